@@ -1,0 +1,66 @@
+import { z } from 'zod'
+import { Client } from './client'
+import { Copy } from './copy'
+import { Device } from './device'
+import { known, partId, text } from './fact'
+import { HoldMark } from './hold-mark'
+import { Loss } from './loss'
+import { instant } from './moment'
+import { Run } from './run'
+import { CaseState } from './states'
+import { Authority, Consent, Limits } from './terms'
+import { WantedSet } from './wanted'
+
+export const CASE_FORMAT = 'russet-lantern/case'
+
+const distinctIds = (parts: readonly { id: string }[]) => new Set(parts.map((part) => part.id)).size === parts.length
+const distinct = { error: 'two of them have the same id' }
+
+/**
+ * One case, whole: what is stored, exchanged and planned from. Only `format` and `version` have to
+ * be there; what is missing is unknown. Sizes are bytes, moments are ranges in UTC.
+ */
+export const Case = z.object({
+  format: z.literal(CASE_FORMAT),
+  version: z.literal(1),
+  code: text(20).default(''),
+  title: text(80).default(''),
+  state: CaseState.prefault({}),
+  logged: instant.nullable().default(null),
+  /** who has it on the bench, by sign-in name */
+  with: text(80).nullable().default(null),
+  client: Client.prefault({}),
+  authority: Authority.prefault({}),
+  devices: z.array(Device).max(20).refine(distinctIds, distinct).default([]),
+  wanted: z.array(WantedSet).max(50).refine(distinctIds, distinct).default([]),
+  loss: Loss.prefault({}),
+  copies: z.array(Copy).max(60).refine(distinctIds, distinct).default([]),
+  limits: Limits.prefault({}),
+  consent: Consent.prefault({}),
+  holds: z.array(HoldMark).max(100).default([]),
+  runs: z.array(Run).max(500).refine(distinctIds, distinct).default([]),
+  /** facts that were asked for and that the client can not tell */
+  notKnown: z.array(z.string().max(120)).max(500).default([]),
+})
+export type Case = z.infer<typeof Case>
+
+/** A case about which nothing is known yet. */
+export function emptyCase(): Case {
+  return Case.parse({ format: CASE_FORMAT, version: 1 })
+}
+
+/** The next free id with this letter: d1, d2, … */
+export function nextId(letter: string, parts: readonly { id: string }[]): string {
+  const numbers = parts.map((part) => Number(new RegExp(`^${letter}(\\d+)$`).exec(part.id)?.[1] ?? 0))
+  return partId.parse(`${letter}${Math.max(0, ...numbers) + 1}`)
+}
+
+/** The device that the loss is about: the first one. */
+export function mainDevice(ofCase: Case): Device | null {
+  return ofCase.devices[0] ?? null
+}
+
+/** True once at least one wanted set has a type. */
+export function saysWhatIsWanted(ofCase: Case): boolean {
+  return ofCase.wanted.some((set) => known(set.type))
+}

@@ -1,0 +1,70 @@
+import { z } from 'zod'
+import { DataType } from './data-types'
+import { bytes, choice, fact, name, partId, yesNo } from './fact'
+import { Moment } from './moment'
+import { Storage } from './storage'
+
+export const COPY_KINDS = [
+  'cloud-library',
+  'cloud-drive',
+  'cloud-backup',
+  'computer-backup',
+  'earlier-versions',
+  'contact-archive',
+  'bookmark-archive',
+  'medium',
+  'person',
+] as const
+export type CopyKind = (typeof COPY_KINDS)[number]
+
+/**
+ * Anything that may still hold wanted items, apart from the device itself and its bins. Every fact
+ * stands in one flat shape; FACTS_OF_COPY says which of them mean something for which kind.
+ */
+export const Copy = z.object({
+  id: partId,
+  kind: z.enum(COPY_KINDS),
+  /** the device that it is a copy of, or that it sits in */
+  device: fact(partId),
+  /** in people's words: "laptop at home", "survey partner" */
+  label: fact(name(80)),
+  /** which types it keeps */
+  keeps: fact(z.array(DataType).max(DataType.options.length)),
+  /** it holds only items made in this range */
+  covers: fact(Moment),
+  /** when it was made (a backup, a version, an archive) */
+  taken: fact(Moment),
+  bytes: fact(bytes),
+  /** rough number of wanted items that it holds (a person) */
+  count: fact(z.int().min(0, 'is below zero').max(100_000_000)),
+  account: choice(['known', 'not-known']),
+  encrypted: yesNo,
+  password: choice(['opened', 'thought-known', 'not-known']),
+  selective: yesNo,
+  /** a library or drive: whether it was in step with the device when the loss happened */
+  sync: choice(['on', 'off']),
+  /** until when items made on the device reached it */
+  syncedUntil: fact(Moment),
+  /** a backup of a device that keeps the bin's contents too */
+  keepsBin: yesNo,
+  binEmptied: yesNo,
+  /** when the next automatic run would put a newer one in its place */
+  replaced: fact(Moment),
+  storage: Storage.prefault({}),
+})
+export type Copy = z.infer<typeof Copy>
+
+export type CopyFact = Exclude<keyof Copy, 'id' | 'kind' | 'device' | 'storage'>
+
+/** Which facts are worth asking about each kind of copy, in the order of asking. */
+export const FACTS_OF_COPY: Record<CopyKind, readonly CopyFact[]> = {
+  'cloud-library': ['account', 'sync', 'syncedUntil', 'binEmptied'],
+  'cloud-drive': ['account', 'sync', 'binEmptied'],
+  'cloud-backup': ['taken', 'account', 'keeps', 'replaced', 'keepsBin'],
+  'computer-backup': ['label', 'taken', 'encrypted', 'password', 'selective', 'replaced', 'keepsBin'],
+  'earlier-versions': ['taken', 'replaced'],
+  'contact-archive': ['account', 'syncedUntil'],
+  'bookmark-archive': ['taken'],
+  medium: ['label'],
+  person: ['label', 'count'],
+}

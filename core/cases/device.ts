@@ -1,0 +1,80 @@
+import { z } from 'zod'
+import { choice, fact, name, partId } from './fact'
+import { Storage } from './storage'
+
+export const DEVICE_KINDS = [
+  'phone',
+  'tablet',
+  'laptop',
+  'desktop',
+  'server',
+  'camera',
+  'recorder',
+  'card',
+  'stick',
+  'external-disk',
+] as const
+export type DeviceKind = (typeof DEVICE_KINDS)[number]
+
+/** Families of platforms; makers and models are the shop's own free text. */
+export const PLATFORMS = [
+  'closed-phone',
+  'open-phone',
+  'desktop-pc',
+  'maker-desktop',
+  'unix-desktop',
+  'camera',
+  'recorder',
+  'removable',
+] as const
+export type Platform = (typeof PLATFORMS)[number]
+
+export const BIN_NAMES = ['photos', 'notes', 'files'] as const
+export type BinName = (typeof BIN_NAMES)[number]
+
+export const CONDITIONS = ['working', 'cracked', 'wet', 'no-power', 'clicking'] as const
+
+const bin = choice(['on', 'off', 'emptied'])
+
+export const Device = z.object({
+  id: partId,
+  kind: choice(DEVICE_KINDS),
+  platform: choice(PLATFORMS),
+  /** maker and model as people say them */
+  make: fact(name(80)),
+  storage: Storage.prefault({}),
+  lock: choice(['unlocked', 'locked', 'none']),
+  passcode: choice(['known', 'not-known']),
+  condition: choice(CONDITIONS),
+  /** whether each bin on the device was switched on before the loss, or has been emptied since */
+  bins: z.object({ photos: bin, notes: bin, files: bin }).prefault({}),
+})
+export type Device = z.infer<typeof Device>
+
+const HANDHELD: readonly string[] = ['phone', 'tablet']
+const COMPUTER: readonly string[] = ['laptop', 'desktop', 'server']
+const BARE_MEDIUM: readonly string[] = ['card', 'stick', 'external-disk', 'camera', 'recorder']
+
+/** True for phones and tablets. */
+export function isHandheld(device: Pick<Device, 'kind' | 'platform'>): boolean {
+  return HANDHELD.includes(device.kind) || device.platform === 'closed-phone' || device.platform === 'open-phone'
+}
+
+/** True for laptops, desktops and servers. */
+export function isComputer(device: Pick<Device, 'kind' | 'platform'>): boolean {
+  return COMPUTER.includes(device.kind) || device.platform.endsWith('desktop') || device.platform === 'desktop-pc'
+}
+
+/** True for media that can be taken out and read elsewhere, and for what records onto them. */
+export function isBareMedium(device: Pick<Device, 'kind' | 'platform'>): boolean {
+  return BARE_MEDIUM.includes(device.kind) || device.platform === 'removable'
+}
+
+/** The storage a device of this kind usually has, for when nobody said. */
+export function usualStorageKind(device: Pick<Device, 'kind' | 'platform'>): Storage['kind'] {
+  if (isHandheld(device)) return 'phone-flash'
+  if (device.kind === 'stick') return 'stick'
+  if (device.kind === 'card' || device.kind === 'camera' || device.kind === 'recorder') return 'card'
+  if (device.kind === 'external-disk') return 'spinning-disk'
+  return 'unknown'
+}

@@ -1,0 +1,18 @@
+import { z } from 'zod'
+import { name, partId, text } from './fact'
+import { instant } from './moment'
+
+/** That somebody saw to a hold, or decided against it and why. */
+export const HoldMark = z
+  .object({
+    hold: partId,
+    mark: z.enum(['ticked', 'waived']),
+    reason: text(400).default(''),
+    by: name(80),
+    at: instant,
+  })
+  .refine((mark) => mark.mark === 'ticked' || mark.reason.length > 0, {
+    message: 'a hold is waived with a reason',
+    path: ['reason'],
+  })
+export type HoldMark = z.infer<typeof HoldMark>

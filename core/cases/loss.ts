@@ -1,0 +1,45 @@
+import { z } from 'zod'
+import { bytes, choice, fact, yesNo } from './fact'
+import { Moment } from './moment'
+
+export const LOSS_KINDS = [
+  'deleted-singly',
+  'deleted-in-bulk',
+  'bin-emptied',
+  'factory-reset',
+  'reinstalled',
+  'formatted',
+  'crashed-before-saving',
+  'saved-over',
+  'sync-switched',
+  'app-removed',
+  'locked-out',
+  'broken',
+  'malware',
+] as const
+export type LossKind = (typeof LOSS_KINDS)[number]
+
+/** How and when it was lost, and what has happened to the device since. */
+export const Loss = z.object({
+  how: choice(LOSS_KINDS),
+  when: fact(Moment),
+  noticed: fact(Moment),
+  /** only for a format: whether every block was written (full) or just the records (quick) */
+  format: choice(['quick', 'full']),
+  since: z
+    .object({
+      used: yesNo,
+      writtenBytes: fact(bytes),
+      installed: yesNo,
+      /** whether the device may still send the deletion on to other places */
+      sync: choice(['on', 'off', 'none']),
+    })
+    .prefault({}),
+})
+export type Loss = z.infer<typeof Loss>
+
+/** Losses in which the items went the way of an ordinary deletion, through a bin where there is one. */
+export const DELETIONS: readonly string[] = ['deleted-singly', 'deleted-in-bulk']
+
+/** Losses after which nothing was deleted: the items are where they were, but can not be reached. */
+export const STILL_THERE: readonly string[] = ['locked-out', 'broken']

@@ -1,0 +1,26 @@
+import type { Case } from './case'
+import { known } from './fact'
+
+export interface SetOutcome {
+  readonly wanted: string
+  /** rough number wanted, or null where nobody knows */
+  readonly of: number | null
+  readonly back: number
+  readonly whole: number
+}
+
+/**
+ * What has come back so far, per wanted set, summed over all runs. Runs count only items that no
+ * earlier run brought, so the sum counts nothing twice.
+ */
+export function outcomeOf(ofCase: Case): SetOutcome[] {
+  return ofCase.wanted.map((set) => {
+    const results = ofCase.runs.flatMap((run) => run.results).filter((result) => result.wanted === set.id)
+    return {
+      wanted: set.id,
+      of: known(set.count) ? set.count : null,
+      back: results.reduce((sum, result) => sum + result.back, 0),
+      whole: results.reduce((sum, result) => sum + result.whole, 0),
+    }
+  })
+}

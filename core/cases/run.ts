@@ -1,0 +1,54 @@
+import { z } from 'zod'
+import { name, partId, text } from './fact'
+import { instant } from './moment'
+
+const fraction = z.number().min(0).max(1)
+
+/** What one run brought back of one wanted set; items that an earlier run brought do not count again. */
+export const RunResult = z
+  .object({
+    wanted: partId,
+    back: z.int().min(0, 'is below zero').max(100_000_000),
+    /** how many of them open and are whole */
+    whole: z.int().min(0, 'is below zero').max(100_000_000),
+  })
+  .refine((result) => result.whole <= result.back, { message: 'more are whole than came back', path: ['whole'] })
+export type RunResult = z.infer<typeof RunResult>
+
+/** One attempt at a route. */
+export const Run = z.object({
+  id: partId,
+  option: z.string().min(1).max(120),
+  kind: z.string().min(1).max(60),
+  copy: z.string().max(60).nullable().default(null),
+  title: name(160),
+  by: name(80),
+  started: instant,
+  ended: instant.nullable().default(null),
+  handsOnMinutes: z.number().min(0, 'is below zero').max(100_000).default(0),
+  money: z.number().min(0, 'is below zero').max(10_000_000).default(0),
+  results: z.array(RunResult).max(50).default([]),
+  /** the gate that it failed on, so that the odds are not blamed for it */
+  failedOn: z.string().max(60).nullable().default(null),
+  note: text(2000).default(''),
+  /** what the plan expected when the run began, kept so that prediction and outcome can be compared */
+  predicted: z
+    .object({
+      chance: fraction,
+      share: fraction,
+      reach: z.record(z.string(), z.array(fraction).max(400)),
+    })
+    .nullable()
+    .default(null),
+})
+export type Run = z.infer<typeof Run>
+
+/** What somebody says when a run ends. */
+export const RunReport = z.object({
+  handsOnMinutes: Run.shape.handsOnMinutes.unwrap(),
+  money: Run.shape.money,
+  results: Run.shape.results,
+  failedOn: Run.shape.failedOn,
+  note: Run.shape.note,
+})
+export type RunReport = z.infer<typeof RunReport>

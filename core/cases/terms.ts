@@ -1,0 +1,38 @@
+import { z } from 'zod'
+import { choice, fact, name } from './fact'
+import { instant, Moment } from './moment'
+
+/** Whose data it is, and why this person may ask for it. */
+export const Authority = z.object({
+  basis: choice(['own', 'parent', 'employer', 'estate', 'none']),
+  whose: fact(name(120)),
+})
+export type Authority = z.infer<typeof Authority>
+
+const money = z.number().min(0, 'is below zero').max(10_000_000)
+
+/** What the client can spend, when it has to be done, and who may see the data. */
+export const Limits = z.object({
+  money: fact(money),
+  deadline: fact(Moment),
+  seenBy: choice(['us-only', 'anyone']),
+  /** what having everything back is worth to this client; the shop's usual figure where unknown */
+  worth: fact(money),
+})
+export type Limits = z.infer<typeof Limits>
+
+const agreement = z
+  .object({
+    answer: choice(['given', 'refused']),
+    by: z.string().max(120).optional(),
+    at: instant.optional(),
+  })
+  .prefault({})
+
+/** What the client has agreed to; a price limit stands in the limits. */
+export const Consent = z.object({
+  lookThrough: agreement,
+  erase: agreement,
+  laboratory: agreement,
+})
+export type Consent = z.infer<typeof Consent>

@@ -1,0 +1,39 @@
+import { z } from 'zod'
+import { DataType, USUAL_ITEM_BYTES } from './data-types'
+import { bytes, choice, fact, known, name, partId } from './fact'
+import { Moment } from './moment'
+
+export const PLACES = ['device', 'card', 'cloud', 'app'] as const
+
+/** Where items lived; `from` says since when, as for a card that was put in later. */
+const Place = z.object({ place: z.enum(PLACES), from: fact(Moment) })
+
+/** One group of items that the client wants back. */
+export const WantedSet = z.object({
+  id: partId,
+  type: choice(DataType.options),
+  /** in the client's words: "survey photos" */
+  title: fact(name(80)),
+  /** rough number of items */
+  count: fact(z.int().min(1, 'is below one').max(100_000_000)),
+  bytes: fact(bytes),
+  /** when the items were made */
+  made: fact(Moment),
+  /** which of them must come back: all, none, or those made in a range */
+  mustHave: fact(z.union([z.enum(['all', 'none']), Moment])),
+  /** names or extensions, where they are known */
+  names: fact(name(200)),
+  lived: fact(z.array(Place).min(1).max(8)),
+})
+export type WantedSet = z.infer<typeof WantedSet>
+
+/** Rough number of items, 1 where nobody knows. */
+export function countOf(set: WantedSet): number {
+  return known(set.count) ? set.count : 1
+}
+
+/** Mean size of one item in bytes, from size and count where known, else what is usual for the type. */
+export function itemBytesOf(set: WantedSet): number {
+  if (known(set.bytes) && known(set.count)) return set.bytes / set.count
+  return known(set.type) ? USUAL_ITEM_BYTES[set.type] : USUAL_ITEM_BYTES.files
+}

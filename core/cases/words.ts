@@ -1,0 +1,135 @@
+import { format } from 'date-fns'
+import { tz } from '@date-fns/tz'
+import type { Copy, CopyKind } from './copy'
+import type { DataType } from './data-types'
+import type { Device, DeviceKind, Platform } from './device'
+import { known, type Fact } from './fact'
+import type { LossKind } from './loss'
+import { DAY_MS, spanOf, type Moment, type Span } from './moment'
+import type { CaseStateName } from './states'
+
+export const DEVICE_KIND_WORDS: Record<DeviceKind, string> = {
+  phone: 'phone',
+  tablet: 'tablet',
+  laptop: 'laptop',
+  desktop: 'desktop computer',
+  server: 'small server',
+  camera: 'camera',
+  recorder: 'recorder',
+  card: 'memory card',
+  stick: 'memory stick',
+  'external-disk': 'external disk',
+}
+
+export const PLATFORM_WORDS: Record<Platform, string> = {
+  'closed-phone': 'closed platform',
+  'open-phone': 'open platform',
+  'desktop-pc': 'desktop PC family',
+  'maker-desktop': 'maker-run desktop',
+  'unix-desktop': 'free Unix-like desktop',
+  camera: 'camera',
+  recorder: 'recorder',
+  removable: 'removable medium',
+}
+
+export const TYPE_WORDS: Record<DataType, string> = {
+  photos: 'photos',
+  videos: 'video clips',
+  audio: 'sound recordings',
+  contacts: 'contacts',
+  messages: 'messages',
+  'call-records': 'call records',
+  notes: 'notes',
+  calendar: 'calendar entries',
+  mail: 'mail',
+  documents: 'documents',
+  spreadsheets: 'spreadsheets',
+  bookmarks: 'bookmarks',
+  files: 'files',
+}
+
+export const LOSS_WORDS: Record<LossKind, string> = {
+  'deleted-singly': 'deleted one by one',
+  'deleted-in-bulk': 'deleted in bulk',
+  'bin-emptied': 'deleted and the bin emptied',
+  'factory-reset': 'lost in a factory reset',
+  reinstalled: 'lost when the system was installed again',
+  formatted: 'lost in a format',
+  'crashed-before-saving': 'lost in a crash before saving',
+  'saved-over': 'saved over',
+  'sync-switched': 'gone after sync was switched',
+  'app-removed': 'gone with an app that was removed',
+  'locked-out': 'locked away',
+  broken: 'out of reach in something broken',
+  malware: 'lost to malware',
+}
+
+export const COPY_KIND_WORDS: Record<CopyKind, string> = {
+  'cloud-library': 'cloud library',
+  'cloud-drive': 'cloud drive',
+  'cloud-backup': 'cloud backup',
+  'computer-backup': 'backup on a computer',
+  'earlier-versions': 'earlier versions',
+  'contact-archive': 'account’s contacts',
+  'bookmark-archive': 'bookmark archive',
+  medium: 'removable medium',
+  person: 'somebody who has them',
+}
+
+export const STATE_WORDS: Record<CaseStateName, string> = {
+  logged: 'logged',
+  'at-bench': 'at the bench',
+  waiting: 'waiting',
+  ready: 'ready',
+  'handed-over': 'handed over',
+  uncollected: 'uncollected',
+  closed: 'closed',
+}
+
+/** "Korvane 7", else "the phone", else "the device". */
+export function deviceWords(device: Device): string {
+  if (known(device.make)) return device.make
+  return known(device.kind) ? `the ${DEVICE_KIND_WORDS[device.kind]}` : 'the device'
+}
+
+/** A copy as one would point at it: "the backup on the laptop, 26 Oct", "the cloud library". */
+export function copyWords(copy: Copy): string {
+  const kind = COPY_KIND_WORDS[copy.kind]
+  if (copy.kind === 'person' || copy.kind === 'medium') return known(copy.label) ? `the ${copy.label}`.replace(/^the (the|my|her|his|their|a|an) /i, 'the ') : copy.kind === 'person' ? kind : `the ${kind}`
+  if (copy.kind === 'computer-backup' && known(copy.label)) return `the backup on the ${copy.label}`
+  return known(copy.label) ? `the ${kind} (${copy.label})` : `the ${kind}`
+}
+
+/** "lost between …" for a fact that may be unknown. */
+export function lossWords(how: Fact<LossKind>): string {
+  return known(how) ? LOSS_WORDS[how] : 'lost in a way nobody knows'
+}
+
+/** A day in the shop's zone, with the year only where it is not this one. */
+export function dayWords(time: number, zone: string, now: number): string {
+  const inZone = tz(zone)
+  const sameYear = format(time, 'yyyy', { in: inZone }) === format(now, 'yyyy', { in: inZone })
+  return format(time, sameYear ? 'd MMM' : 'd MMM yyyy', { in: inZone })
+}
+
+/** A range of time as people write it: one day, two days of one month, or two dates; hours where it is shorter than a day. */
+export function spanWords(span: Span, zone: string, now: number): string {
+  const inZone = tz(zone)
+  const clock = (time: number) => format(time, 'HH:mm', { in: inZone })
+  const isDayStart = clock(span.from) === '00:00'
+  const isDayEnd = clock(span.to) === '23:59' || clock(span.to) === '00:00'
+  const from = dayWords(span.from, zone, now)
+  const to = dayWords(span.to, zone, now)
+  if (from === to) {
+    if (isDayStart && (isDayEnd || span.to === now)) return from
+    return clock(span.from) === clock(span.to) ? `${from} ${clock(span.from)}` : `${from} ${clock(span.from)} to ${clock(span.to)}`
+  }
+  if (span.to - span.from < DAY_MS && !(isDayStart && isDayEnd)) return `${from} ${clock(span.from)} to ${to} ${clock(span.to)}`
+  const [dayFrom, ...restFrom] = from.split(' ')
+  return restFrom.join(' ') === to.split(' ').slice(1).join(' ') ? `${dayFrom} to ${to}` : `${from} to ${to}`
+}
+
+/** A moment as people write it, in the shop's zone. */
+export function momentWords(moment: Moment, zone: string, now: number): string {
+  return spanWords(spanOf(moment), zone, now)
+}

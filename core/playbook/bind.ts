@@ -1,0 +1,81 @@
+import { known, type Fact } from '../cases/fact'
+import type { Case } from '../cases/case'
+import type { Copy } from '../cases/copy'
+import type { DataType } from '../cases/data-types'
+import { isBareMedium, isComputer, isHandheld, type Device, type Platform } from '../cases/device'
+import { copyWords, deviceWords } from '../cases/words'
+import type { Playbook } from './playbook'
+import type { RouteKind } from './route-kind'
+
+/** A kind of route bound to one case and to one copy, or to one device where it reads that itself. */
+export interface Binding {
+  readonly id: string
+  readonly kind: RouteKind
+  readonly copy: Copy | null
+  readonly device: Device | null
+  /** id of what is read, shared by all routes that read it */
+  readonly source: string
+  readonly title: string
+  /** how sure it is that the device belongs to the family that the kind needs */
+  readonly fits: 'sure' | 'perhaps'
+}
+
+/**
+ * Every route option of a case: each kind of the playbook on each copy that it can read, where it
+ * serves at least one of the wanted types. Whether it can work at all is not asked here.
+ */
+export function bindingsOf(ofCase: Case, playbook: Playbook): Binding[] {
+  return playbook.kinds.filter((kind) => servesWanted(kind, ofCase)).flatMap((kind) => sourcesOf(kind, ofCase))
+}
+
+/** True where the kind can bring that type; a type that nobody told is served by every kind. */
+export function serves(kind: RouteKind, type: Fact<DataType>): boolean {
+  return !known(type) || kind.types === 'all' || kind.types.includes(type)
+}
+
+function servesWanted(kind: RouteKind, ofCase: Case): boolean {
+  return ofCase.wanted.some((set) => serves(kind, set.type))
+}
+
+function sourcesOf(kind: RouteKind, ofCase: Case): Binding[] {
+  const { reads } = kind
+  if (reads.from === 'copy')
+    return ofCase.copies.filter((copy) => reads.kinds.includes(copy.kind)).map((copy) => onCopy(kind, copy, ofCase))
+  if (reads.from === 'device') {
+    return ofCase.devices.flatMap((device) => {
+      const fits = fitsPlatform(device, reads.platforms)
+      return fits ? [onDevice(kind, device, fits)] : []
+    })
+  }
+  const devices = ofCase.devices
+    .filter((device) => known(device.kind) && reads.devices.includes(device.kind))
+    .map((device) => onDevice(kind, device, 'sure'))
+  const media = reads.media ? ofCase.copies.filter((copy) => copy.kind === 'medium') : []
+  return [...devices, ...media.map((copy) => onCopy(kind, copy, ofCase))]
+}
+
+const HANDHELD_PLATFORMS: readonly Platform[] = ['closed-phone', 'open-phone']
+const COMPUTER_PLATFORMS: readonly Platform[] = ['desktop-pc', 'maker-desktop', 'unix-desktop']
+
+function fitsPlatform(device: Device, platforms: readonly Platform[]): Binding['fits'] | null {
+  if (known(device.platform)) return platforms.includes(device.platform) ? 'sure' : null
+  if (!known(device.kind) || isBareMedium(device)) return null
+  const family = isHandheld(device) ? HANDHELD_PLATFORMS : isComputer(device) ? COMPUTER_PLATFORMS : []
+  const matching = family.filter((platform) => platforms.includes(platform))
+  if (matching.length === 0) return null
+  return matching.length === family.length ? 'sure' : 'perhaps'
+}
+
+function onCopy(kind: RouteKind, copy: Copy, ofCase: Case): Binding {
+  const device = ofCase.devices.find((candidate) => candidate.id === copy.device) ?? ofCase.devices[0] ?? null
+  return { ...binding(kind, copy.id, copyWords(copy), device), copy, fits: 'sure' }
+}
+
+function onDevice(kind: RouteKind, device: Device, fits: Binding['fits']): Binding {
+  return { ...binding(kind, device.id, deviceWords(device), device), copy: null, fits }
+}
+
+function binding(kind: RouteKind, source: string, copyTitle: string, device: Device | null) {
+  const title = kind.title.replace('{copy}', copyTitle).replace('{device}', device ? deviceWords(device) : 'the device')
+  return { id: `${kind.id}:${source}`, kind, device, source, title: title.charAt(0).toUpperCase() + title.slice(1) }
+}

@@ -1,0 +1,19 @@
+import type { RouteKindInput } from '../route-kind'
+import { accountKinds } from './accounts'
+import { backupKinds } from './backups'
+import { binKinds } from './bins'
+import { laboratoryKinds } from './laboratory'
+import { peopleKinds } from './people'
+import { scanKinds } from './scans'
+import { versionKinds } from './versions'
+
+/** Every kind of route that ships with the product; a new one is one more entry in its file. */
+export const kinds: readonly RouteKindInput[] = [
+  ...binKinds,
+  ...accountKinds,
+  ...versionKinds,
+  ...backupKinds,
+  ...scanKinds,
+  ...peopleKinds,
+  ...laboratoryKinds,
+]

@@ -1,0 +1,55 @@
+import { z } from 'zod'
+
+/** Every weight is money in the shop's currency, and the shop's to change. */
+export const Weights = z.object({
+  /** what having everything back is worth to a client who did not say */
+  worth: z.number().min(0).default(300),
+  /** how many times more a must-have item weighs */
+  mustHave: z.number().min(1).max(100).default(3),
+  handsOnMinute: z.number().min(0).default(1),
+  waitingMinute: z.number().min(0).default(0.02),
+  /** a day's newer data on a device that a restore would erase */
+  dayOfNewerData: z.number().min(0).default(10),
+})
+export type Weights = z.infer<typeof Weights>
+
+const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'is not a time of day such as 09:00')
+const openDay = z
+  .object({ from: clock, to: clock })
+  .refine((day) => day.from < day.to, 'closes before it opens')
+  .nullable()
+
+/** Opening hours by day, Monday first; null is closed. */
+const Hours = z.tuple([openDay, openDay, openDay, openDay, openDay, openDay, openDay])
+
+const weekday = { from: '09:00', to: '17:30' }
+
+/** What the engine has to know of the shop itself. */
+export const Shop = z.object({
+  name: z.string().trim().min(1).max(120).default('Our shop'),
+  codePrefix: z
+    .string()
+    .regex(/^[A-Z]{1,4}$/)
+    .default('RL'),
+  zone: z
+    .string()
+    .max(60)
+    .refine(isZone, 'is not the name of a time zone')
+    .default('UTC'),
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/)
+    .default('GBP'),
+  hours: Hours.default([weekday, weekday, weekday, weekday, weekday, { from: '09:30', to: '13:00' }, null]),
+  weights: Weights.prefault({}),
+})
+export type Shop = z.infer<typeof Shop>
+
+function isZone(name: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: name })
+    return true
+  } catch {
+    return false
+  }
+}
