@@ -1,0 +1,39 @@
+import type { Estimate } from './estimate'
+
+/** What the figures of a route are made of, in the fixed order in which they are given. */
+export const CHANCE_FACTORS = [
+  'working',
+  'passcode',
+  'account',
+  'backup-password',
+  'bin-on',
+  'sync-was-on',
+  'sync-was-off',
+  'selective',
+  'consent-erase',
+  'consent-laboratory',
+  'price',
+  'window',
+  'works',
+] as const
+export const SHARE_FACTORS = ['keeps', 'coverage', 'survival', 'finds'] as const
+export type FactorName = (typeof CHANCE_FACTORS)[number] | (typeof SHARE_FACTORS)[number]
+
+/** One reason behind a figure: its value given all the reasons before it, and the fact it rests on. */
+export interface Factor {
+  readonly name: FactorName
+  readonly value: Estimate
+  readonly fact: string | null
+  readonly says: string
+}
+
+/** True for the reasons that multiply to the share, false for those that multiply to the chance. */
+export function isShareFactor(name: string): boolean {
+  return (SHARE_FACTORS as readonly string[]).includes(name)
+}
+
+/** The factors in their fixed order. */
+export function inOrder(factors: readonly Factor[]): Factor[] {
+  const order: readonly string[] = [...CHANCE_FACTORS, ...SHARE_FACTORS]
+  return [...factors].sort((one, other) => order.indexOf(one.name) - order.indexOf(other.name))
+}

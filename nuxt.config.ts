@@ -1,0 +1,57 @@
+import tailwindcss from '@tailwindcss/vite'
+
+export default defineNuxtConfig({
+  compatibilityDate: '2026-01-15',
+  telemetry: false,
+  devtools: { enabled: false },
+  // Everything stands behind a sign-in and changes under the reader's hands; nothing is worth rendering twice.
+  ssr: false,
+  modules: ['@pinia/nuxt', '@nuxt/eslint', 'nuxt-auth-utils', 'nuxt-security'],
+  css: ['~/assets/main.css'],
+  components: [{ path: '~/components', pathPrefix: false }],
+  app: {
+    head: {
+      htmlAttrs: { lang: 'en' },
+      title: 'Russet Lantern',
+      meta: [
+        { name: 'viewport', content: 'width=device-width, initial-scale=1' },
+        { name: 'robots', content: 'noindex' },
+      ],
+      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/lantern.svg' }],
+    },
+  },
+  vite: { plugins: [tailwindcss()] },
+  typescript: { strict: true },
+  eslint: { config: { stylistic: false } },
+  runtimeConfig: {
+    session: { name: 'lantern', maxAge: 60 * 60 * 12, cookie: { sameSite: 'strict', secure: false } },
+  },
+  nitro: {
+    serverAssets: [{ baseName: 'migrations', dir: './db/migrations' }],
+    esbuild: { options: { target: 'node20' } },
+    typescript: { strict: true },
+  },
+  security: {
+    rateLimiter: false,
+    corsHandler: false,
+    xssValidator: false,
+    requestSizeLimiter: { maxRequestSizeInBytes: 4_000_000, maxUploadFileRequestInBytes: 4_000_000, throwError: true },
+    headers: {
+      contentSecurityPolicy: {
+        'default-src': ["'self'"],
+        'script-src': ["'self'", "'nonce-{{nonce}}'"],
+        'style-src': ["'self'", "'unsafe-inline'"],
+        'img-src': ["'self'", 'data:', 'blob:'],
+        'font-src': ["'self'"],
+        'connect-src': ["'self'"],
+        'frame-ancestors': ["'none'"],
+        'base-uri': ["'none'"],
+        'form-action': ["'self'"],
+        'object-src': ["'none'"],
+        'upgrade-insecure-requests': false,
+      },
+      strictTransportSecurity: false,
+      crossOriginEmbedderPolicy: false,
+    },
+  },
+})
