@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { DataType, USUAL_ITEM_BYTES } from './data-types'
+import { DATA_TYPES, USUAL_ITEM_BYTES } from './data-types'
 import { bytes, choice, fact, known, name, partId } from './fact'
 import { Moment } from './moment'
 
@@ -11,7 +11,7 @@ const Place = z.object({ place: z.enum(PLACES), from: fact(Moment) })
 /** One group of items that the client wants back. */
 export const WantedSet = z.object({
   id: partId,
-  type: choice(DataType.options),
+  type: choice(DATA_TYPES),
   /** in the client's words: "survey photos" */
   title: fact(name(80)),
   /** rough number of items */

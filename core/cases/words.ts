@@ -133,3 +133,8 @@ export function spanWords(span: Span, zone: string, now: number): string {
 export function momentWords(moment: Moment, zone: string, now: number): string {
   return spanWords(spanOf(moment), zone, now)
 }
+
+/** "a phone", "an external disk". */
+export function withArticle(words: string): string {
+  return `${/^[aeiou]/i.test(words) ? 'an' : 'a'} ${words}`
+}

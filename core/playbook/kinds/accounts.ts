@@ -1,6 +1,6 @@
 import type { RouteKindInput } from '../route-kind'
 
-const signIn = { gate: 'account', prior: [0.55, 0.8, 0.93], cure: { says: 'Reset the account’s password with the client first', handsOn: 20, chance: 0.75 } } as const
+const signIn: RouteKindInput['gates'][number] = { gate: 'account', prior: [0.55, 0.8, 0.93], cure: { says: 'Reset the account’s password with the client first', handsOn: 20, chance: 0.75 } }
 
 /** What an account keeps: libraries, drives, archives, and their bins. */
 export const accountKinds: readonly RouteKindInput[] = [

@@ -2,14 +2,14 @@ import type { RouteKindInput } from '../route-kind'
 
 const types = ['photos', 'videos', 'audio', 'contacts', 'messages', 'call-records', 'notes', 'calendar', 'documents', 'bookmarks', 'files'] as const
 
-const wholeDevice = {
+const wholeDevice: Pick<RouteKindInput, 'types' | 'brings' | 'finds' | 'effects' | 'window' | 'by'> = {
   types: [...types],
   brings: { by: 'snapshot', keptBin: { minDays: 30, maxDays: 40 } },
   finds: { usual: 1 },
   effects: { erasesDevice: true, spoilsScans: 1, needsSafetyCopy: true },
   window: { rule: 'replaced' },
   by: 'begun',
-} as const
+}
 
 const restoreSheet = {
   lookFor: ['Date and size of the backup, and that it is from before the loss', 'That it is this device’s own backup'],
