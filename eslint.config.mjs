@@ -1,6 +1,10 @@
 import withNuxt from './.nuxt/eslint.config.mjs'
 
-const outside = (names) => names.map((name) => ({ group: [name, `${name}/**`], message: 'The core is pure: no interface, no server, no database.' }))
+const outside = (names) =>
+  names.map((name) => ({
+    group: [name, `${name}/**`],
+    message: 'The core is pure: no interface, no server, no database.',
+  }))
 
 export default withNuxt(
   {
@@ -17,7 +21,22 @@ export default withNuxt(
       'no-restricted-imports': [
         'error',
         {
-          patterns: outside(['vue', 'nuxt', 'h3', 'pinia', 'drizzle-orm', 'better-sqlite3', '#app', '#imports', '**/server', '**/app', '**/cli', '**/stand-ins', 'node:fs', 'node:http']),
+          patterns: outside([
+            'vue',
+            'nuxt',
+            'h3',
+            'pinia',
+            'drizzle-orm',
+            'better-sqlite3',
+            '#app',
+            '#imports',
+            '**/server',
+            '**/app',
+            '**/cli',
+            '**/stand-ins',
+            'node:fs',
+            'node:http',
+          ]),
         },
       ],
       'no-restricted-globals': ['error', { name: 'fetch', message: 'The core reads no network.' }],
@@ -26,16 +45,55 @@ export default withNuxt(
         { object: 'Date', property: 'now', message: 'The core has no clock: take now as an argument.' },
         { object: 'Math', property: 'random', message: 'The core has no chance of its own.' },
       ],
-      'no-restricted-syntax': ['error', { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'The core has no clock: take now as an argument.' }],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'The core has no clock: take now as an argument.',
+        },
+      ],
     },
   },
   {
     files: ['core/cases/**/*.ts'],
-    rules: { 'no-restricted-imports': ['error', { patterns: outside(['vue', 'nuxt', 'drizzle-orm', 'better-sqlite3', '**/server', '**/app', '**/playbook', '**/ranking', '**/media']) }] },
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: outside([
+            'vue',
+            'nuxt',
+            'drizzle-orm',
+            'better-sqlite3',
+            '**/server',
+            '**/app',
+            '**/playbook',
+            '**/ranking',
+            '**/media',
+          ]),
+        },
+      ],
+    },
   },
   {
     files: ['core/playbook/**/*.ts'],
-    rules: { 'no-restricted-imports': ['error', { patterns: outside(['vue', 'nuxt', 'drizzle-orm', 'better-sqlite3', '**/server', '**/app', '**/ranking', '**/media']) }] },
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: outside([
+            'vue',
+            'nuxt',
+            'drizzle-orm',
+            'better-sqlite3',
+            '**/server',
+            '**/app',
+            '**/ranking',
+            '**/media',
+          ]),
+        },
+      ],
+    },
   },
   {
     files: ['core/**/*.test.ts'],

@@ -1,3 +1,5 @@
+import { cpSync } from 'node:fs'
+import { join } from 'node:path'
 import tailwindcss from '@tailwindcss/vite'
 
 export default defineNuxtConfig({
@@ -26,8 +28,15 @@ export default defineNuxtConfig({
   runtimeConfig: {
     session: { name: 'lantern', maxAge: 60 * 60 * 12, cookie: { sameSite: 'strict', secure: false } },
   },
+  hooks: {
+    // The built server brings its tables up to date by itself, so the migrations lie beside it.
+    'nitro:init': (nitro) => {
+      nitro.hooks.hook('compiled', () =>
+        cpSync('server/db/migrations', join(nitro.options.output.serverDir, 'migrations'), { recursive: true }),
+      )
+    },
+  },
   nitro: {
-    serverAssets: [{ baseName: 'migrations', dir: './db/migrations' }],
     esbuild: { options: { target: 'node20' } },
     typescript: { strict: true },
   },

@@ -3,5 +3,9 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   resolve: { alias: { '~~': fileURLToPath(new URL('.', import.meta.url)) } },
-  test: { include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts', 'app/**/*.test.ts'], testTimeout: 30_000, reporters: ['default'] },
+  test: {
+    include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts', 'app/**/*.test.ts'],
+    testTimeout: 30_000,
+    reporters: ['default'],
+  },
 })

@@ -25,7 +25,7 @@ type Places = { place: string; from: unknown }[]
 export const PLACE_OPTIONS: readonly (Option & { readonly places: readonly string[] })[] = [
   { value: 'device', words: 'on the device', places: ['device'] },
   { value: 'card', words: 'on its card', places: ['card'] },
-  { value: 'device+card', words: 'on the device and later on its card', places: ['device', 'card'] },
+  { value: 'device+card', words: 'on the device, later its card', places: ['device', 'card'] },
   { value: 'device+cloud', words: 'on the device and in the cloud', places: ['device', 'cloud'] },
   { value: 'cloud', words: 'in the cloud only', places: ['cloud'] },
   { value: 'app', words: 'inside one app', places: ['app'] },
@@ -53,7 +53,13 @@ export function optionsMatching(options: readonly Option[], typed: string): Opti
   const sought = plain(typed.trim())
   if (sought === '') return [...options]
   const begins = options.filter((option) => plain(option.words).startsWith(sought))
-  const within = options.filter((option) => !begins.includes(option) && plain(option.words).split(/[ -]/).some((word) => word.startsWith(sought)))
+  const within = options.filter(
+    (option) =>
+      !begins.includes(option) &&
+      plain(option.words)
+        .split(/[ -]/)
+        .some((word) => word.startsWith(sought)),
+  )
   return [...begins, ...within]
 }
 
@@ -67,7 +73,9 @@ export function answer(ofCase: Case, path: FactPath, typed: string, context: Ans
   const words = typed.trim()
   if (words === NOT_KNOWN || words === '') return { ok: true, change: unknownChange(ofCase, path, asking) }
   const read = readers[asking.control.by](words, asking.control as never, context, ofCase, path)
-  return 'message' in read ? { ok: false, message: read.message } : { ok: true, change: { fact: factOf(path), is: read.value } }
+  return 'message' in read
+    ? { ok: false, message: read.message }
+    : { ok: true, change: { fact: factOf(path), is: read.value } }
 }
 
 function unknownChange(ofCase: Case, path: FactPath, { control }: Asking): Change {
@@ -76,18 +84,33 @@ function unknownChange(ofCase: Case, path: FactPath, { control }: Asking): Chang
 }
 
 type Read = { readonly value: unknown } | { readonly message: string }
-type Reader<By extends Control['by']> = (words: string, control: Extract<Control, { by: By }>, context: AnswerContext, ofCase: Case, path: FactPath) => Read
+type Reader<By extends Control['by']> = (
+  words: string,
+  control: Extract<Control, { by: By }>,
+  context: AnswerContext,
+  ofCase: Case,
+  path: FactPath,
+) => Read
 
-const amountOf = (read: ReturnType<typeof readSize>): Read => (read.ok ? { value: read.amount } : { message: read.message })
+const amountOf = (read: ReturnType<typeof readSize>): Read =>
+  read.ok ? { value: read.amount } : { message: read.message }
 
 const readers: { readonly [By in Control['by']]: Reader<By> } = {
   choice: (words, { options }) => {
     const option = optionFor(options, words)
-    return option ? { value: option.value } : { message: `That is none of: ${options.map((one) => one.words).join(', ')}.` }
+    return option
+      ? { value: option.value }
+      : { message: `That is none of: ${options.map((one) => one.words).join(', ')}.` }
   },
   several: (words, { options }) => {
-    const chosen = words.split(/,| and /).map((part) => part.trim()).filter((part) => part !== '').map((part) => optionFor(options, part))
-    return chosen.length > 0 && chosen.every((option) => option !== null) ? { value: [...new Set(chosen.map((option) => option.value))] } : { message: `Some of that is none of: ${options.map((one) => one.words).join(', ')}.` }
+    const chosen = words
+      .split(/,| and /)
+      .map((part) => part.trim())
+      .filter((part) => part !== '')
+      .map((part) => optionFor(options, part))
+    return chosen.length > 0 && chosen.every((option) => option !== null)
+      ? { value: [...new Set(chosen.map((option) => option.value))] }
+      : { message: `Some of that is none of: ${options.map((one) => one.words).join(', ')}.` }
   },
   text: (words) => ({ value: words }),
   size: (words) => amountOf(readSize(words)),
@@ -99,8 +122,12 @@ const readers: { readonly [By in Control['by']]: Reader<By> } = {
     return option ? { value: option.value } : moment(words, 'past', now, zone)
   },
   places: (words) => {
-    const option = PLACE_OPTIONS.find((one) => one.value === words) ?? (optionFor(PLACE_OPTIONS, words) as (typeof PLACE_OPTIONS)[number] | null)
-    return option ? { value: option.places.map((place) => ({ place, from: 'unknown' })) } : { message: `That is none of: ${PLACE_OPTIONS.map((one) => one.words).join(', ')}.` }
+    const option =
+      PLACE_OPTIONS.find((one) => one.value === words) ??
+      (optionFor(PLACE_OPTIONS, words) as (typeof PLACE_OPTIONS)[number] | null)
+    return option
+      ? { value: option.places.map((place) => ({ place, from: 'unknown' })) }
+      : { message: `That is none of: ${PLACE_OPTIONS.map((one) => one.words).join(', ')}.` }
   },
   'card-since': (words, _control, { now, zone }, ofCase, path) => {
     const read = moment(words, 'past', now, zone)
@@ -115,7 +142,9 @@ function moment(words: string, direction: 'past' | 'future', now: number, zone: 
 
 function withCardSince(ofCase: Case, path: FactPath, from: unknown): unknown {
   const lived = factAt(ofCase, factOf(path))
-  return Array.isArray(lived) ? (lived as Places).map((place) => (place.place === 'card' ? { ...place, from } : place)) : 'unknown'
+  return Array.isArray(lived)
+    ? (lived as Places).map((place) => (place.place === 'card' ? { ...place, from } : place))
+    : 'unknown'
 }
 
 /** The value of a fact in the words of a sentence, or null while it is not known. */
@@ -131,12 +160,18 @@ export function valueWords(path: FactPath, value: unknown, { now, zone, currency
     const from = (value as Places).find((place) => place.place === 'card')?.from
     return from && known(from) ? momentWords(from as Moment, zone, now) : null
   }
-  if (typeof value === 'object' && !Array.isArray(value)) return Moment.safeParse(value).success ? momentWords(value as Moment, zone, now) : null
+  if (typeof value === 'object' && !Array.isArray(value))
+    return Moment.safeParse(value).success ? momentWords(value as Moment, zone, now) : null
   if (control?.by === 'places') {
     const places = (value as Places).map((place) => place.place).join('+')
     return PLACE_OPTIONS.find((option) => option.value === places)?.words ?? places.replaceAll('+', ', ')
   }
-  if (Array.isArray(value)) return value.map((one) => (control ? (optionsOf(control).find((option) => option.value === one)?.words ?? String(one)) : String(one))).join(', ')
+  if (Array.isArray(value))
+    return value
+      .map((one) =>
+        control ? (optionsOf(control).find((option) => option.value === one)?.words ?? String(one)) : String(one),
+      )
+      .join(', ')
   if (typeof value === 'number') {
     if (control?.by === 'size') return sayBytes(value)
     if (control?.by === 'money') return moneyWords(value, currency)
@@ -147,5 +182,9 @@ export function valueWords(path: FactPath, value: unknown, { now, zone, currency
 
 /** An amount in the shop's currency, without needless decimals. */
 export function moneyWords(amount: number, currency: string): string {
-  return new Intl.NumberFormat('en-GB', { style: 'currency', currency, maximumFractionDigits: Number.isInteger(amount) ? 0 : 2 }).format(amount)
+  return new Intl.NumberFormat('en-GB', {
+    style: 'currency',
+    currency,
+    maximumFractionDigits: Number.isInteger(amount) ? 0 : 2,
+  }).format(amount)
 }

@@ -39,20 +39,45 @@ const choice = (label: string, question: string, words: Record<string, string>):
   control: { by: 'choice', options: Object.entries(words).map(([value, said]) => ({ value, words: said })) },
 })
 const text = (label: string, question: string): Asking => ({ label, question, control: { by: 'text' } })
-const past = (label: string, question: string): Asking => ({ label, question, control: { by: 'time', direction: 'past' } })
-const future = (label: string, question: string): Asking => ({ label, question, control: { by: 'time', direction: 'future' } })
-const pick = <K extends string>(keys: readonly K[], words: Record<K, string>, change: (said: string) => string = (said) => said) =>
-  Object.fromEntries(keys.map((key) => [key, change(words[key])]))
+const past = (label: string, question: string): Asking => ({
+  label,
+  question,
+  control: { by: 'time', direction: 'past' },
+})
+const future = (label: string, question: string): Asking => ({
+  label,
+  question,
+  control: { by: 'time', direction: 'future' },
+})
+const pick = <K extends string>(
+  keys: readonly K[],
+  words: Record<K, string>,
+  change: (said: string) => string = (said) => said,
+) => Object.fromEntries(keys.map((key) => [key, change(words[key])]))
 
 const bin = (name: string) => choice(`${name} bin`, 'on or off?', { on: 'on', off: 'off', emptied: 'emptied since' })
 
 const STORAGE: Record<string, Asking> = {
-  kind: choice('Medium', 'what medium?', { 'phone-flash': 'built-in flash', 'solid-state': 'a solid-state disk', 'spinning-disk': 'a spinning disk', card: 'a card', stick: 'a stick' }),
+  kind: choice('Medium', 'what medium?', {
+    'phone-flash': 'built-in flash',
+    'solid-state': 'a solid-state disk',
+    'spinning-disk': 'a spinning disk',
+    card: 'a card',
+    stick: 'a stick',
+  }),
   fileSystem: text('File system', 'file system?'),
   capacityBytes: { label: 'Capacity', question: 'what size?', control: { by: 'size' } },
   freeBytes: { label: 'Free space', question: 'how much?', control: { by: 'size' } },
-  encryption: choice('Encryption', 'encrypted?', { none: 'not encrypted', 'whole-device': 'encrypted as a whole', 'per-file': 'encrypted file by file' }),
-  discard: choice('Erasing of freed blocks', 'at once or later?', { 'at-once': 'at once', 'by-timer': 'by a timer', off: 'never' }),
+  encryption: choice('Encryption', 'encrypted?', {
+    none: 'not encrypted',
+    'whole-device': 'encrypted as a whole',
+    'per-file': 'encrypted file by file',
+  }),
+  discard: choice('Erasing of freed blocks', 'at once or later?', {
+    'at-once': 'at once',
+    'by-timer': 'by a timer',
+    off: 'never',
+  }),
 }
 
 const DEVICE: Record<string, Asking> = {
@@ -61,7 +86,17 @@ const DEVICE: Record<string, Asking> = {
   make: text('Maker and model', 'which make?'),
   lock: choice('Lock', 'locked?', { unlocked: 'unlocked by its owner', locked: 'locked', none: 'without a lock' }),
   passcode: choice('Passcode', 'known?', { known: 'known', 'not-known': 'not known to anybody' }),
-  condition: choice('Condition', 'working?', pick(CONDITIONS, { working: 'working', cracked: 'cracked', wet: 'wet', 'no-power': 'without power', clicking: 'clicking' })),
+  condition: choice(
+    'Condition',
+    'working?',
+    pick(CONDITIONS, {
+      working: 'working',
+      cracked: 'cracked',
+      wet: 'wet',
+      'no-power': 'without power',
+      clicking: 'clicking',
+    }),
+  ),
   'bins.photos': bin('Gallery'),
   'bins.notes': bin('Notes'),
   'bins.files': bin('File'),
@@ -79,19 +114,28 @@ const WANTED: Record<string, Asking> = {
   'lived#card-since': { label: 'On the card since', question: 'since when?', control: { by: 'card-since' } },
 }
 
-const yes = (label: string, question: string, said: string, denied: string) => choice(label, question, { yes: said, no: denied })
+const yes = (label: string, question: string, said: string, denied: string) =>
+  choice(label, question, { yes: said, no: denied })
 
 const COPY: Record<string, Asking> = {
   kind: choice('Kind of copy', 'which?', pick(COPY_KINDS, COPY_KIND_WORDS)),
   label: text('Which one', 'whose or where?'),
-  keeps: { label: 'Keeps', question: 'what kinds?', control: { by: 'several', options: DATA_TYPES.map((type) => ({ value: type, words: TYPE_WORDS[type] })) } },
+  keeps: {
+    label: 'Keeps',
+    question: 'what kinds?',
+    control: { by: 'several', options: DATA_TYPES.map((type) => ({ value: type, words: TYPE_WORDS[type] })) },
+  },
   covers: past('Covers', 'which dates?'),
   taken: past('Taken', 'when?'),
   bytes: { label: 'Size', question: 'what size?', control: { by: 'size' } },
   count: { label: 'How many of them', question: 'how many?', control: { by: 'count' } },
   account: choice('Account and password', 'known?', { known: 'known', 'not-known': 'not known' }),
   encrypted: yes('Encrypted', 'encrypted?', 'encrypted', 'not encrypted'),
-  password: choice('Its password', 'known?', { opened: 'known, it opened', 'thought-known': 'thought to be known', 'not-known': 'not known' }),
+  password: choice('Its password', 'known?', {
+    opened: 'known, it opened',
+    'thought-known': 'thought to be known',
+    'not-known': 'not known',
+  }),
   selective: yes('Can be read in part', 'in part?', 'readable in part', 'only as a whole'),
   sync: choice('Sync before the loss', 'on or off?', { on: 'on', off: 'off' }),
   syncedUntil: past('In step until', 'until when?'),
@@ -104,7 +148,13 @@ const TOP: Record<string, Asking> = {
   'client.name': text('Client', 'who?'),
   'client.phone': { label: 'Phone number', question: 'phone number?', control: { by: 'text', isNumeric: true } },
   'client.mail': text('Mail address', 'mail address?'),
-  'authority.basis': choice('Whose data it is', 'whose?', { own: 'their own', parent: 'their child’s', employer: 'their employer’s', estate: 'somebody’s who has died', none: 'somebody else’s' }),
+  'authority.basis': choice('Whose data it is', 'whose?', {
+    own: 'their own',
+    parent: 'their child’s',
+    employer: 'their employer’s',
+    estate: 'somebody’s who has died',
+    none: 'somebody else’s',
+  }),
   'authority.whose': text('Owner of the data', 'whose?'),
   'loss.how': choice('How it was lost', 'how?', pick(LOSS_KINDS, LOSS_WORDS)),
   'loss.when': past('When it was lost', 'when?'),
@@ -158,8 +208,15 @@ export function askablePaths(ofCase: Case): FactPath[] {
   const storage = (base: string) => Object.keys(STORAGE).map((fact) => `${base}.storage.${fact}`)
   return [
     ...Object.keys(TOP),
-    ...ofCase.devices.flatMap((device) => [...Object.keys(DEVICE).map((fact) => `devices.${device.id}.${fact}`), ...storage(`devices.${device.id}`)]),
-    ...ofCase.wanted.flatMap((set) => Object.keys(WANTED).filter((fact) => !fact.includes('#')).map((fact) => `wanted.${set.id}.${fact}`)),
+    ...ofCase.devices.flatMap((device) => [
+      ...Object.keys(DEVICE).map((fact) => `devices.${device.id}.${fact}`),
+      ...storage(`devices.${device.id}`),
+    ]),
+    ...ofCase.wanted.flatMap((set) =>
+      Object.keys(WANTED)
+        .filter((fact) => !fact.includes('#'))
+        .map((fact) => `wanted.${set.id}.${fact}`),
+    ),
     ...ofCase.copies.flatMap((copy) => FACTS_OF_COPY[copy.kind].map((fact) => `copies.${copy.id}.${fact}`)),
   ]
 }

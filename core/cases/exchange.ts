@@ -21,8 +21,25 @@ export function readCase(json: string): ReadCase {
   } catch (error) {
     return { ok: false, faults: [{ path: '', message: `is not JSON: ${(error as Error).message}` }] }
   }
-  const read = Case.strict().safeParse(value)
-  return read.success ? { ok: true, read: read.data } : { ok: false, faults: faultsOf(read.error) }
+  const read = Case.safeParse(value)
+  if (!read.success) return { ok: false, faults: faultsOf(read.error) }
+  const strange = strangersIn(value, read.data, '')
+  return strange.length > 0 ? { ok: false, faults: strange } : { ok: true, read: read.data }
+}
+
+/** Keys that the format does not know: read without a word they would be lost, and a misspelt fact with them. */
+function strangersIn(given: unknown, read: unknown, path: string): Fault[] {
+  if (Array.isArray(given))
+    return given.flatMap((item, index) =>
+      strangersIn(item, Array.isArray(read) ? read[index] : null, `${path}.${index}`.replace(/^\./, '')),
+    )
+  if (!isPlain(given) || !isPlain(read)) return []
+  return Object.entries(given).flatMap(([key, value]) => {
+    const inner = path === '' ? key : `${path}.${key}`
+    return Object.hasOwn(read, key)
+      ? strangersIn(value, (read as Record<string, unknown>)[key], inner)
+      : [{ path: inner, message: 'is not known in a case' }]
+  })
 }
 
 /** A case as the text of a case file: what is unknown or empty is left out, since missing means unknown. */

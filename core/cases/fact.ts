@@ -53,4 +53,6 @@ export function name(maximumLength: number) {
 export const bytes = z.int().min(0, 'is below zero')
 
 /** The id of a part of a case (d1, w2, c3 …), unique within its list. */
-export const partId = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, 'is not an id (a letter, then letters, digits or hyphens)')
+export const partId = z
+  .string()
+  .regex(/^[a-z][a-z0-9-]{0,39}$/, 'is not an id (a letter, then letters, digits or hyphens)')

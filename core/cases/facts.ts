@@ -93,7 +93,10 @@ function setInList(draft: Tree, list: ListName, words: readonly string[], value:
     return null
   }
   const read = LISTS[list].safeParse(isTree(value) ? { ...value, id } : value)
-  if (!read.success) return faultsOf(read.error).map((fault) => `${fault.path} ${fault.message}`).join('; ')
+  if (!read.success)
+    return faultsOf(read.error)
+      .map((fault) => `${fault.path} ${fault.message}`)
+      .join('; ')
   if (position >= 0) parts[position] = read.data
   else parts.push(read.data)
   return null

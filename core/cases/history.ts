@@ -24,7 +24,10 @@ export const HistoryEntry = z.object({
 export type HistoryEntry = z.infer<typeof HistoryEntry>
 
 /** A change in a sentence: what changed, from what, to what. */
-export function historyWords(entry: Pick<HistoryEntry, 'kind' | 'fact' | 'was' | 'is'>, context: AnswerContext): string {
+export function historyWords(
+  entry: Pick<HistoryEntry, 'kind' | 'fact' | 'was' | 'is'>,
+  context: AnswerContext,
+): string {
   const is = entry.is as Record<string, unknown> | null
   if (entry.kind === 'logged') return 'logged the case'
   if (entry.kind === 'imported') return 'brought the case in from a file'
@@ -59,11 +62,16 @@ function movedWords(state: Record<string, unknown> | null): string {
 function factWords(entry: Pick<HistoryEntry, 'fact' | 'was' | 'is'>, context: AnswerContext): string {
   const [list, id, ...rest] = entry.fact.split('.')
   const isPart = (list === 'devices' || list === 'wanted' || list === 'copies') && id !== undefined && rest.length === 0
-  if (isPart) return `${entry.is === null ? 'took out' : entry.was === null || entry.was === undefined ? 'added' : 'changed'} ${partWords(list, entry.is ?? entry.was)}`
+  if (isPart)
+    return `${entry.is === null ? 'took out' : entry.was === null || entry.was === undefined ? 'added' : 'changed'} ${partWords(list, entry.is ?? entry.was)}`
   const label = askingOf(entry.fact)?.label.toLowerCase() ?? entry.fact
   const was = valueWords(entry.fact, entry.was, context)
   const is = valueWords(entry.fact, entry.is, context)
-  return is === null ? `${label}: no longer known (was ${was ?? 'not known'})` : was === null ? `${label}: ${is}` : `${label}: ${was} → ${is}`
+  return is === null
+    ? `${label}: no longer known (was ${was ?? 'not known'})`
+    : was === null
+      ? `${label}: ${is}`
+      : `${label}: ${was} → ${is}`
 }
 
 function partWords(list: 'devices' | 'wanted' | 'copies', value: unknown): string {

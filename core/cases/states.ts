@@ -48,10 +48,13 @@ const withReason = (what: string) => (facts: MoveFacts, request: MoveRequest) =>
   noOpenRun(facts) ?? (reasonGiven(request) ? null : `Say why ${what}.`)
 const saysWhatFor = (_: MoveFacts, request: MoveRequest) =>
   request.waitingFor ? null : 'Say what the case waits for: client, account, export, part or laboratory.'
-const somethingWanted = (facts: MoveFacts) => (facts.wantedKnown ? null : 'Say what is wanted back before the bench begins.')
+const somethingWanted = (facts: MoveFacts) =>
+  facts.wantedKnown ? null : 'Say what is wanted back before the bench begins.'
 const somethingTried = (facts: MoveFacts, request: MoveRequest) =>
   noOpenRun(facts) ??
-  (facts.runsEnded > 0 || reasonGiven(request) ? null : 'Nothing was tried yet: record a run, or say why there is none.')
+  (facts.runsEnded > 0 || reasonGiven(request)
+    ? null
+    : 'Nothing was tried yet: record a run, or say why there is none.')
 const clientNamed = (facts: MoveFacts) =>
   noOpenRun(facts) ?? (facts.clientKnown ? null : 'Nobody is named who could take it: add the client first.')
 

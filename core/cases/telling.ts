@@ -11,7 +11,8 @@ import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, withArticle } from './words'
 export type PartList = 'devices' | 'wanted' | 'copies'
 
 /** A piece of a sentence: plain words, the word of a fact, or the place where one more part can be added. */
-export type Piece = { readonly text: string } | { readonly fact: FactPath } | { readonly add: PartList; readonly question: string }
+export type Piece =
+  { readonly text: string } | { readonly fact: FactPath } | { readonly add: PartList; readonly question: string }
 
 export interface Sentence {
   readonly id: string
@@ -31,13 +32,37 @@ export function tellingOf(ofCase: Case): Sentence[] {
   const devices = ofCase.devices.length > 0 ? ofCase.devices.map((device) => device.id) : ['d1']
   const wanted = ofCase.wanted.length > 0 ? ofCase.wanted.map((set) => set.id) : ['w1']
   return [
-    { id: 'device', part: null, pieces: [word('client.name'), said(', '), word('client.phone'), said(', brings '), ...devicePieces(ofCase, devices[0]!)] },
-    ...devices.slice(1).map((id) => ({ id: `device-${id}`, part: part('devices', id, 'this device'), pieces: [said('Also '), ...devicePieces(ofCase, id)] })),
+    {
+      id: 'device',
+      part: null,
+      pieces: [
+        word('client.name'),
+        said(', '),
+        word('client.phone'),
+        said(', brings '),
+        ...devicePieces(ofCase, devices[0]!),
+      ],
+    },
+    ...devices
+      .slice(1)
+      .map((id) => ({
+        id: `device-${id}`,
+        part: part('devices', id, 'this device'),
+        pieces: [said('Also '), ...devicePieces(ofCase, id)],
+      })),
     ...wanted.map((id, index) => wantedSentence(ofCase, id, index)),
     { id: 'loss', part: null, pieces: lossPieces(ofCase) },
     { id: 'since', part: null, pieces: sincePieces(ofCase, devices[0]!) },
     ...ofCase.copies.map((copy) => copySentence(copy)),
-    { id: 'more', part: null, pieces: [said(ofCase.copies.length === 0 ? 'There may be ' : 'There may also be '), { add: 'copies', question: ofCase.copies.length === 0 ? 'a copy somewhere?' : 'another copy?' }, said('.')] },
+    {
+      id: 'more',
+      part: null,
+      pieces: [
+        said(ofCase.copies.length === 0 ? 'There may be ' : 'There may also be '),
+        { add: 'copies', question: ofCase.copies.length === 0 ? 'a copy somewhere?' : 'another copy?' },
+        said('.'),
+      ],
+    },
     { id: 'limits', part: null, pieces: limitPieces() },
     { id: 'consent', part: null, pieces: consentPieces(ofCase) },
   ]
@@ -69,16 +94,19 @@ function wantedSentence(ofCase: Case, id: string, index: number): Sentence {
   const pieces: Piece[] = [said(index === 0 ? 'Gone are ' : 'Gone are also '), at('type'), said(', '), at('count')]
   if (set && namesMatter(set)) pieces.push(said(', named '), at('names'))
   pieces.push(said(', made '), at('made'))
-  if (!set || !known(set.count) || countOf(set) > 1) pieces.push(said('; of these '), at('mustHave'), said(' matter most'))
+  if (!set || !known(set.count) || countOf(set) > 1)
+    pieces.push(said('; of these '), at('mustHave'), said(' matter most'))
   pieces.push(said('. They were kept '), at('lived'))
-  if (set && known(set.lived) && set.lived.some((place) => place.place === 'card') && set.lived.length > 1) pieces.push(said(', there since '), at('lived#card-since'))
+  if (set && known(set.lived) && set.lived.some((place) => place.place === 'card') && set.lived.length > 1)
+    pieces.push(said(', there since '), at('lived#card-since'))
   pieces.push(said('.'))
   const isLast = index === Math.max(1, ofCase.wanted.length) - 1
   if (isLast && set && known(set.type)) pieces.push(said(' '), { add: 'wanted', question: 'and something else?' })
   return { id: `wanted-${id}`, part: ofCase.wanted.length > 1 ? part('wanted', id, 'this wanted set') : null, pieces }
 }
 
-const namesMatter = (set: WantedSet) => known(set.type) && ['documents', 'spreadsheets', 'files', 'audio', 'notes'].includes(set.type)
+const namesMatter = (set: WantedSet) =>
+  known(set.type) && ['documents', 'spreadsheets', 'files', 'audio', 'notes'].includes(set.type)
 
 function lossPieces({ loss }: Case): Piece[] {
   const pieces: Piece[] = [said('They were '), word('loss.how')]
@@ -117,22 +145,44 @@ const COPY_LEADS: Partial<Record<CopyFact, string>> = {
 
 function copySentence(copy: Copy): Sentence {
   const asked = FACTS_OF_COPY[copy.kind].filter((fact) => fact !== 'password' || copy.encrypted !== 'no')
-  const pieces: Piece[] = [said(`There is ${withArticle(COPY_KIND_WORDS[copy.kind]).replace(/^an? (account|earlier|somebody)/, '$1')}`)]
+  const pieces: Piece[] = [
+    said(`There is ${withArticle(COPY_KIND_WORDS[copy.kind]).replace(/^an? (account|earlier|somebody)/, '$1')}`),
+  ]
   for (const fact of asked) {
     pieces.push(said(COPY_LEADS[fact] ?? ', '), word(`copies.${copy.id}.${fact}`))
     if (fact === 'count') pieces.push(said(' of them'))
   }
-  return { id: `copy-${copy.id}`, part: part('copies', copy.id, COPY_KIND_WORDS[copy.kind]), pieces: [...pieces, said('.')] }
+  return {
+    id: `copy-${copy.id}`,
+    part: part('copies', copy.id, COPY_KIND_WORDS[copy.kind]),
+    pieces: [...pieces, said('.')],
+  }
 }
 
 function limitPieces(): Piece[] {
-  return [said('They can spend '), word('limits.money'), said(' and need it by '), word('limits.deadline'), said('. It may be seen by '), word('limits.seenBy'), said('.')]
+  return [
+    said('They can spend '),
+    word('limits.money'),
+    said(' and need it by '),
+    word('limits.deadline'),
+    said('. It may be seen by '),
+    word('limits.seenBy'),
+    said('.'),
+  ]
 }
 
 function consentPieces({ authority }: Case): Piece[] {
   const pieces: Piece[] = [said('The data is '), word('authority.basis')]
-  if (authority.basis !== 'own' && authority.basis !== 'unknown') pieces.push(said(' ('), word('authority.whose'), said(')'))
-  return [...pieces, said('. We may look through it: '), word('consent.lookThrough.answer'), said('; erase the device: '), word('consent.erase.answer'), said('.')]
+  if (authority.basis !== 'own' && authority.basis !== 'unknown')
+    pieces.push(said(' ('), word('authority.whose'), said(')'))
+  return [
+    ...pieces,
+    said('. We may look through it: '),
+    word('consent.lookThrough.answer'),
+    said('; erase the device: '),
+    word('consent.erase.answer'),
+    said('.'),
+  ]
 }
 
 /** The telling as plain sentences to be read back to the client; what is not known is said to be. */
@@ -141,7 +191,9 @@ export function readBack(ofCase: Case, context: AnswerContext): string[] {
     .filter((sentence) => sentence.id !== 'more')
     .map((sentence) =>
       sentence.pieces
-        .map((piece) => ('text' in piece ? piece.text : 'fact' in piece ? (wordsOf(ofCase, piece.fact, context) ?? '(not known)') : ''))
+        .map((piece) =>
+          'text' in piece ? piece.text : 'fact' in piece ? (wordsOf(ofCase, piece.fact, context) ?? '(not known)') : '',
+        )
         .join('')
         .trim(),
     )

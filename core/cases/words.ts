@@ -95,7 +95,12 @@ export function deviceWords(device: Device): string {
 /** A copy as one would point at it: "the backup on the laptop, 26 Oct", "the cloud library". */
 export function copyWords(copy: Copy): string {
   const kind = COPY_KIND_WORDS[copy.kind]
-  if (copy.kind === 'person' || copy.kind === 'medium') return known(copy.label) ? `the ${copy.label}`.replace(/^the (the|my|her|his|their|a|an) /i, 'the ') : copy.kind === 'person' ? kind : `the ${kind}`
+  if (copy.kind === 'person' || copy.kind === 'medium')
+    return known(copy.label)
+      ? `the ${copy.label}`.replace(/^the (the|my|her|his|their|a|an) /i, 'the ')
+      : copy.kind === 'person'
+        ? kind
+        : `the ${kind}`
   if (copy.kind === 'computer-backup' && known(copy.label)) return `the backup on the ${copy.label}`
   return known(copy.label) ? `the ${kind} (${copy.label})` : `the ${kind}`
 }
@@ -122,9 +127,12 @@ export function spanWords(span: Span, zone: string, now: number): string {
   const to = dayWords(span.to, zone, now)
   if (from === to) {
     if (isDayStart && (isDayEnd || span.to === now)) return from
-    return clock(span.from) === clock(span.to) ? `${from} ${clock(span.from)}` : `${from} ${clock(span.from)} to ${clock(span.to)}`
+    return clock(span.from) === clock(span.to)
+      ? `${from} ${clock(span.from)}`
+      : `${from} ${clock(span.from)} to ${clock(span.to)}`
   }
-  if (span.to - span.from < DAY_MS && !(isDayStart && isDayEnd)) return `${from} ${clock(span.from)} to ${to} ${clock(span.to)}`
+  if (span.to - span.from < DAY_MS && !(isDayStart && isDayEnd))
+    return `${from} ${clock(span.from)} to ${to} ${clock(span.to)}`
   const [dayFrom, ...restFrom] = from.split(' ')
   return restFrom.join(' ') === to.split(' ').slice(1).join(' ') ? `${dayFrom} to ${to}` : `${from} to ${to}`
 }

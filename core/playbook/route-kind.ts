@@ -38,7 +38,11 @@ export type Period = z.infer<typeof Period>
 
 /** What a kind of route reads: the device itself, its storage, or a copy that the case names. */
 const Reads = z.discriminatedUnion('from', [
-  z.object({ from: z.literal('device'), platforms: z.array(z.enum(PLATFORMS)), devices: z.array(z.enum(DEVICE_KINDS)).optional() }),
+  z.object({
+    from: z.literal('device'),
+    platforms: z.array(z.enum(PLATFORMS)),
+    devices: z.array(z.enum(DEVICE_KINDS)).optional(),
+  }),
   z.object({ from: z.literal('storage'), devices: z.array(z.enum(DEVICE_KINDS)), media: z.boolean() }),
   z.object({ from: z.literal('copy'), kinds: z.array(z.enum(COPY_KINDS)) }),
 ])

@@ -31,11 +31,7 @@ export const Shop = z.object({
     .string()
     .regex(/^[A-Z]{1,4}$/)
     .default('RL'),
-  zone: z
-    .string()
-    .max(60)
-    .refine(isZone, 'is not the name of a time zone')
-    .default('UTC'),
+  zone: z.string().max(60).refine(isZone, 'is not the name of a time zone').default('UTC'),
   currency: z
     .string()
     .regex(/^[A-Z]{3}$/)

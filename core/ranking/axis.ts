@@ -40,9 +40,11 @@ function sliceCount(made: Span): number {
  */
 export function axesOf(ofCase: Case, weights: Weights): Axis[] {
   const raw = ofCase.wanted.map((set) => ({ set, cut: cut(set), isDated: isDated(set) }))
-  const weightOf = (set: WantedSet, slice: Span, mass: number) => mass * (1 + (weights.mustHave - 1) * mustHaveShare(set, slice))
+  const weightOf = (set: WantedSet, slice: Span, mass: number) =>
+    mass * (1 + (weights.mustHave - 1) * mustHaveShare(set, slice))
   const whole = raw.reduce(
-    (sum, { set, cut: slices }) => sum + slices.reduce((inner, slice) => inner + weightOf(set, slice, 1 / slices.length), 0),
+    (sum, { set, cut: slices }) =>
+      sum + slices.reduce((inner, slice) => inner + weightOf(set, slice, 1 / slices.length), 0),
     0,
   )
   const worth = known(ofCase.limits.worth) ? ofCase.limits.worth : weights.worth
@@ -89,7 +91,9 @@ function mustHaveShare(set: WantedSet, slice: Span): number {
 function missingBySlice(ofCase: Case, set: WantedSet, count: number): number[] {
   const missing = Array.from({ length: count }, () => 1)
   for (const run of ofCase.runs) {
-    const whole = run.results.filter((result) => result.wanted === set.id).reduce((sum, result) => sum + result.whole, 0)
+    const whole = run.results
+      .filter((result) => result.wanted === set.id)
+      .reduce((sum, result) => sum + result.whole, 0)
     if (whole === 0) continue
     const reach = run.predicted?.reach[set.id]
     const fits = reach?.length === count ? reach : null
@@ -110,7 +114,7 @@ function lay(missing: number[], amount: number, weights: readonly number[]): num
     let taken = 0
     for (const [index, value] of open.entries()) {
       const part = Math.min(missing[index]!, (rest * value) / sum)
-      missing[index] = missing[index]! - part < 1e-12 ? 0 : missing[index]! - part
+      missing[index] = missing[index]! - part < 1e-9 ? 0 : missing[index]! - part
       taken += part
     }
     rest -= taken

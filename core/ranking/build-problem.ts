@@ -21,7 +21,13 @@ const USUAL_COUNT = 20
  * The problem of ordering these options when work begins at `start` (ms): at present with one joint
  * state, in which every unknown fact stands at its mean.
  */
-export function buildProblem(options: readonly RouteOption[], axes: readonly Axis[], shop: Shop, start: number, bound: Bound = 1): Problem {
+export function buildProblem(
+  options: readonly RouteOption[],
+  axes: readonly Axis[],
+  shop: Shop,
+  start: number,
+  bound: Bound = 1,
+): Problem {
   const sources = [...new Set(options.map(groupKey))]
   const shared = sources.map((source) => sharedGates(options.filter((option) => groupKey(option) === source)))
   const access = shared.map((gates, group) => {
@@ -44,17 +50,27 @@ function missingItems(axis: Axis): number {
 }
 
 /** A laboratory reads the same medium but needs none of the access that the bench needs. */
-const groupKey = ({ binding }: RouteOption) => (binding.kind.family === 'lab' ? `lab/${binding.source}` : binding.source)
+const groupKey = ({ binding }: RouteOption) =>
+  binding.kind.family === 'lab' ? `lab/${binding.source}` : binding.source
 
 function sharedGates(members: readonly RouteOption[]): string[] {
-  return ACCESS_GATES.filter((name) => members.every((member) => member.chanceFactors.some((factor) => factor.name === name)))
+  return ACCESS_GATES.filter((name) =>
+    members.every((member) => member.chanceFactors.some((factor) => factor.name === name)),
+  )
 }
 
 function factorOf(option: RouteOption, name: string): Estimate {
   return option.chanceFactors.find((factor) => factor.name === name)?.value ?? [1, 1, 1]
 }
 
-function stateOf(options: readonly RouteOption[], groups: readonly number[], access: readonly number[], shop: Shop, start: number, bound: Bound): JointState {
+function stateOf(
+  options: readonly RouteOption[],
+  groups: readonly number[],
+  access: readonly number[],
+  shop: Shop,
+  start: number,
+  bound: Bound,
+): JointState {
   const clock = workClock(start, shop)
   const atStart = options.map((option) => option.window.survival(start))
   const instants = new Map<number, number>()
@@ -74,14 +90,24 @@ function stateOf(options: readonly RouteOption[], groups: readonly number[], acc
       const through = access[groups[index]!]!
       return through > 0 ? Math.min(1, whole / through) : 0
     }),
-    windowLeft: (step, busyMinutes) => (atStart[step]! > 0 ? options[step]!.window.survival(after(busyMinutes)) / atStart[step]! : 0),
+    windowLeft: (step, busyMinutes) =>
+      atStart[step]! > 0 ? options[step]!.window.survival(after(busyMinutes)) / atStart[step]! : 0,
   }
 }
 
-function stepOf(option: RouteOption, index: number, options: readonly RouteOption[], group: number, shop: Shop, bound: Bound): Step {
+function stepOf(
+  option: RouteOption,
+  index: number,
+  options: readonly RouteOption[],
+  group: number,
+  shop: Shop,
+  bound: Bound,
+): Step {
   const { weights } = shop
   const { kind, device } = option.binding
-  const safety = options.flatMap((other, position) => (other.id === `${SAFETY}:${device?.id}` && position !== index ? [position] : []))
+  const safety = options.flatMap((other, position) =>
+    other.id === `${SAFETY}:${device?.id}` && position !== index ? [position] : [],
+  )
   return {
     id: option.id,
     group,

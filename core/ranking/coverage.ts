@@ -56,14 +56,26 @@ const MECHANISMS: Registry = {
   'library-bin': (binding, _brings, axis, situation) => {
     const reached = syncedCoverage(binding, axis, situation)
     const deleted = deletionOdds(situation.ofCase.loss.how)
-    if (deleted[2] === 0) return { bySlice: flat(axis, ZERO), fact: 'loss.how', says: 'Nothing was deleted in the cloud, so its bin has nothing to do with it.' }
-    return { ...reached, bySlice: reached.bySlice.map((value) => [value[0] * deleted[0], value[1] * deleted[1], value[2] * deleted[2]]) }
+    if (deleted[2] === 0)
+      return {
+        bySlice: flat(axis, ZERO),
+        fact: 'loss.how',
+        says: 'Nothing was deleted in the cloud, so its bin has nothing to do with it.',
+      }
+    return {
+      ...reached,
+      bySlice: reached.bySlice.map((value) => [value[0] * deleted[0], value[1] * deleted[1], value[2] * deleted[2]]),
+    }
   },
 
   library: (binding, _brings, axis, situation) => {
     const { how } = situation.ofCase.loss
     if (how === 'saved-over' || how === 'malware')
-      return { bySlice: flat(axis, ZERO), fact: 'loss.how', says: 'The cloud holds the changed items too; look for their earlier versions.' }
+      return {
+        bySlice: flat(axis, ZERO),
+        fact: 'loss.how',
+        says: 'The cloud holds the changed items too; look for their earlier versions.',
+      }
     return syncedCoverage(binding, axis, situation)
   },
 
@@ -74,23 +86,41 @@ const MECHANISMS: Registry = {
     const isMedium = binding.copy?.kind === 'medium'
     const here = isMedium ? 'card' : 'device'
     const fact = `wanted.${axis.wanted.id}.lived`
-    const isBareDevice = binding.device !== null && ['card', 'stick', 'external-disk', 'camera', 'recorder', 'server'].includes(binding.device.kind)
+    const isBareDevice =
+      binding.device !== null &&
+      ['card', 'stick', 'external-disk', 'camera', 'recorder', 'server'].includes(binding.device.kind)
     if (!known(lived)) {
       const value: Estimate = isMedium ? [0.3, 0.6, 0.9] : ONE
-      return { bySlice: flat(axis, value), fact, says: isMedium ? 'Nobody said whether they lay on it or on the device.' : 'They lay on it.' }
+      return {
+        bySlice: flat(axis, value),
+        fact,
+        says: isMedium ? 'Nobody said whether they lay on it or on the device.' : 'They lay on it.',
+      }
     }
     if (!isMedium && isBareDevice) return { bySlice: flat(axis, ONE), fact, says: 'They lay on it.' }
     const place = lived.find((candidate) => candidate.place === here)
     const other = lived.find((candidate) => candidate.place === (isMedium ? 'device' : 'card') && known(candidate.from))
     if (!place && !(here === 'device' && lived.some((candidate) => candidate.place === 'app')))
-      return { bySlice: flat(axis, ZERO), fact, says: isMedium ? 'They did not lie on it.' : 'They did not lie on the device itself.' }
+      return {
+        bySlice: flat(axis, ZERO),
+        fact,
+        says: isMedium ? 'They did not lie on it.' : 'They did not lie on the device itself.',
+      }
     if (place && known(place.from)) {
       const since = spanOf(place.from)
-      return { bySlice: axis.slices.map((slice) => certain(madeFrom(slice, since))), fact, says: `They lay on it from ${momentWords(place.from, zoneOf(situation), situation.now)} on.` }
+      return {
+        bySlice: axis.slices.map((slice) => certain(madeFrom(slice, since))),
+        fact,
+        says: `They lay on it from ${momentWords(place.from, zoneOf(situation), situation.now)} on.`,
+      }
     }
     if (other && known(other.from)) {
       const until = spanOf(other.from)
-      return { bySlice: axis.slices.map((slice) => certain(1 - madeFrom(slice, until))), fact, says: `They lay on it until ${momentWords(other.from, zoneOf(situation), situation.now)}.` }
+      return {
+        bySlice: axis.slices.map((slice) => certain(1 - madeFrom(slice, until))),
+        fact,
+        says: `They lay on it until ${momentWords(other.from, zoneOf(situation), situation.now)}.`,
+      }
     }
     return { bySlice: flat(axis, ONE), fact, says: 'They lay on it.' }
   },
@@ -100,27 +130,61 @@ const MECHANISMS: Registry = {
     const { count } = axis.wanted
     if (copy && known(copy.count) && known(count)) {
       const part = clamped(copy.count / countOf(axis.wanted))
-      return { bySlice: flat(axis, [part * 0.7, part, Math.min(1, part * 1.2)]), fact: `copies.${copy.id}.count`, says: `About ${copy.count} of about ${count} were sent.` }
+      return {
+        bySlice: flat(axis, [part * 0.7, part, Math.min(1, part * 1.2)]),
+        fact: `copies.${copy.id}.count`,
+        says: `About ${copy.count} of about ${count} were sent.`,
+      }
     }
-    return { bySlice: flat(axis, share), fact: copy ? `copies.${copy.id}.count` : null, says: 'Usually only some of them were ever sent.' }
+    return {
+      bySlice: flat(axis, share),
+      fact: copy ? `copies.${copy.id}.count` : null,
+      says: 'Usually only some of them were ever sent.',
+    }
   },
 
   place: (_binding, { share }, axis, { ofCase: { loss } }) => {
-    const still = loss.how === 'unknown' ? 4 : DELETIONS.includes(loss.how) || loss.how === 'sync-switched' ? 1 : loss.how === 'crashed-before-saving' || loss.how === 'saved-over' || loss.how === 'app-removed' ? 1 : 0
-    const value: Estimate = [Math.min(0.6, share[0] * still), Math.min(0.7, share[1] * still), Math.min(0.8, share[2] * still)]
+    const still =
+      loss.how === 'unknown'
+        ? 4
+        : DELETIONS.includes(loss.how) || loss.how === 'sync-switched'
+          ? 1
+          : loss.how === 'crashed-before-saving' || loss.how === 'saved-over' || loss.how === 'app-removed'
+            ? 1
+            : 0
+    const value: Estimate = [
+      Math.min(0.6, share[0] * still),
+      Math.min(0.7, share[1] * still),
+      Math.min(0.8, share[2] * still),
+    ]
     return {
       bySlice: flat(axis, value),
       fact: 'loss.how',
-      says: still === 0 ? 'They were not merely moved.' : still > 1 ? 'Nobody knows how they went; they may only have moved.' : 'Now and then they were only moved or renamed.',
+      says:
+        still === 0
+          ? 'They were not merely moved.'
+          : still > 1
+            ? 'Nobody knows how they went; they may only have moved.'
+            : 'Now and then they were only moved or renamed.',
     }
   },
 
   autosave: (_binding, _brings, axis, { ofCase: { loss } }) => {
-    const value: Estimate = loss.how === 'crashed-before-saving' ? [0.5, 0.75, 0.9] : loss.how === 'saved-over' ? [0.1, 0.25, 0.5] : loss.how === 'unknown' ? [0.05, 0.15, 0.3] : [0.01, 0.03, 0.1]
+    const value: Estimate =
+      loss.how === 'crashed-before-saving'
+        ? [0.5, 0.75, 0.9]
+        : loss.how === 'saved-over'
+          ? [0.1, 0.25, 0.5]
+          : loss.how === 'unknown'
+            ? [0.05, 0.15, 0.3]
+            : [0.01, 0.03, 0.1]
     return {
       bySlice: flat(axis, value),
       fact: 'loss.how',
-      says: loss.how === 'crashed-before-saving' ? 'After a crash the last automatic copy is usually there.' : 'The folder is cleared when the program closes in good order.',
+      says:
+        loss.how === 'crashed-before-saving'
+          ? 'After a crash the last automatic copy is usually there.'
+          : 'The folder is cleared when the program closes in good order.',
     }
   },
 }
@@ -139,14 +203,22 @@ function syncedCoverage(binding: Binding, axis: Axis, situation: Situation): Cov
     const until = spanOf(copy.syncedUntil)
     const points = pointsIn(until, QUADRATURE)
     return {
-      bySlice: axis.slices.map((slice) => certain(points.reduce((sum, time) => sum + madeBy(slice, time), 0) / points.length)),
+      bySlice: axis.slices.map((slice) =>
+        certain(points.reduce((sum, time) => sum + madeBy(slice, time), 0) / points.length),
+      ),
       fact: `copies.${copy.id}.syncedUntil`,
       says: `It was in step until ${momentWords(copy.syncedUntil, zoneOf(situation), situation.now)}.`,
     }
   }
   const fact = `copies.${copy.id}.syncedUntil`
-  if (copy.sync === 'on') return { bySlice: flat(axis, [0.85, 0.97, 1]), fact, says: 'It was in step when it happened.' }
-  if (copy.kind === 'contact-archive') return { bySlice: flat(axis, [0.6, 0.85, 0.97]), fact, says: 'Contacts are usually kept in the account; some may lie on the device only.' }
+  if (copy.sync === 'on')
+    return { bySlice: flat(axis, [0.85, 0.97, 1]), fact, says: 'It was in step when it happened.' }
+  if (copy.kind === 'contact-archive')
+    return {
+      bySlice: flat(axis, [0.6, 0.85, 0.97]),
+      fact,
+      says: 'Contacts are usually kept in the account; some may lie on the device only.',
+    }
   const ahead: Estimate[] = axis.slices.map((_, index) => {
     const early = 1 - (index + 0.5) / axis.slices.length
     return [0.3 * early, 0.35 + 0.4 * early, 0.95]
@@ -158,13 +230,20 @@ function syncedCoverage(binding: Binding, axis: Axis, situation: Situation): Cov
  * A snapshot covers what had been made, and was not lost yet, when it was taken. Taken after the loss it
  * covers nothing, unless it kept a bin that still held the items.
  */
-function snapshotCoverage(binding: Binding, brings: Extract<Brings, { by: 'snapshot' }>, axis: Axis, situation: Situation): Coverage {
+function snapshotCoverage(
+  binding: Binding,
+  brings: Extract<Brings, { by: 'snapshot' }>,
+  axis: Axis,
+  situation: Situation,
+): Coverage {
   const { copy } = binding
   const { loss, now } = situation
   if (!copy) return { bySlice: flat(axis, ZERO), fact: null, says: 'There is no such copy.' }
   const fact = `copies.${copy.id}.taken`
   const isTold = known(copy.taken)
-  const taken = isTold ? clip(spanOf(copy.taken as { from: string; to: string }), now) : { from: loss.from - 45 * DAY_MS, to: now }
+  const taken = isTold
+    ? clip(spanOf(copy.taken as { from: string; to: string }), now)
+    : { from: loss.from - 45 * DAY_MS, to: now }
   const points = pointsIn(taken, QUADRATURE)
   const inBin = (time: number) => (brings.keptBin ? keptBinOdds(copy.keepsBin, brings.keptBin, time, situation) : ZERO)
   const within = copy.covers
@@ -196,19 +275,29 @@ function overlap(slice: Slice, range: Span): number {
 function keptBinOdds(keepsBin: string, period: Period, time: number, { ofCase, loss }: Situation): Estimate {
   if (!DELETIONS.includes(ofCase.loss.how) || keepsBin === 'no') return ZERO
   const held = sumIsAfter(loss, { from: period.minDays * DAY_MS, to: period.maxDays * DAY_MS }, time)
-  return knownOr(keepsBin as 'yes' | 'no' | 'unknown', null) === 'yes' ? certain(held * 0.95) : [0.02 * held, 0.2 * held, 0.5 * held]
+  return knownOr(keepsBin as 'yes' | 'no' | 'unknown', null) === 'yes'
+    ? certain(held * 0.95)
+    : [0.02 * held, 0.2 * held, 0.5 * held]
 }
 
 function snapshotWords(taken: unknown, bySlice: readonly Estimate[], situation: Situation, keepsBin: string): string {
   const mean = bySlice.reduce((sum, value) => sum + value[1], 0) / Math.max(1, bySlice.length)
   const { loss, now } = situation
-  if (!taken || taken === 'unknown') return 'Nobody knows when it was taken; it helps only if that was before the loss and after the items were made.'
+  if (!taken || taken === 'unknown')
+    return 'Nobody knows when it was taken; it helps only if that was before the loss and after the items were made.'
   const span = spanOf(taken as { from: string; to: string })
   const when = spanWords(span, zoneOf(situation), now)
   if (shareUpTo(loss, span.from) === 1)
-    return keepsBin === 'yes' ? `Taken ${when}, after the loss, but it kept the bin.` : mean > 0 ? `Taken ${when}, after the loss: it helps only if it kept the bin.` : `Taken ${when}, after the loss: it holds none of them.`
+    return keepsBin === 'yes'
+      ? `Taken ${when}, after the loss, but it kept the bin.`
+      : mean > 0
+        ? `Taken ${when}, after the loss: it helps only if it kept the bin.`
+        : `Taken ${when}, after the loss: it holds none of them.`
   if (mean >= 0.97) return `Taken ${when}, before the loss and after they were made.`
-  if (shareAfter(loss, span.to) === 1) return mean === 0 ? `Taken ${when}, before any of them was made.` : `Taken ${when}, before the loss: it holds what had been made by then.`
+  if (shareAfter(loss, span.to) === 1)
+    return mean === 0
+      ? `Taken ${when}, before any of them was made.`
+      : `Taken ${when}, before the loss: it holds what had been made by then.`
   return `Taken ${when}, and the loss may have come before that.`
 }
 

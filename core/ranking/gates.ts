@@ -26,7 +26,8 @@ type ReadGate = (binding: Binding, gate: Gate, situation: Situation) => Reading
 
 const deviceFact = (binding: Binding, fact: string) => (binding.device ? `devices.${binding.device.id}.${fact}` : null)
 const copyFact = (binding: Binding, fact: string) => (binding.copy ? `copies.${binding.copy.id}.${fact}` : null)
-const told = (value: Fact<string> | undefined, yes: string): Reading['met'] => (value === undefined || !known(value) ? 'unknown' : value === yes ? 'yes' : 'no')
+const told = (value: Fact<string> | undefined, yes: string): Reading['met'] =>
+  value === undefined || !known(value) ? 'unknown' : value === yes ? 'yes' : 'no'
 
 /** Each gate in one place: which fact it reads, and its sentence for each way it can stand. */
 const READ: Record<GateName, ReadGate> = {
@@ -38,8 +39,15 @@ const READ: Record<GateName, ReadGate> = {
       met: isMedium ? [0.85, 0.95, 0.99] : condition === 'cracked' ? [0.2, 0.45, 0.7] : told(condition, 'working'),
       fact: isMedium ? null : fact,
       yes: 'It works.',
-      no: condition === 'clicking' ? 'Its moving parts are damaged: every minute of running makes it worse. Laboratory first.' : 'It does not run, so nothing can be read on it here.',
-      unknown: isMedium ? 'The medium can probably be read in a reader.' : condition === 'cracked' ? 'The screen is cracked; it may still answer.' : 'Nobody said whether it works.',
+      no:
+        condition === 'clicking'
+          ? 'Its moving parts are damaged: every minute of running makes it worse. Laboratory first.'
+          : 'It does not run, so nothing can be read on it here.',
+      unknown: isMedium
+        ? 'The medium can probably be read in a reader.'
+        : condition === 'cracked'
+          ? 'The screen is cracked; it may still answer.'
+          : 'Nobody said whether it works.',
     }
   },
   passcode: ({ device, ...rest }) => {
@@ -50,7 +58,10 @@ const READ: Record<GateName, ReadGate> = {
       fact: deviceFact({ device, ...rest }, lock === 'locked' ? 'passcode' : 'lock'),
       yes: 'It can be unlocked.',
       no: 'It is locked, and nobody knows the passcode.',
-      unknown: lock === 'locked' ? 'It is locked; nobody said whether the passcode is known.' : 'Nobody said whether it can be unlocked.',
+      unknown:
+        lock === 'locked'
+          ? 'It is locked; nobody said whether the passcode is known.'
+          : 'Nobody said whether it can be unlocked.',
     }
   },
   account: (binding) => ({
@@ -80,7 +91,12 @@ const READ: Record<GateName, ReadGate> = {
       fact: copyFact(binding, encrypted === 'unknown' ? 'encrypted' : 'password'),
       yes: encrypted === 'no' ? 'The backup is not encrypted.' : 'The backup’s password has opened it.',
       no: 'The backup is encrypted, and its password is not known.',
-      unknown: password === 'thought-known' ? 'The client thinks they know the backup’s password.' : encrypted === 'yes' ? 'The backup is encrypted; nobody said whether its password is known.' : 'Nobody said whether the backup is encrypted.',
+      unknown:
+        password === 'thought-known'
+          ? 'The client thinks they know the backup’s password.'
+          : encrypted === 'yes'
+            ? 'The backup is encrypted; nobody said whether its password is known.'
+            : 'Nobody said whether the backup is encrypted.',
     }
   },
   'bin-on': ({ device, ...rest }, gate, { ofCase }) => {
@@ -103,7 +119,10 @@ const READ: Record<GateName, ReadGate> = {
     unknown: 'Nobody knows whether sync was on when it happened.',
   }),
   'sync-was-off': (binding, _gate, { ofCase }) => ({
-    met: known(ofCase.loss.how) && !DELETIONS.includes(ofCase.loss.how) && ofCase.loss.how !== 'bin-emptied' ? 'yes' : told(binding.copy?.sync, 'off'),
+    met:
+      known(ofCase.loss.how) && !DELETIONS.includes(ofCase.loss.how) && ofCase.loss.how !== 'bin-emptied'
+        ? 'yes'
+        : told(binding.copy?.sync, 'off'),
     fact: copyFact(binding, 'sync'),
     yes: 'The loss was not carried on to the cloud.',
     no: 'Sync was on, so the deletion went on to the cloud.',
@@ -148,7 +167,11 @@ const READ: Record<GateName, ReadGate> = {
 
 const USUAL_PRIOR: Estimate = [0.5, 0.75, 0.9]
 /** People who were not asked yet may say no. */
-const NOT_ASKED: Record<string, Estimate> = { 'consent-erase': [0.6, 0.8, 0.95], 'consent-laboratory': [0.25, 0.5, 0.75], price: [0.25, 0.5, 0.75] }
+const NOT_ASKED: Record<string, Estimate> = {
+  'consent-erase': [0.6, 0.8, 0.95],
+  'consent-laboratory': [0.25, 0.5, 0.75],
+  price: [0.25, 0.5, 0.75],
+}
 
 /** Every gate of a route, read from the facts of the case. */
 export function gatesOf(binding: Binding, situation: Situation): GateState[] {
@@ -158,14 +181,19 @@ export function gatesOf(binding: Binding, situation: Situation): GateState[] {
 function gateState(gate: Gate, binding: Binding, situation: Situation): GateState {
   const reading = READ[gate.gate](binding, gate, situation)
   const prior = gate.prior ?? NOT_ASKED[gate.gate] ?? USUAL_PRIOR
-  const value = reading.met === 'yes' ? ONE : reading.met === 'no' ? ZERO : reading.met === 'unknown' ? prior : reading.met
+  const value =
+    reading.met === 'yes' ? ONE : reading.met === 'no' ? ZERO : reading.met === 'unknown' ? prior : reading.met
   const says = reading.met === 'yes' ? reading.yes : reading.met === 'no' ? reading.no : reading.unknown
   const factor = { name: gate.gate, value, fact: reading.fact, says }
   if (!gate.cure || value[1] === 1) return { factor, cureMinutes: 0, cure: null }
   const { chance, handsOn } = gate.cure
   const cured = (met: number) => met + (1 - met) * chance
   return {
-    factor: { ...factor, value: reading.met === 'no' ? certain(chance) : [cured(value[0]), cured(value[1]), cured(value[2])], says: reading.met === 'no' ? `${says} ${gate.cure.says}.` : says },
+    factor: {
+      ...factor,
+      value: reading.met === 'no' ? certain(chance) : [cured(value[0]), cured(value[1]), cured(value[2])],
+      says: reading.met === 'no' ? `${says} ${gate.cure.says}.` : says,
+    },
     cureMinutes: handsOn * (1 - value[1]),
     cure: gate.cure.says,
   }

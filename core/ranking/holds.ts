@@ -22,13 +22,18 @@ type HoldRule = (situation: Situation) => HoldFinding[]
 const one = (id: string, says: string, from: readonly string[]): HoldFinding[] => [{ id, says, from, copies: [] }]
 const mainOf = (ofCase: Case) => ofCase.devices[0] ?? null
 const isLiveLoss = ({ loss }: Case) => loss.how !== 'locked-out'
-const cloudCopies = (ofCase: Case) => ofCase.copies.filter((copy) => copy.kind === 'cloud-library' || copy.kind === 'cloud-drive')
+const cloudCopies = (ofCase: Case) =>
+  ofCase.copies.filter((copy) => copy.kind === 'cloud-library' || copy.kind === 'cloud-drive')
 
 const RULES: Record<string, HoldRule> = {
   'stop-using': ({ ofCase }) => {
     const device = mainOf(ofCase)
     if (!device || !isLiveLoss(ofCase) || (!isHandheld(device) && !isComputer(device))) return []
-    return one('stop-using', `Keep ${deviceWords(device)} out of use: every hour writes over what is left, and lets bins tidy up.`, ['loss.how', `devices.${device.id}.kind`])
+    return one(
+      'stop-using',
+      `Keep ${deviceWords(device)} out of use: every hour writes over what is left, and lets bins tidy up.`,
+      ['loss.how', `devices.${device.id}.kind`],
+    )
   },
   'keep-medium-out': ({ ofCase }) => {
     const device = mainOf(ofCase)
@@ -36,7 +41,9 @@ const RULES: Record<string, HoldRule> = {
     const isBare = device !== null && ['card', 'stick', 'external-disk', 'camera', 'recorder'].includes(device.kind)
     if (media.length === 0 && !isBare) return []
     const what = media[0] ? copyWords(media[0]) : device ? deviceWords(device) : 'the medium'
-    return one('keep-medium-out', `Take ${what} out and keep it out: nothing may record, format or repair it.`, [media[0] ? `copies.${media[0].id}.kind` : `devices.${device!.id}.kind`])
+    return one('keep-medium-out', `Take ${what} out and keep it out: nothing may record, format or repair it.`, [
+      media[0] ? `copies.${media[0].id}.kind` : `devices.${device!.id}.kind`,
+    ])
   },
   'stop-sync': ({ ofCase }) => {
     const cloud = cloudCopies(ofCase)
@@ -44,8 +51,10 @@ const RULES: Record<string, HoldRule> = {
     if (cloud.length === 0 || since.sync === 'none') return []
     const from = ['loss.since.sync', ...cloud.map((copy) => `copies.${copy.id}.sync`)]
     const wasOff = cloud.some((copy) => copy.sync === 'off')
-    if (how === 'sync-switched') return one('stop-sync', 'Leave sync as it is now: switching it again can carry the loss on.', from)
-    if (wasOff && DELETIONS.includes(how)) return one('stop-sync', 'Leave sync off: switched on now, it would carry the deletion on to the cloud.', from)
+    if (how === 'sync-switched')
+      return one('stop-sync', 'Leave sync as it is now: switching it again can carry the loss on.', from)
+    if (wasOff && DELETIONS.includes(how))
+      return one('stop-sync', 'Leave sync off: switched on now, it would carry the deletion on to the cloud.', from)
     if (since.sync === 'off') return one('stop-sync', 'Leave sync off until the cloud has been looked at.', from)
     return one('stop-sync', 'Take the device off the network: sync must not carry the loss any further.', from)
   },
@@ -54,45 +63,87 @@ const RULES: Record<string, HoldRule> = {
       if (copy.kind !== 'computer-backup' && copy.kind !== 'cloud-backup' && copy.kind !== 'earlier-versions') return []
       if (!known(copy.replaced) || spanOf(copy.replaced).to <= situation.now) return []
       const when = spanWords(spanOf(copy.replaced), zoneOf(situation), situation.now)
-      return [{ id: stopBackupHold(copy.id), says: `Stop the next run that replaces ${copyWords(copy)} (${when}).`, from: [`copies.${copy.id}.replaced`], copies: [copy.id] }]
+      return [
+        {
+          id: stopBackupHold(copy.id),
+          says: `Stop the next backup run: it would replace ${copyWords(copy)} ${when}.`,
+          from: [`copies.${copy.id}.replaced`],
+          copies: [copy.id],
+        },
+      ]
     }),
   'keep-slot': ({ ofCase }) => {
     const backups = ofCase.copies.filter((copy) => copy.kind === 'cloud-backup' || copy.kind === 'computer-backup')
-    return backups.length === 0 ? [] : one('keep-slot', 'No new backup into the slot of the old one; a safety copy goes somewhere else.', backups.map((copy) => `copies.${copy.id}.kind`))
+    return backups.length === 0
+      ? []
+      : one(
+          'keep-slot',
+          'No new backup into the old one’s slot: a safety copy goes somewhere else.',
+          backups.map((copy) => `copies.${copy.id}.kind`),
+        )
   },
   'no-passcode-guessing': ({ ofCase }) => {
     const device = mainOf(ofCase)
     if (!device || device.lock !== 'locked' || device.passcode === 'known') return []
-    return one('no-passcode-guessing', 'No guessing of passcodes: some devices erase themselves after too many tries.', [`devices.${device.id}.lock`, `devices.${device.id}.passcode`])
+    return one(
+      'no-passcode-guessing',
+      'No guessing of passcodes: some devices erase themselves after too many tries.',
+      [`devices.${device.id}.lock`, `devices.${device.id}.passcode`],
+    )
   },
   'no-installs': ({ ofCase }) => {
     const device = mainOf(ofCase)
-    return device && isComputer(device) ? one('no-installs', `Install nothing on ${deviceWords(device)}, not even a tool that promises help.`, [`devices.${device.id}.kind`]) : []
+    return device && isComputer(device)
+      ? one('no-installs', `Install nothing on ${deviceWords(device)}, not even a tool that promises help.`, [
+          `devices.${device.id}.kind`,
+        ])
+      : []
   },
   'power-off': ({ ofCase }) => {
     const device = mainOf(ofCase)
     if (!device || !isComputer(device)) return []
-    if (device.condition === 'clicking') return one('power-off', `Leave ${deviceWords(device)} switched off: every start damages it more.`, [`devices.${device.id}.condition`])
-    const discards = device.storage.discard === 'by-timer' || (device.storage.kind === 'solid-state' && !known(device.storage.discard))
-    return discards ? one('power-off', `Switch ${deviceWords(device)} off: while it is on, it erases freed blocks by itself.`, [`devices.${device.id}.storage.discard`, `devices.${device.id}.storage.kind`]) : []
+    if (device.condition === 'clicking')
+      return one('power-off', `Leave ${deviceWords(device)} switched off: every start damages it more.`, [
+        `devices.${device.id}.condition`,
+      ])
+    const discards =
+      device.storage.discard === 'by-timer' || (device.storage.kind === 'solid-state' && !known(device.storage.discard))
+    return discards
+      ? one('power-off', `Switch ${deviceWords(device)} off: while it is on, it erases freed blocks by itself.`, [
+          `devices.${device.id}.storage.discard`,
+          `devices.${device.id}.storage.kind`,
+        ])
+      : []
   },
   'save-elsewhere': ({ ofCase }) => {
     const device = mainOf(ofCase)
     const reads = (device !== null && !isHandheld(device)) || ofCase.copies.some((copy) => copy.kind === 'medium')
-    return reads ? one('save-elsewhere', 'Save what is found on the shelf, never on what it was read from.', [device ? `devices.${device.id}.kind` : 'copies']) : []
+    return reads
+      ? one('save-elsewhere', 'Save to the shelf only: never to what it was read from.', [
+          device ? `devices.${device.id}.kind` : 'copies',
+        ])
+      : []
   },
   'no-clean-up': ({ ofCase }) => {
     const { how } = ofCase.loss
     if (how !== 'crashed-before-saving' && how !== 'saved-over') return []
-    return one('no-clean-up', 'Decline every offer to tidy up: temporary files and versions are what we need.', ['loss.how'])
+    return one('no-clean-up', 'Decline every offer to tidy up: temporary files and versions are what we need.', [
+      'loss.how',
+    ])
   },
   'keep-charging': ({ ofCase }) => {
     const device = mainOf(ofCase)
-    return device && isHandheld(device) && ofCase.copies.some((copy) => copy.kind.endsWith('-backup')) ? one('keep-charging', 'Keep it on the charger while anything is restored.', [`devices.${device.id}.kind`]) : []
+    return device && isHandheld(device) && ofCase.copies.some((copy) => copy.kind.endsWith('-backup'))
+      ? one('keep-charging', 'Keep it on the charger while anything is restored.', [`devices.${device.id}.kind`])
+      : []
   },
   'export-before-turning-back': ({ ofCase }) =>
     ofCase.copies.some((copy) => copy.kind === 'contact-archive' || copy.kind === 'bookmark-archive')
-      ? one('export-before-turning-back', 'Save today’s list before anything is turned back: turning back replaces what is newer.', ['copies'])
+      ? one(
+          'export-before-turning-back',
+          'Save today’s list before anything is turned back: turning back replaces what is newer.',
+          ['copies'],
+        )
       : [],
 }
 

@@ -8,13 +8,18 @@ import { wholeAfterFilling, wholeAfterWriting } from './overwriting'
 import { pointsIn, shareAfter, sumIsAfter } from './spread'
 
 const shop = defaultPlaybook().shop
-const span = fc.tuple(fc.integer({ min: 0, max: 1000 }), fc.integer({ min: 0, max: 1000 })).map(([from, width]) => ({ from, to: from + width }))
+const span = fc
+  .tuple(fc.integer({ min: 0, max: 1000 }), fc.integer({ min: 0, max: 1000 }))
+  .map(([from, width]) => ({ from, to: from + width }))
 
 describe('ranges of time', () => {
   it('a sum of two ranges falls from one to zero and never rises', () => {
     fc.assert(
       fc.property(span, span, (one, other) => {
-        const times = Array.from({ length: 40 }, (_, index) => one.from + other.from - 10 + ((one.to + other.to - one.from - other.from + 20) * index) / 39)
+        const times = Array.from(
+          { length: 40 },
+          (_, index) => one.from + other.from - 10 + ((one.to + other.to - one.from - other.from + 20) * index) / 39,
+        )
         const left = times.map((time) => sumIsAfter(one, other, time))
         expect(left[0]).toBe(1)
         expect(left.at(-1)).toBe(0)
@@ -28,7 +33,9 @@ describe('ranges of time', () => {
       fc.property(span, span, fc.integer({ min: 0, max: 4000 }), (one, other, time) => {
         if (one.to - one.from < 20 || other.to - other.from < 20) return
         const points = pointsIn(one, 400)
-        const counted = points.reduce((sum, at) => sum + shareAfter({ from: other.from + at, to: other.to + at }, time), 0) / points.length
+        const counted =
+          points.reduce((sum, at) => sum + shareAfter({ from: other.from + at, to: other.to + at }, time), 0) /
+          points.length
         expect(sumIsAfter(one, other, time)).toBeCloseTo(counted, 2)
       }),
     )
@@ -36,12 +43,18 @@ describe('ranges of time', () => {
 
   it('an earlier loss never raises a window, and a longer period never lowers it', () => {
     fc.assert(
-      fc.property(span, span, fc.integer({ min: 1, max: 500 }), fc.integer({ min: 0, max: 4000 }), (loss, period, shift, time) => {
-        const earlier = { from: loss.from - shift, to: loss.to - shift }
-        const longer = { from: period.from + shift, to: period.to + shift }
-        expect(sumIsAfter(earlier, period, time)).toBeLessThanOrEqual(sumIsAfter(loss, period, time) + 1e-12)
-        expect(sumIsAfter(loss, longer, time)).toBeGreaterThanOrEqual(sumIsAfter(loss, period, time) - 1e-12)
-      }),
+      fc.property(
+        span,
+        span,
+        fc.integer({ min: 1, max: 500 }),
+        fc.integer({ min: 0, max: 4000 }),
+        (loss, period, shift, time) => {
+          const earlier = { from: loss.from - shift, to: loss.to - shift }
+          const longer = { from: period.from + shift, to: period.to + shift }
+          expect(sumIsAfter(earlier, period, time)).toBeLessThanOrEqual(sumIsAfter(loss, period, time) + 1e-12)
+          expect(sumIsAfter(loss, longer, time)).toBeGreaterThanOrEqual(sumIsAfter(loss, period, time) - 1e-12)
+        },
+      ),
     )
   })
 })
@@ -66,7 +79,9 @@ describe('overwriting', () => {
   it('a larger file is hit more often, and writing counts up to the free space', () => {
     const left = (fileBytes: number) => wholeAfterWriting({ written: 1e9, free: 20e9, fileBytes })
     expect(left(90e6)).toBeLessThan(left(3e6))
-    expect(wholeAfterWriting({ written: 50e9, free: 10e9, fileBytes: 4e6 })).toBe(wholeAfterWriting({ written: 10e9, free: 10e9, fileBytes: 4e6 }))
+    expect(wholeAfterWriting({ written: 50e9, free: 10e9, fileBytes: 4e6 })).toBe(
+      wholeAfterWriting({ written: 10e9, free: 10e9, fileBytes: 4e6 }),
+    )
   })
 
   it('a card that fills from its start loses its first bytes only', () => {
@@ -109,7 +124,11 @@ describe('opening hours', () => {
   it('keeps to the clock on the wall when it is put back', () => {
     const zone = 'Europe/London'
     const friday = Date.UTC(2026, 9, 23, 16, 0) // 17:00 there, summer time ends on Sunday
-    expect(workClock(friday, { ...shop, zone, hours: [shop.hours[0], null, null, null, shop.hours[4], null, null] }).after(60)).toBe(Date.UTC(2026, 9, 26, 9, 30))
+    expect(
+      workClock(friday, { ...shop, zone, hours: [shop.hours[0], null, null, null, shop.hours[4], null, null] }).after(
+        60,
+      ),
+    ).toBe(Date.UTC(2026, 9, 26, 9, 30))
   })
 
   it('a shop that never opens is not waited for without end', () => {

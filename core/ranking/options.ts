@@ -53,7 +53,12 @@ export function optionOf(binding: Binding, axes: readonly Axis[], situation: Sit
   const chanceFactors = inOrder([
     ...gates.map((gate) => gate.factor),
     { name: 'window', value: certain(windowNow), fact: window.fact, says: window.says },
-    { name: 'works', value: works, fact: null, says: `Works this often when everything is in place: ${kind.prior.note}` },
+    {
+      name: 'works',
+      value: works,
+      fact: null,
+      says: `Works this often when everything is in place: ${kind.prior.note}`,
+    },
   ])
   const chance = product(...chanceFactors.map((factor) => factor.value))
   const parts = axes.map((axis) => shareParts(binding, medium, axis, situation))
@@ -87,8 +92,16 @@ function closedBy(chanceFactors: readonly Factor[], shareFactors: readonly Facto
 /** What is read when the storage itself is read. */
 export function mediumOf({ kind, copy, device }: Binding): MediumAsked | null {
   if (kind.reads.from !== 'storage') return null
-  if (copy) return { storage: storageOfMedium(copy.storage), path: `copies.${copy.id}.storage`, device: null, isRemovable: true }
-  return device ? { storage: device.storage, path: `devices.${device.id}.storage`, device, isRemovable: isRemovable(device) } : null
+  if (copy)
+    return {
+      storage: storageOfMedium(copy.storage),
+      path: `copies.${copy.id}.storage`,
+      device: null,
+      isRemovable: true,
+    }
+  return device
+    ? { storage: device.storage, path: `devices.${device.id}.storage`, device, isRemovable: isRemovable(device) }
+    : null
 }
 
 const isRemovable = (device: Device) => ['card', 'stick', 'external-disk', 'camera', 'recorder'].includes(device.kind)
@@ -139,13 +152,22 @@ function shareParts(binding: Binding, medium: MediumAsked | null, axis: Axis, si
 /** Whether what is read keeps the type at all. */
 function keepsOf({ kind, copy }: Binding, { wanted }: Axis): { value: Estimate; says: string; fact: string | null } {
   const what = known(wanted.type) ? TYPE_WORDS[wanted.type] : 'what is wanted'
-  if (!serves(kind, wanted.type)) return { value: ZERO, says: `This way brings no ${what}.`, fact: `wanted.${wanted.id}.type` }
+  if (!serves(kind, wanted.type))
+    return { value: ZERO, says: `This way brings no ${what}.`, fact: `wanted.${wanted.id}.type` }
   const cloudOnly = known(wanted.lived) && wanted.lived.every((place) => place.place === 'cloud')
   if (kind.brings.by === 'snapshot' && copy && copy.kind.endsWith('-backup') && cloudOnly)
-    return { value: [0, 0.08, 0.2], says: 'A device backup leaves out what a cloud library keeps.', fact: `wanted.${wanted.id}.lived` }
+    return {
+      value: [0, 0.08, 0.2],
+      says: 'A device backup leaves out what a cloud library keeps.',
+      fact: `wanted.${wanted.id}.lived`,
+    }
   if (copy && known(copy.keeps) && known(wanted.type)) {
     const does = copy.keeps.includes(wanted.type)
-    return { value: does ? ONE : ZERO, says: does ? `It keeps ${what}.` : `It keeps no ${what}.`, fact: `copies.${copy.id}.keeps` }
+    return {
+      value: does ? ONE : ZERO,
+      says: does ? `It keeps ${what}.` : `It keeps no ${what}.`,
+      fact: `copies.${copy.id}.keeps`,
+    }
   }
   const prior = (known(wanted.type) ? kind.keeps?.[wanted.type] : undefined) ?? (kind.keeps ? 0.85 : 1)
   return {
@@ -172,7 +194,13 @@ function mergedShareFactors(parts: readonly ShareParts[], axes: readonly Axis[])
   const whole = weights.flat().reduce((sum, weight) => sum + weight, 0)
   const mean = (value: (part: ShareParts, slice: number, index: 0 | 1 | 2) => number): Estimate => {
     const at = (index: 0 | 1 | 2) =>
-      whole === 0 ? 0 : parts.reduce((sum, part, set) => sum + weights[set]!.reduce((inner, weight, slice) => inner + weight * value(part, slice, index), 0), 0) / whole
+      whole === 0
+        ? 0
+        : parts.reduce(
+            (sum, part, set) =>
+              sum + weights[set]!.reduce((inner, weight, slice) => inner + weight * value(part, slice, index), 0),
+            0,
+          ) / whole
     return [at(0), at(1), at(2)]
   }
   const stages = [
@@ -183,7 +211,8 @@ function mergedShareFactors(parts: readonly ShareParts[], axes: readonly Axis[])
   ]
   const given = (stage: number): Estimate => {
     const before = stage === 0 ? ONE : stages[stage - 1]!
-    const at = (index: 0 | 1 | 2) => (before[index] === 0 ? (stages[stage]![index] === 0 && stage > 0 ? 1 : 0) : stages[stage]![index] / before[index])
+    const at = (index: 0 | 1 | 2) =>
+      before[index] === 0 ? (stages[stage]![index] === 0 && stage > 0 ? 1 : 0) : stages[stage]![index] / before[index]
     return [at(0), at(1), at(2)]
   }
   const leading = parts[leadingPart(parts)]
@@ -191,7 +220,12 @@ function mergedShareFactors(parts: readonly ShareParts[], axes: readonly Axis[])
   const factors: Factor[] = [
     { name: 'keeps', value: given(0), fact: leading.keepsFact, says: leading.keepsSays },
     { name: 'coverage', value: given(1), fact: leading.coverageFact, says: leading.coverageSays },
-    { name: 'survival', value: given(2), fact: leading.survivalFact, says: leading.survivalSays || 'Nothing has to survive on a medium for this.' },
+    {
+      name: 'survival',
+      value: given(2),
+      fact: leading.survivalFact,
+      says: leading.survivalSays || 'Nothing has to survive on a medium for this.',
+    },
     { name: 'finds', value: given(3), fact: null, says: 'What such a pass or list finds of what is there.' },
   ]
   return factors.filter((factor) => factor.name !== 'survival' || leading.survivalSays !== '')
@@ -199,7 +233,8 @@ function mergedShareFactors(parts: readonly ShareParts[], axes: readonly Axis[])
 
 /** The wanted set that the reasons speak of: the one of which most comes back. */
 function leadingPart(parts: readonly ShareParts[]): number {
-  const total = (part: ShareParts) => part.bySlice.reduce((sum, value) => sum + value[1], 0) / Math.max(1, part.bySlice.length)
+  const total = (part: ShareParts) =>
+    part.bySlice.reduce((sum, value) => sum + value[1], 0) / Math.max(1, part.bySlice.length)
   return parts.reduce((best, part, index) => (total(part) > total(parts[best]!) ? index : best), 0)
 }
 
@@ -216,7 +251,10 @@ function harmOf({ kind, copy, device }: Binding, situation: Situation): Pick<Rou
   const rounded = Math.max(1, Math.round(days))
   return {
     harm: days * situation.playbook.shop.weights.dayOfNewerData,
-    harmSays: days > 0 ? `Would erase what was made on ${what} in ${taken ? '' : 'about '}${rounded} ${rounded === 1 ? 'day' : 'days'} since.` : `Nothing newer is on ${what}.`,
+    harmSays:
+      days > 0
+        ? `Would erase what was made on ${what} in ${taken ? '' : 'about '}${rounded} ${rounded === 1 ? 'day' : 'days'} since.`
+        : `Nothing newer is on ${what}.`,
   }
 }
 

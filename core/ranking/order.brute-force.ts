@@ -36,7 +36,8 @@ function term(problem: Problem, S: number[], j: number): number {
   return gain - Q * (step.cost + chance * step.take) - harm
 }
 
-const chanceIn = (problem: Problem, state: JointState, i: number) => state.access[problem.steps[i]!.group]! * state.own[i]!
+const chanceIn = (problem: Problem, state: JointState, i: number) =>
+  state.access[problem.steps[i]!.group]! * state.own[i]!
 
 function full(problem: Problem, i: number): number {
   const share = problem.steps[i]!.share
@@ -51,9 +52,17 @@ function V(problem: Problem, state: JointState, S: number[]): number {
       let dark = 1
       for (let c = 0; c < problem.groups; c++) {
         const onCopy = S.filter((i) => problem.steps[i]!.group === c)
-        const alone = onCopy.filter((i) => problem.steps[i]!.nest === null).map((i) => state.own[i]! * problem.steps[i]!.share[k]!)
+        const alone = onCopy
+          .filter((i) => problem.steps[i]!.nest === null)
+          .map((i) => state.own[i]! * problem.steps[i]!.share[k]!)
         const names = new Set(onCopy.map((i) => problem.steps[i]!.nest).filter((nest) => nest !== null))
-        const nested = [...names].map((name) => Math.max(...onCopy.filter((i) => problem.steps[i]!.nest === name).map((i) => state.own[i]! * problem.steps[i]!.share[k]!)))
+        const nested = [...names].map((name) =>
+          Math.max(
+            ...onCopy
+              .filter((i) => problem.steps[i]!.nest === name)
+              .map((i) => state.own[i]! * problem.steps[i]!.share[k]!),
+          ),
+        )
         dark *= 1 - state.access[c]! * (1 - [...alone, ...nested].reduce((so, q) => so * (1 - q), 1))
       }
       return worth * (1 - dark)

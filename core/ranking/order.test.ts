@@ -9,7 +9,13 @@ const unit = fc.double({ min: 0, max: 1, noNaN: true })
 /** Problems of up to `most` steps with shared access, nested passes, spoil, windows, prerequisites and harm. */
 function problems(most: number): fc.Arbitrary<Problem> {
   return fc
-    .record({ count: fc.integer({ min: 1, max: most }), groups: fc.integer({ min: 1, max: 4 }), slices: fc.integer({ min: 1, max: 4 }), states: fc.integer({ min: 1, max: 3 }), items: fc.constantFrom(1, 3, 300) })
+    .record({
+      count: fc.integer({ min: 1, max: most }),
+      groups: fc.integer({ min: 1, max: 4 }),
+      slices: fc.integer({ min: 1, max: 4 }),
+      states: fc.integer({ min: 1, max: 3 }),
+      items: fc.constantFrom(1, 3, 300),
+    })
     .chain(({ count, groups, slices, states, items }) => {
       const step = (index: number): fc.Arbitrary<Step> =>
         fc.record({
@@ -21,26 +27,47 @@ function problems(most: number): fc.Arbitrary<Problem> {
           take: fc.constantFrom(0, 0, 40),
           harm: fc.constantFrom(0, 0, 0, 25, 120),
           coveredBy: fc.constant([]),
-          requires: index > 0 ? fc.oneof({ weight: 4, arbitrary: fc.constant([]) }, { weight: 1, arbitrary: fc.integer({ min: 0, max: index - 1 }).map((one) => [one]) }) : fc.constant([]),
+          requires:
+            index > 0
+              ? fc.oneof(
+                  { weight: 4, arbitrary: fc.constant([]) },
+                  { weight: 1, arbitrary: fc.integer({ min: 0, max: index - 1 }).map((one) => [one]) },
+                )
+              : fc.constant([]),
           busy: fc.integer({ min: 0, max: 240 }),
           leaves: fc.array(fc.constantFrom(1, 1, 1, 0.5, 0), { minLength: count, maxLength: count }),
         })
-      return fc.record({
-        steps: fc.tuple(...Array.from({ length: count }, (_, index) => step(index))),
-        worth: fc.array(fc.double({ min: 0, max: 200, noNaN: true }), { minLength: slices, maxLength: slices }),
-        states: fc.array(fc.record({ weight: fc.double({ min: 0.1, max: 1, noNaN: true }), access: fc.array(unit, { minLength: groups, maxLength: groups }), own: fc.array(unit, { minLength: count, maxLength: count }), fade: fc.array(fc.constantFrom(0, 0, 0.001, 0.01), { minLength: count, maxLength: count }) }), { minLength: states, maxLength: states }),
-      }).map(({ steps, worth, states: raw }) => {
-        const whole = raw.reduce((sum, state) => sum + state.weight, 0)
-        // A step that has a prerequisite is also the one whose harm it takes away.
-        const covered = steps.map((one) => ({ ...one, coveredBy: one.requires }))
-        return {
-          steps: covered,
-          groups,
-          worth,
-          items,
-          states: raw.map((state): JointState => ({ probability: state.weight / whole, access: state.access, own: state.own, windowLeft: (index, busy) => Math.max(0, 1 - state.fade[index]! * busy) })),
-        }
-      })
+      return fc
+        .record({
+          steps: fc.tuple(...Array.from({ length: count }, (_, index) => step(index))),
+          worth: fc.array(fc.double({ min: 0, max: 200, noNaN: true }), { minLength: slices, maxLength: slices }),
+          states: fc.array(
+            fc.record({
+              weight: fc.double({ min: 0.1, max: 1, noNaN: true }),
+              access: fc.array(unit, { minLength: groups, maxLength: groups }),
+              own: fc.array(unit, { minLength: count, maxLength: count }),
+              fade: fc.array(fc.constantFrom(0, 0, 0.001, 0.01), { minLength: count, maxLength: count }),
+            }),
+            { minLength: states, maxLength: states },
+          ),
+        })
+        .map(({ steps, worth, states: raw }) => {
+          const whole = raw.reduce((sum, state) => sum + state.weight, 0)
+          // A step that has a prerequisite is also the one whose harm it takes away.
+          const covered = steps.map((one) => ({ ...one, coveredBy: one.requires }))
+          return {
+            steps: covered,
+            groups,
+            worth,
+            items,
+            states: raw.map((state): JointState => ({
+              probability: state.weight / whole,
+              access: state.access,
+              own: state.own,
+              windowLeft: (index, busy) => Math.max(0, 1 - state.fade[index]! * busy),
+            })),
+          }
+        })
     })
 }
 
@@ -70,11 +97,21 @@ describe('the order', () => {
 
   it('falls back to descending chance over cost where steps are independent, complete, harmless and open', () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ chance: fc.double({ min: 0.05, max: 0.95, noNaN: true }), cost: fc.double({ min: 1, max: 20, noNaN: true }) }), { minLength: 2, maxLength: 7 }), (raw) => {
-        const problem = independent(raw)
-        const ratio = bestOrder(problem).steps.map((step) => raw[step]!.chance / raw[step]!.cost)
-        for (let turn = 1; turn < ratio.length; turn++) expect(ratio[turn]!).toBeLessThanOrEqual(ratio[turn - 1]! + 1e-9)
-      }),
+      fc.property(
+        fc.array(
+          fc.record({
+            chance: fc.double({ min: 0.05, max: 0.95, noNaN: true }),
+            cost: fc.double({ min: 1, max: 20, noNaN: true }),
+          }),
+          { minLength: 2, maxLength: 7 },
+        ),
+        (raw) => {
+          const problem = independent(raw)
+          const ratio = bestOrder(problem).steps.map((step) => raw[step]!.chance / raw[step]!.cost)
+          for (let turn = 1; turn < ratio.length; turn++)
+            expect(ratio[turn]!).toBeLessThanOrEqual(ratio[turn - 1]! + 1e-9)
+        },
+      ),
       { numRuns: 200 },
     )
   })
@@ -83,7 +120,9 @@ describe('the order', () => {
     fc.assert(
       fc.property(problems(7), (problem) => {
         const { steps } = bestOrder(problem)
-        steps.forEach((step, turn) => problem.steps[step]!.requires.forEach((needed) => expect(steps.indexOf(needed)).toBeLessThan(turn)))
+        steps.forEach((step, turn) =>
+          problem.steps[step]!.requires.forEach((needed) => expect(steps.indexOf(needed)).toBeLessThan(turn)),
+        )
         steps.forEach((step) => problem.steps[step]!.requires.forEach((needed) => expect(steps).toContain(needed)))
       }),
       { numRuns: 200 },
@@ -97,7 +136,9 @@ describe('the order', () => {
         const all = (1 << problem.steps.length) - 1
         const together = reachedBy(problem, state, all)
         problem.worth.forEach((_, slice) => {
-          const alone = problem.steps.map((step, index) => state.access[step.group]! * state.own[index]! * step.share[slice]!)
+          const alone = problem.steps.map(
+            (step, index) => state.access[step.group]! * state.own[index]! * step.share[slice]!,
+          )
           expect(together[slice]!).toBeLessThanOrEqual(alone.reduce((a, b) => a + b, 0) + 1e-9)
           expect(together[slice]!).toBeGreaterThanOrEqual(Math.max(...alone) - 1e-9)
         })
@@ -107,18 +148,34 @@ describe('the order', () => {
   })
 
   it('refuses more steps than it can order exactly', () => {
-    expect(() => bestOrder(independent(Array.from({ length: 15 }, () => ({ chance: 0.5, cost: 1 }))))).toThrow(RangeError)
+    expect(() => bestOrder(independent(Array.from({ length: 15 }, () => ({ chance: 0.5, cost: 1 }))))).toThrow(
+      RangeError,
+    )
   })
 
   it('orders fourteen steps', () => {
-    const { steps } = bestOrder(independent(Array.from({ length: 14 }, (_, index) => ({ chance: 0.3, cost: index + 1 }))))
+    const { steps } = bestOrder(
+      independent(Array.from({ length: 14 }, (_, index) => ({ chance: 0.3, cost: index + 1 }))),
+    )
     expect(steps).toEqual([...steps].sort((one, other) => one - other))
   })
 })
 
 function independent(raw: readonly { chance: number; cost: number }[]): Problem {
   return {
-    steps: raw.map(({ cost }, index) => ({ id: `s${index}`, group: index, nest: null, share: [1], cost, take: 0, harm: 0, coveredBy: [], requires: [], busy: 10, leaves: raw.map(() => 1) })),
+    steps: raw.map(({ cost }, index) => ({
+      id: `s${index}`,
+      group: index,
+      nest: null,
+      share: [1],
+      cost,
+      take: 0,
+      harm: 0,
+      coveredBy: [],
+      requires: [],
+      busy: 10,
+      leaves: raw.map(() => 1),
+    })),
     groups: raw.length,
     worth: [500],
     items: 1,

@@ -1,7 +1,7 @@
 import { fullness, MOST_STEPS, type JointState, type Order, type Problem } from './problem'
 
-/** Below this a gain is rounding, not a reason to do one more step. */
-const EPSILON = 1e-12
+/** Below this, in money, a difference is rounding, not a reason. */
+const EPSILON = 1e-10
 
 /**
  * The best sequence and stopping point of the problem, exactly, by dynamic programming over the subsets
@@ -18,14 +18,19 @@ export function bestOrder(problem: Problem): Order {
   const best = new Float64Array(subsets)
   const choice = new Int8Array(subsets).fill(-1)
   for (let tried = subsets - 1; tried >= 0; tried--) {
+    let ownOfChosen = 0
     for (let step = 0; step < count; step++) {
       const bit = 1 << step
       if (tried & bit || !problem.steps[step]!.requires.every((other) => tried & (1 << other))) continue
-      const worth = stepWorth(problem, values, missing, busy, tried, step) + best[tried | bit]!
-      if (worth > best[tried]! + EPSILON) {
-        best[tried] = worth
-        choice[tried] = step
-      }
+      const own = stepWorth(problem, values, missing, busy, tried, step)
+      const worth = own + best[tried | bit]!
+      // Of orders that are worth the same, the one that gains sooner is done first.
+      const isBetter = worth > best[tried]! + EPSILON
+      const isTie = choice[tried]! >= 0 && worth > best[tried]! - EPSILON && own > ownOfChosen + EPSILON
+      if (!isBetter && !isTie) continue
+      best[tried] = Math.max(best[tried]!, worth)
+      choice[tried] = step
+      ownOfChosen = own
     }
   }
   const steps: number[] = []
@@ -34,22 +39,41 @@ export function bestOrder(problem: Problem): Order {
 }
 
 /** What one more step is worth after a set of others: its gain, less its price, less its harm; in money. */
-export function stepGain(problem: Problem, tried: readonly number[], step: number): { gain: number; price: number; harm: number } {
+export function stepGain(
+  problem: Problem,
+  tried: readonly number[],
+  step: number,
+): { gain: number; price: number; harm: number } {
   const set = tried.reduce((so, other) => so | (1 << other), 0)
   const values = problem.states.map((state) => (subset: number) => valueOf(problem, state, subset))
   return parts(problem, values, missingAfter(problem, set), busyOf(problem, set), set, step)
 }
 
-function stepWorth(problem: Problem, values: readonly Float64Array[], missing: Float64Array, busy: Float64Array, tried: number, step: number): number {
+function stepWorth(
+  problem: Problem,
+  values: readonly Float64Array[],
+  missing: Float64Array,
+  busy: Float64Array,
+  tried: number,
+  step: number,
+): number {
   const lookups = values.map((table) => (subset: number) => table[subset]!)
   const { gain, price, harm } = parts(problem, lookups, missing[tried]!, busy[tried]!, tried, step)
   return gain - price - harm
 }
 
-function parts(problem: Problem, values: readonly ((subset: number) => number)[], missing: number, busy: number, tried: number, index: number) {
+function parts(
+  problem: Problem,
+  values: readonly ((subset: number) => number)[],
+  missing: number,
+  busy: number,
+  tried: number,
+  index: number,
+) {
   const step = problem.steps[index]!
   let unspoilt = 1
-  for (let other = 0; other < problem.steps.length; other++) if (tried & (1 << other)) unspoilt *= problem.steps[other]!.leaves[index]!
+  for (let other = 0; other < problem.steps.length; other++)
+    if (tried & (1 << other)) unspoilt *= problem.steps[other]!.leaves[index]!
   let gain = 0
   let shown = 0
   for (const [at, state] of problem.states.entries()) {
@@ -85,9 +109,9 @@ function subsetValues(problem: Problem, state: JointState): Float64Array {
 }
 
 function membersByGroup(problem: Problem): number[][] {
-  return Array.from({ length: problem.groups }, (_, group) => problem.steps.flatMap((step, index) => (step.group === group ? [index] : []))).filter(
-    (members) => members.length > 0,
-  )
+  return Array.from({ length: problem.groups }, (_, group) =>
+    problem.steps.flatMap((step, index) => (step.group === group ? [index] : [])),
+  ).filter((members) => members.length > 0)
 }
 
 /** Which of the members are in the subset, as a subset of the members alone. */
@@ -103,8 +127,12 @@ function darkTable(problem: Problem, state: JointState, members: readonly number
   const access = state.access[problem.steps[members[0]!]!.group]!
   const table = new Float64Array((1 << members.length) * slices)
   for (let inner = 0; inner < 1 << members.length; inner++) {
-    const nests = nestsOf(problem, members.filter((_, place) => inner & (1 << place)))
-    for (let slice = 0; slice < slices; slice++) table[inner * slices + slice] = 1 - access * (1 - missedBy(problem, state, nests, slice))
+    const nests = nestsOf(
+      problem,
+      members.filter((_, place) => inner & (1 << place)),
+    )
+    for (let slice = 0; slice < slices; slice++)
+      table[inner * slices + slice] = 1 - access * (1 - missedBy(problem, state, nests, slice))
   }
   return table
 }
@@ -132,7 +160,9 @@ export function reachedBy(problem: Problem, state: JointState, subset: number): 
   const slices = problem.worth.length
   const dark = new Float64Array(slices).fill(1)
   for (let group = 0; group < problem.groups; group++) {
-    const members = problem.steps.flatMap((step, index) => (step.group === group && subset & (1 << index) ? [index] : []))
+    const members = problem.steps.flatMap((step, index) =>
+      step.group === group && subset & (1 << index) ? [index] : [],
+    )
     if (members.length === 0) continue
     const nests = nestsOf(problem, members)
     for (let slice = 0; slice < slices; slice++)
@@ -158,14 +188,18 @@ function chancesOfMissing(problem: Problem): Float64Array {
       const last = 31 - Math.clz32(subset)
       left[subset] = left[subset ^ (1 << last)]! * (1 - endsWith(problem, state, last))
     }
-    for (let subset = 0; subset < table.length; subset++) table[subset] = table[subset]! + state.probability * left[subset]!
+    for (let subset = 0; subset < table.length; subset++)
+      table[subset] = table[subset]! + state.probability * left[subset]!
   }
   return table
 }
 
 function missingAfter(problem: Problem, tried: number): number {
   return problem.states.reduce((sum, state) => {
-    const left = problem.steps.reduce((so, _, index) => (tried & (1 << index) ? so * (1 - endsWith(problem, state, index)) : so), 1)
+    const left = problem.steps.reduce(
+      (so, _, index) => (tried & (1 << index) ? so * (1 - endsWith(problem, state, index)) : so),
+      1,
+    )
     return sum + state.probability * left
   }, 0)
 }

@@ -43,7 +43,12 @@ export const PlanOption = z.object({
 })
 export type PlanOption = z.infer<typeof PlanOption>
 
-export const PlanHold = z.object({ id: z.string(), says: z.string(), from: z.array(z.string()), protects: z.array(z.string()) })
+export const PlanHold = z.object({
+  id: z.string(),
+  says: z.string(),
+  from: z.array(z.string()),
+  protects: z.array(z.string()),
+})
 export type PlanHold = z.infer<typeof PlanHold>
 
 /** A plan as it is answered, stored and shown. Chances and shares are fractions of 1, times minutes. */
@@ -54,7 +59,9 @@ export const Plan = z.object({
   order: z.array(z.string()),
   options: z.array(PlanOption),
   holds: z.array(PlanHold),
-  questions: z.array(z.object({ fact: z.string(), asks: z.string(), gain: z.number(), answers: z.record(z.string(), z.number()) })),
+  questions: z.array(
+    z.object({ fact: z.string(), asks: z.string(), gain: z.number(), answers: z.record(z.string(), z.number()) }),
+  ),
   expected: z.object({ share: estimate, handsOn: z.number(), waiting: z.number(), money: z.number() }),
   waiting: z.object({ hours: z.literal(24), money: z.number(), items: z.record(z.string(), z.number()) }),
 })

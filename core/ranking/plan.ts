@@ -56,7 +56,9 @@ export function fullPlanOf(ofCase: Case, playbook: Playbook, now: number): FullP
   const { live, aside } = liveOptions(options, axes, situation)
   const problem = buildProblem(live, axes, playbook.shop, now)
   const best = bestOrder(problem)
-  const played = ([0, 1, 2] as const).map((bound) => play(bound === 1 ? problem : buildProblem(live, axes, playbook.shop, now, bound), best.steps)) as unknown as [Played, Played, Played]
+  const played = ([0, 1, 2] as const).map((bound) =>
+    play(bound === 1 ? problem : buildProblem(live, axes, playbook.shop, now, bound), best.steps),
+  ) as unknown as [Played, Played, Played]
   const sets = axes.map((axis, index) => forecastOf(axis, offsetOf(axes, index), played))
   const order = best.steps.map((step) => live[step]!.id)
   const placed = new Map(live.map((option, index) => [option.id, { index, problem, order: best.steps, live }] as const))
@@ -91,7 +93,8 @@ export function planOf(ofCase: Case, playbook: Playbook, now: number): Plan {
 }
 
 const rank = (id: string, order: readonly string[]) => (order.includes(id) ? order.indexOf(id) : order.length)
-const sumOver = (steps: readonly number[], played: Played, of: (step: number) => number) => steps.reduce((sum, step, turn) => sum + played.needed[turn]! * of(step), 0)
+const sumOver = (steps: readonly number[], played: Played, of: (step: number) => number) =>
+  steps.reduce((sum, step, turn) => sum + played.needed[turn]! * of(step), 0)
 
 /** An option that has been tried is closed by what came of it, unless it failed on a gate that is open now. */
 function tried(option: RouteOption, { ofCase, playbook, now }: Situation): RouteOption {
@@ -101,14 +104,19 @@ function tried(option: RouteOption, { ofCase, playbook, now }: Situation): Route
   if (last.failedOn) {
     const gate = option.chanceFactors.find((factor) => factor.name === last.failedOn)
     if (gate?.value[1] === 1) return option
-    return { ...option, closedBy: `Tried on ${day}; it failed before it began (${last.failedOn.replaceAll('-', ' ')}). Change that fact to try again.` }
+    return {
+      ...option,
+      closedBy: `Tried on ${day}; it failed before it began (${last.failedOn.replaceAll('-', ' ')}). Change that fact to try again.`,
+    }
   }
   const back = last.results.reduce((sum, result) => sum + result.back, 0)
   return { ...option, closedBy: `Tried on ${day}: ${back === 0 ? 'it brought nothing' : `it brought ${back}`}.` }
 }
 
 function withSafetyCopies(options: RouteOption[], axes: readonly Axis[], situation: Situation): RouteOption[] {
-  const destructive = options.filter((option) => option.binding.kind.effects.needsSafetyCopy && option.closedBy === null)
+  const destructive = options.filter(
+    (option) => option.binding.kind.effects.needsSafetyCopy && option.closedBy === null,
+  )
   const copies = destructive.flatMap((option) => {
     const copy = safetyCopyBefore(option, axes, situation)
     return copy && copy.closedBy === null ? [tried(copy, situation)] : []
@@ -116,7 +124,9 @@ function withSafetyCopies(options: RouteOption[], axes: readonly Axis[], situati
   const distinct = [...new Map(copies.map((copy) => [copy.id, copy])).values()]
   const made = distinct.filter((copy) => copy.closedBy !== null)
   // A safety copy that has been made stays made: what it covers no longer does harm.
-  const covered = options.map((option) => (made.some((copy) => copy.binding.device?.id === option.binding.device?.id) ? { ...option, harm: 0 } : option))
+  const covered = options.map((option) =>
+    made.some((copy) => copy.binding.device?.id === option.binding.device?.id) ? { ...option, harm: 0 } : option,
+  )
   return [...covered, ...distinct]
 }
 
@@ -132,14 +142,24 @@ function liveOptions(options: readonly RouteOption[], axes: readonly Axis[], { p
     const { gain, price } = stepGain(problem, [], index)
     return { option, value: gain - price }
   })
-  const kept = new Set([...alone].sort((one, other) => other.value - one.value).slice(0, room).map(({ option }) => option.id))
+  const kept = new Set(
+    [...alone]
+      .sort((one, other) => other.value - one.value)
+      .slice(0, room)
+      .map(({ option }) => option.id),
+  )
   return {
     live: open.filter((option) => option.binding.kind.id === SAFETY || kept.has(option.id)),
     aside: new Set(routes.filter((option) => !kept.has(option.id)).map((option) => option.id)),
   }
 }
 
-function shownOption(option: RouteOption, axes: readonly Axis[], placed: Placed | null, aside: ReadonlySet<string>): PlanOption {
+function shownOption(
+  option: RouteOption,
+  axes: readonly Axis[],
+  placed: Placed | null,
+  aside: ReadonlySet<string>,
+): PlanOption {
   const { kind, copy } = option.binding
   const factors = [...option.chanceFactors, ...option.shareFactors]
   const isoOrNull = (time: number | null) => (time === null ? null : isoOf(Math.round(time)))
@@ -158,13 +178,25 @@ function shownOption(option: RouteOption, axes: readonly Axis[], placed: Placed 
     minutes: { handsOn: Math.round(option.handsOn), waiting: Math.round(option.waiting) },
     money: kind.money,
     harm: option.harm,
-    reach: Object.fromEntries(axes.map((axis, set) => [axis.wanted.id, option.share[set]!.map((value) => clamped(value[1]))])),
-    factors: factors.map((factor) => ({ name: factor.name, value: factor.value[1], range: [factor.value[0], factor.value[2]], fact: factor.fact, says: factor.says })),
+    reach: Object.fromEntries(
+      axes.map((axis, set) => [axis.wanted.id, option.share[set]!.map((value) => clamped(value[1]))]),
+    ),
+    factors: factors.map((factor) => ({
+      name: factor.name,
+      value: factor.value[1],
+      range: [factor.value[0], factor.value[2]],
+      fact: factor.fact,
+      says: factor.says,
+    })),
     says,
   }
 }
 
-const bounded = (figure: Estimate): [number, number, number] => [clamped(figure[0]), clamped(figure[1]), clamped(figure[2])]
+const bounded = (figure: Estimate): [number, number, number] => [
+  clamped(figure[0]),
+  clamped(figure[1]),
+  clamped(figure[2]),
+]
 
 function planHolds(situation: Situation, live: readonly RouteOption[]): PlanHold[] {
   return holdsOf(situation)
@@ -173,17 +205,26 @@ function planHolds(situation: Situation, live: readonly RouteOption[]): PlanHold
       says: hold.says,
       from: [...hold.from],
       protects: live
-        .filter(({ binding }) => binding.kind.holds.includes(holdKindOf(hold.id)) && (hold.copies.length === 0 || (binding.copy !== null && hold.copies.includes(binding.copy.id))))
+        .filter(
+          ({ binding }) =>
+            binding.kind.holds.includes(holdKindOf(hold.id)) &&
+            (hold.copies.length === 0 || (binding.copy !== null && hold.copies.includes(binding.copy.id))),
+        )
         .map((option) => option.id),
     }))
     .filter((hold) => hold.protects.length > 0)
 }
 
-const offsetOf = (axes: readonly Axis[], index: number) => axes.slice(0, index).reduce((sum, axis) => sum + axis.slices.length, 0)
+const offsetOf = (axes: readonly Axis[], index: number) =>
+  axes.slice(0, index).reduce((sum, axis) => sum + axis.slices.length, 0)
 
 function forecastOf(axis: Axis, offset: number, played: readonly [Played, Played, Played]): SetForecast {
-  const inEnd = (bound: 0 | 1 | 2) => axis.slices.map((slice, index) => clamped(1 - slice.missing + slice.missing * played[bound].reached[offset + index]!))
-  const mean = (bound: 0 | 1 | 2) => clamped(inEnd(bound).reduce((sum, share, index) => sum + share * axis.slices[index]!.mass, 0))
+  const inEnd = (bound: 0 | 1 | 2) =>
+    axis.slices.map((slice, index) =>
+      clamped(1 - slice.missing + slice.missing * played[bound].reached[offset + index]!),
+    )
+  const mean = (bound: 0 | 1 | 2) =>
+    clamped(inEnd(bound).reduce((sum, share, index) => sum + share * axis.slices[index]!.mass, 0))
   return {
     wanted: axis.wanted.id,
     of: known(axis.wanted.count) ? countOf(axis.wanted) : null,
@@ -194,24 +235,37 @@ function forecastOf(axis: Axis, offset: number, played: readonly [Played, Played
 }
 
 function meanOf(sets: readonly SetForecast[]): [number, number, number] {
-  const mean = (bound: 0 | 1 | 2) => (sets.length === 0 ? 0 : sets.reduce((sum, set) => sum + set.share[bound], 0) / sets.length)
+  const mean = (bound: 0 | 1 | 2) =>
+    sets.length === 0 ? 0 : sets.reduce((sum, set) => sum + set.share[bound], 0) / sets.length
   return [mean(0), mean(1), mean(2)]
 }
 
 /** What the best plan loses when it is begun a day later, with the same options and the same unknowns. */
-function costOfWaiting(live: readonly RouteOption[], axes: readonly Axis[], { playbook, now }: Situation, today: { value: number; sets: readonly SetForecast[] }): Plan['waiting'] {
+function costOfWaiting(
+  live: readonly RouteOption[],
+  axes: readonly Axis[],
+  { playbook, now }: Situation,
+  today: { value: number; sets: readonly SetForecast[] },
+): Plan['waiting'] {
   const later = buildProblem(live, axes, playbook.shop, now + WAIT_HOURS * HOUR_MS)
   const best = bestOrder(later)
   const played = play(later, best.steps)
   const tomorrow = axes.map((axis, index) => forecastOf(axis, offsetOf(axes, index), [played, played, played]))
-  const items = axes.map((axis, index) => [axis.wanted.id, Math.max(0, (today.sets[index]!.share[1] - tomorrow[index]!.share[1]) * countOf(axis.wanted))] as const)
+  const items = axes.map(
+    (axis, index) =>
+      [
+        axis.wanted.id,
+        Math.max(0, (today.sets[index]!.share[1] - tomorrow[index]!.share[1]) * countOf(axis.wanted)),
+      ] as const,
+  )
   return { hours: WAIT_HOURS, money: Math.max(0, today.value - best.value), items: Object.fromEntries(items) }
 }
 
 /** The moment (ms) until which a plan made now holds at most: its first closing, or a day. */
 export function holdsUntil(plan: Plan): number {
   const now = Date.parse(plan.now)
-  const closings = plan.options.filter((option) => option.standing === 'plan').flatMap((option) => (option.closes[0] ? [Date.parse(option.closes[0])] : []))
+  const closings = plan.options
+    .filter((option) => option.standing === 'plan')
+    .flatMap((option) => (option.closes[0] ? [Date.parse(option.closes[0])] : []))
   return Math.min(now + DAY_MS, ...closings.filter((time) => time > now))
 }
-

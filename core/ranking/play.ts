@@ -16,7 +16,10 @@ export interface Played {
  */
 export function play(problem: Problem, order: readonly number[]): Played {
   const played = problem.states.map((state) => playIn(problem, state, order))
-  const mean = (of: (one: Played) => readonly number[]) => of(played[0]!).map((_, index) => played.reduce((sum, one, at) => sum + problem.states[at]!.probability * of(one)[index]!, 0))
+  const mean = (of: (one: Played) => readonly number[]) =>
+    of(played[0]!).map((_, index) =>
+      played.reduce((sum, one, at) => sum + problem.states[at]!.probability * of(one)[index]!, 0),
+    )
   return {
     reached: mean((one) => one.reached),
     needed: mean((one) => one.needed),

@@ -33,14 +33,22 @@ const SAFETY_COPY = RouteKind.parse({
   holds: ['keep-slot'],
   sheet: {
     ready: ['Room for the whole device, on a disk of the shop', 'A place that replaces no backup the client has'],
-    steps: ['Make a complete copy of the device as it is now.', 'Open the copy and check date, device and size.', 'Write down where it lies.'],
+    steps: [
+      'Make a complete copy of the device as it is now.',
+      'Open the copy and check date, device and size.',
+      'Write down where it lies.',
+    ],
     lookFor: ['That the old backup is still there afterwards'],
     stopIf: ['The copy would take the place of a backup that is wanted'],
   },
 })
 
 /** The safety copy that has to come before the given destructive option, as an option of its own. */
-export function safetyCopyBefore(destructive: RouteOption, axes: readonly Axis[], situation: Situation): RouteOption | null {
+export function safetyCopyBefore(
+  destructive: RouteOption,
+  axes: readonly Axis[],
+  situation: Situation,
+): RouteOption | null {
   const { device } = destructive.binding
   if (!device) return null
   const name = deviceWords(device)
@@ -54,7 +62,10 @@ export function safetyCopyBefore(destructive: RouteOption, axes: readonly Axis[]
     fits: 'sure',
   }
   const gates = gatesOf(binding, situation)
-  const chanceFactors = [...gates.map((gate) => gate.factor), { name: 'works' as const, value: certain(SAFETY_COPY.prior.chance), fact: null, says: SAFETY_COPY.prior.note }]
+  const chanceFactors = [
+    ...gates.map((gate) => gate.factor),
+    { name: 'works' as const, value: certain(SAFETY_COPY.prior.chance), fact: null, says: SAFETY_COPY.prior.note },
+  ]
   const chance = product(...chanceFactors.map((factor) => factor.value))
   return {
     id: binding.id,

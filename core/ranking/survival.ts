@@ -99,13 +99,23 @@ export function survivalOf(medium: MediumAsked, set: WantedSet, situation: Situa
   const { how } = situation.ofCase.loss
   const causes = STILL_THERE.includes(how)
     ? [encryptionWhileThere(medium)]
-    : [encryption(medium, how), format(situation), discard(medium, situation), contentChanged(how), overwriting(medium, set, situation)]
+    : [
+        encryption(medium, how),
+        format(situation),
+        discard(medium, situation),
+        contentChanged(how),
+        overwriting(medium, set, situation),
+      ]
   const deciding = causes.reduce((least, cause) => (cause.value[1] < least.value[1] ? cause : least))
   return { value: product(...causes.map((cause) => cause.value)), fact: deciding.fact, says: deciding.says }
 }
 
 /** How likely the storage is encrypted per file, as a whole, or not at all. */
-function encryptionOdds({ storage, device, isRemovable }: MediumAsked): Record<'none' | 'whole-device' | 'per-file', number> {
+function encryptionOdds({
+  storage,
+  device,
+  isRemovable,
+}: MediumAsked): Record<'none' | 'whole-device' | 'per-file', number> {
   const sure = { none: 0, 'whole-device': 0, 'per-file': 0 }
   if (known(storage.encryption)) return { ...sure, [storage.encryption]: 1 }
   if (isRemovable || !device) return { none: 0.96, 'whole-device': 0.03, 'per-file': 0.01 }
@@ -125,11 +135,15 @@ function encryption(medium: MediumAsked, how: string): Survival {
       : 'Each file had its own key, and the key went with the file; a scan finds nothing.'
     return { value: ZERO, fact, says }
   }
-  if (known(medium.storage.encryption)) return { value: certain(left), fact, says: 'Encryption does not stand in the way here.' }
+  if (known(medium.storage.encryption))
+    return { value: certain(left), fact, says: 'Encryption does not stand in the way here.' }
   return {
     value: [left * 0.5, left, Math.min(1, left * 1.4)],
     fact,
-    says: left < 0.5 ? 'Such devices are nearly always encrypted, and the key goes with the file.' : 'Probably not encrypted in a way that matters.',
+    says:
+      left < 0.5
+        ? 'Such devices are nearly always encrypted, and the key goes with the file.'
+        : 'Probably not encrypted in a way that matters.',
   }
 }
 
@@ -141,7 +155,11 @@ function encryptionWhileThere(medium: MediumAsked): Survival {
   if (odds.none === 1 || lock === 'none' || medium.device?.passcode === 'known')
     return { value: ONE, fact, says: 'Nothing was deleted; it is all still on the medium.' }
   if (medium.device?.passcode === 'not-known')
-    return { value: certain(odds.none), fact, says: 'The storage is encrypted, and without the passcode it can not be read by anybody.' }
+    return {
+      value: certain(odds.none),
+      fact,
+      says: 'The storage is encrypted, and without the passcode it can not be read by anybody.',
+    }
   return {
     value: [odds.none, odds.none + (1 - odds.none) * 0.75, 1],
     fact,
@@ -152,17 +170,34 @@ function encryptionWhileThere(medium: MediumAsked): Survival {
 function format({ ofCase: { loss } }: Situation): Survival {
   const fact = 'loss.format'
   if (loss.how !== 'formatted') return { value: ONE, fact, says: 'It was not formatted.' }
-  if (loss.format === 'full') return { value: ZERO, fact, says: 'A full format writes every block; nothing is left under it.' }
-  if (loss.format === 'quick') return { value: ONE, fact, says: 'A quick format clears the records and leaves the content.' }
-  return { value: [0.6, 0.8, 0.95], fact, says: 'A quick format leaves the content, a full one nothing; nobody said which it was.' }
+  if (loss.format === 'full')
+    return { value: ZERO, fact, says: 'A full format writes every block; nothing is left under it.' }
+  if (loss.format === 'quick')
+    return { value: ONE, fact, says: 'A quick format clears the records and leaves the content.' }
+  return {
+    value: [0.6, 0.8, 0.95],
+    fact,
+    says: 'A quick format leaves the content, a full one nothing; nobody said which it was.',
+  }
 }
 
 /** Losses that change the content itself rather than drop it. */
 function contentChanged(how: string): Survival {
   const fact = 'loss.how'
-  if (how === 'saved-over') return { value: [0.05, 0.2, 0.4], fact, says: 'Programs often save into a new file and drop the old one, but not always.' }
-  if (how === 'malware') return { value: [0.02, 0.1, 0.25], fact, says: 'Some malware writes a new file and drops the old one; most writes over it.' }
-  if (how === 'crashed-before-saving') return { value: [0.02, 0.08, 0.2], fact, says: 'What was never saved was hardly ever on the medium.' }
+  if (how === 'saved-over')
+    return {
+      value: [0.05, 0.2, 0.4],
+      fact,
+      says: 'Programs often save into a new file and drop the old one, but not always.',
+    }
+  if (how === 'malware')
+    return {
+      value: [0.02, 0.1, 0.25],
+      fact,
+      says: 'Some malware writes a new file and drops the old one; most writes over it.',
+    }
+  if (how === 'crashed-before-saving')
+    return { value: [0.02, 0.08, 0.2], fact, says: 'What was never saved was hardly ever on the medium.' }
   return { value: ONE, fact, says: 'The content itself was not changed.' }
 }
 
@@ -171,11 +206,24 @@ function discard(medium: MediumAsked, situation: Situation): Survival {
   const [atOnce, byTimer, off] = discardOdds(medium)
   const beforeTimer = notYetDiscarded(situation)
   const left = off + byTimer * beforeTimer
-  if (atOnce === 1) return { value: ZERO, fact, says: 'Freed blocks are erased at once on this medium; they read as zeros.' }
+  if (atOnce === 1)
+    return { value: ZERO, fact, says: 'Freed blocks are erased at once on this medium; they read as zeros.' }
   if (byTimer === 1)
-    return { value: certain(left), fact, says: left === 0 ? 'The timer that erases freed blocks has run since.' : 'Freed blocks wait for the next run of the timer that erases them.' }
-  if (off === 1 || left > 0.9) return { value: certain(left), fact, says: 'This medium does not erase freed blocks by itself.' }
-  return { value: [left * 0.4, left, Math.min(1, left * 1.8)], fact, says: 'Such a medium usually erases freed blocks by itself; nobody knows whether this one does.' }
+    return {
+      value: certain(left),
+      fact,
+      says:
+        left === 0
+          ? 'The timer that erases freed blocks has run since.'
+          : 'Freed blocks wait for the next run of the timer that erases them.',
+    }
+  if (off === 1 || left > 0.9)
+    return { value: certain(left), fact, says: 'This medium does not erase freed blocks by itself.' }
+  return {
+    value: [left * 0.4, left, Math.min(1, left * 1.8)],
+    fact,
+    says: 'Such a medium usually erases freed blocks by itself; nobody knows whether this one does.',
+  }
 }
 
 function discardOdds(medium: MediumAsked): readonly [atOnce: number, byTimer: number, off: number] {
@@ -190,7 +238,9 @@ function discardOdds(medium: MediumAsked): readonly [atOnce: number, byTimer: nu
 function notYetDiscarded({ loss, now, ticked }: Situation): number {
   if (ticked.has('power-off')) return 0.9
   const points = pointsIn(loss, 9)
-  return points.reduce((sum, time) => sum + clamped(1 - (now - time) / (DISCARD_TIMER_DAYS * DAY_MS)), 0) / points.length
+  return (
+    points.reduce((sum, time) => sum + clamped(1 - (now - time) / (DISCARD_TIMER_DAYS * DAY_MS)), 0) / points.length
+  )
 }
 
 function overwriting(medium: MediumAsked, set: WantedSet, situation: Situation): Survival {
@@ -198,16 +248,25 @@ function overwriting(medium: MediumAsked, set: WantedSet, situation: Situation):
   const free = freeAfterLoss(medium, situation)
   const days = Math.max(0, (situation.now - (situation.loss.from + situation.loss.to) / 2) / DAY_MS)
   const fills = FORMATS.includes(how) && medium.isRemovable
-  const left = (written: number) => (fills ? wholeAfterFilling(written, free) : wholeAfterWriting({ written, free, fileBytes: itemBytesOf(set) }))
+  const left = (written: number) =>
+    fills ? wholeAfterFilling(written, free) : wholeAfterWriting({ written, free, fileBytes: itemBytesOf(set) })
   if (known(since.writtenBytes)) {
     const value = certain(left(since.writtenBytes))
-    return { value, fact: 'loss.since.writtenBytes', says: `About ${sayBytes(since.writtenBytes)} were written since, into ${sayBytes(free)} that were free.` }
+    return {
+      value,
+      fact: 'loss.since.writtenBytes',
+      says: `About ${sayBytes(since.writtenBytes)} were written since, into ${sayBytes(free)} that were free.`,
+    }
   }
-  if (since.used === 'no' && since.installed !== 'yes') return { value: ONE, fact: 'loss.since.used', says: 'It was not used since, so nothing was written over.' }
+  if (since.used === 'no' && since.installed !== 'yes')
+    return { value: ONE, fact: 'loss.since.used', says: 'It was not used since, so nothing was written over.' }
   const daily = dailyWritingOf(medium, situation)
   const extra = since.installed === 'yes' ? 3e9 : 0
   const use = since.used === 'yes' ? 1 : 0.6
   const at = (index: 0 | 1 | 2) => left(daily[index] * days * (index === 0 && since.used !== 'yes' ? 0 : use) + extra)
-  const says = DELETIONS.includes(how) || fills ? 'Every hour in use writes over some of it; nobody knows how much was written.' : 'Nobody knows how much was written since.'
+  const says =
+    DELETIONS.includes(how) || fills
+      ? 'Every hour in use writes over some of it; nobody knows how much was written.'
+      : 'Nobody knows how much was written since.'
   return { value: [at(2), at(1), at(0)], fact: 'loss.since.writtenBytes', says }
 }

@@ -39,8 +39,14 @@ export function windowOf(binding: Binding, medium: MediumAsked | null, minutes: 
   }
 }
 
-const leastOf = (one: number | null, other: number | null) => (one === null ? other : other === null ? one : Math.min(one, other))
-const earlier = (one: Closing, other: Closing) => (one.earliest === null || (other.earliest !== null && other.earliest < one.earliest) ? (other === NEVER ? one : other) : one)
+const leastOf = (one: number | null, other: number | null) =>
+  one === null ? other : other === null ? one : Math.min(one, other)
+const earlier = (one: Closing, other: Closing) =>
+  one.earliest === null || (other.earliest !== null && other.earliest < one.earliest)
+    ? other === NEVER
+      ? one
+      : other
+    : one
 
 function ownClosing(binding: Binding, medium: MediumAsked | null, situation: Situation): Closing {
   const { window } = binding.kind
@@ -55,19 +61,24 @@ export function keptFor(period: Period, situation: Situation): Closing {
   const { loss } = situation
   const kept: Span = { from: period.minDays * DAY_MS, to: period.maxDays * DAY_MS }
   const closes = { from: loss.from + kept.from, to: loss.to + kept.to }
-  const days = period.minDays === period.maxDays ? `${period.minDays} days` : `${period.minDays} to ${period.maxDays} days`
+  const days =
+    period.minDays === period.maxDays ? `${period.minDays} days` : `${period.minDays} to ${period.maxDays} days`
   const ends = spanWords(wholeDays(closes), zoneOf(situation), situation.now)
   return {
     survival: (time) => sumIsAfter(loss, kept, time),
     earliest: closes.from,
     latest: closes.to,
     fact: 'loss.when',
-    says: situation.now > closes.to ? `Kept for ${days}: that ended ${ends}.` : `Kept for ${days} from the loss: until ${ends}.`,
+    says:
+      situation.now > closes.to
+        ? `Kept for ${days}: that ended ${ends}.`
+        : `Kept for ${days} from the loss: until ${ends}.`,
   }
 }
 
 /** A closing is told by the day; to the minute it would sound more certain than it is. */
-const wholeDays = (span: Span): Span => (span.to - span.from > DAY_MS ? { from: span.from - (span.from % DAY_MS), to: span.to - (span.to % DAY_MS) } : span)
+const wholeDays = (span: Span): Span =>
+  span.to - span.from > DAY_MS ? { from: span.from - (span.from % DAY_MS), to: span.to - (span.to % DAY_MS) } : span
 
 /** The id of the hold that stops the next run from replacing this copy. */
 export const stopBackupHold = (copyId: string) => `stop-backup-${copyId}`
@@ -84,7 +95,10 @@ function replaced({ copy }: Binding, situation: Situation): Closing {
     earliest: span.from,
     latest: span.to,
     fact,
-    says: span.to <= situation.now ? `It was to be replaced ${when}, so it is gone unless that run failed.` : `A newer one takes its place ${when}.`,
+    says:
+      span.to <= situation.now
+        ? `It was to be replaced ${when}, so it is gone unless that run failed.`
+        : `A newer one takes its place ${when}.`,
   }
 }
 
@@ -92,9 +106,12 @@ function replaced({ copy }: Binding, situation: Situation): Closing {
 function reused(medium: MediumAsked, situation: Situation): Closing {
   const { loss } = situation.ofCase
   const fact = 'loss.since.used'
-  const isHeld = situation.ticked.has('stop-using') || situation.ticked.has('keep-medium-out') || situation.ticked.has('power-off')
-  if (STILL_THERE.includes(loss.how) || isHeld) return { ...NEVER, fact, says: 'Open as long as nothing is written to it.' }
-  const rate = loss.since.used === 'no' ? 0 : dailyWritingOf(medium, situation)[1] * (loss.since.used === 'yes' ? 1 : 0.3)
+  const isHeld =
+    situation.ticked.has('stop-using') || situation.ticked.has('keep-medium-out') || situation.ticked.has('power-off')
+  if (STILL_THERE.includes(loss.how) || isHeld)
+    return { ...NEVER, fact, says: 'Open as long as nothing is written to it.' }
+  const rate =
+    loss.since.used === 'no' ? 0 : dailyWritingOf(medium, situation)[1] * (loss.since.used === 'yes' ? 1 : 0.3)
   const free = freeAfterLoss(medium, situation)
   const timer = medium.storage.discard === 'by-timer' && storageKindOf(medium) !== 'card'
   const within: Span = { from: situation.now, to: situation.now + DISCARD_TIMER_DAYS * DAY_MS }

@@ -1,33 +1,66 @@
 /** Powers by the unit's first letter; sizes count by 1000, as makers print them, and by 1024 where said so (GiB). */
 const POWERS: Record<string, number> = { b: 0, k: 1, m: 2, g: 3, t: 4 }
 
-export type ReadAmount = { readonly ok: true; readonly amount: number } | { readonly ok: false; readonly message: string }
+export type ReadAmount =
+  { readonly ok: true; readonly amount: number } | { readonly ok: false; readonly message: string }
 
 /**
  * Reads a size as people say it ("128 GB", "about 4.1gb", "500 megabytes") into bytes.
  * A bare number up to 4 digits is taken as gigabytes, as on the label of a card.
  */
 export function readSize(said: string): ReadAmount {
-  const words = said.trim().toLowerCase().replace(/,(?=\d{3}\b)/g, '').replace(',', '.')
-  const match = /^(?:about |around |roughly |~ ?)?(\d{1,15}(?:\.\d{1,6})?) ?(bytes?|[kmgt]i?b?|b|kilobytes?|megabytes?|gigs?|gigabytes?|terabytes?)?$/.exec(words)
+  const words = said
+    .trim()
+    .toLowerCase()
+    .replace(/,(?=\d{3}\b)/g, '')
+    .replace(',', '.')
+  const match =
+    /^(?:about |around |roughly |~ ?)?(\d{1,15}(?:\.\d{1,6})?) ?(bytes?|[kmgt]i?b?|b|kilobytes?|megabytes?|gigs?|gigabytes?|terabytes?)?$/.exec(
+      words,
+    )
   const number = Number(match?.[1])
-  if (!match || (!match[2] && number > 9999)) return { ok: false, message: 'That is no size we can read; try “128 GB” or “4.1 GB”.' }
+  if (!match || (!match[2] && number > 9999))
+    return { ok: false, message: 'That is no size we can read; try “128 GB” or “4.1 GB”.' }
   const unit = match[2] ?? 'gb'
   const bytes = Math.round(number * (/^[kmgt]ib$/.test(unit) ? 1024 : 1000) ** POWERS[unit.charAt(0)]!)
-  return bytes <= Number.MAX_SAFE_INTEGER ? { ok: true, amount: bytes } : { ok: false, message: 'That is more than any medium holds.' }
+  return bytes <= Number.MAX_SAFE_INTEGER
+    ? { ok: true, amount: bytes }
+    : { ok: false, message: 'That is more than any medium holds.' }
 }
 
 /** Reads a rough count ("about 310", "2,000", "a dozen", "1") into a whole number of at least 1. */
 export function readCount(said: string): ReadAmount {
-  const words = said.trim().toLowerCase().replace(/^(?:about|around|roughly|some|maybe|~) ?/, '').replace(/[ ,.'](?=\d{3}\b)/g, '')
-  const spoken: Record<string, number> = { one: 1, 'a dozen': 12, dozens: 36, 'a few': 3, 'a couple': 2, 'a hundred': 100, hundreds: 300, 'a thousand': 1000, thousands: 3000 }
+  const words = said
+    .trim()
+    .toLowerCase()
+    .replace(/^(?:about|around|roughly|some|maybe|~) ?/, '')
+    .replace(/[ ,.'](?=\d{3}\b)/g, '')
+  const spoken: Record<string, number> = {
+    one: 1,
+    'a dozen': 12,
+    dozens: 36,
+    'a few': 3,
+    'a couple': 2,
+    'a hundred': 100,
+    hundreds: 300,
+    'a thousand': 1000,
+    thousands: 3000,
+  }
   const amount = spoken[words] ?? (/^\d{1,8}$/.test(words) ? Number(words) : NaN)
-  return amount >= 1 ? { ok: true, amount } : { ok: false, message: 'That is no count we can read; try “about 310” or “1”.' }
+  return amount >= 1
+    ? { ok: true, amount }
+    : { ok: false, message: 'That is no count we can read; try “about 310” or “1”.' }
 }
 
 /** Reads an amount of money ("120", "up to 120.50") in the shop's currency. */
 export function readMoney(said: string): ReadAmount {
-  const words = said.trim().toLowerCase().replace(/^(?:up to|about|max(?:imum)?) ?/, '').replace(/[^\d.,]/g, '').replace(/,(?=\d{3}\b)/g, '').replace(',', '.')
+  const words = said
+    .trim()
+    .toLowerCase()
+    .replace(/^(?:up to|about|max(?:imum)?) ?/, '')
+    .replace(/[^\d.,]/g, '')
+    .replace(/,(?=\d{3}\b)/g, '')
+    .replace(',', '.')
   return /^\d{1,7}(?:\.\d{1,2})?$/.test(words)
     ? { ok: true, amount: Number(words) }
     : { ok: false, message: 'That is no amount of money we can read; try “120”.' }
@@ -35,7 +68,12 @@ export function readMoney(said: string): ReadAmount {
 
 /** Bytes in the reader's units, at most three digits and one decimal: 4.1 GB, 128 GB, 980 kB. */
 export function sayBytes(bytes: number): string {
-  const steps = [['TB', 1e12], ['GB', 1e9], ['MB', 1e6], ['kB', 1e3]] as const
+  const steps = [
+    ['TB', 1e12],
+    ['GB', 1e9],
+    ['MB', 1e6],
+    ['kB', 1e3],
+  ] as const
   const [unit, size] = steps.find(([, each]) => bytes >= each) ?? (['bytes', 1] as const)
   const amount = bytes / size
   return `${amount >= 10 || Number.isInteger(amount) ? Math.round(amount) : amount.toFixed(1)} ${unit}`

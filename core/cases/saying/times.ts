@@ -1,6 +1,16 @@
 import { en, type ParsedComponents, type ParsedResult } from 'chrono-node'
 import { TZDate } from '@date-fns/tz'
-import { addDays, addHours, addMonths, addYears, endOfDay, endOfMonth, startOfDay, startOfMonth, startOfWeek } from 'date-fns'
+import {
+  addDays,
+  addHours,
+  addMonths,
+  addYears,
+  endOfDay,
+  endOfMonth,
+  startOfDay,
+  startOfMonth,
+  startOfWeek,
+} from 'date-fns'
 import { DAY_MS, HOUR_MS, MINUTE_MS, momentOf, type Moment, type Span } from '../moment'
 
 /** Which way a bare "Tuesday" or "3 March" points: losses lie behind us, deadlines ahead. */
@@ -14,9 +24,7 @@ export interface SayingContext {
   readonly direction: Direction
 }
 
-export type ReadTime =
-  | { readonly ok: true; readonly moment: Moment }
-  | { readonly ok: false; readonly message: string }
+export type ReadTime = { readonly ok: true; readonly moment: Moment } | { readonly ok: false; readonly message: string }
 
 const EXAMPLES = 'try “last tuesday evening”, “3 weeks ago” or “between 1 and 5 march”'
 const NOT_READ: ReadTime = { ok: false, message: `That is no time we can read; ${EXAMPLES}.` }
@@ -38,7 +46,11 @@ const PARTS_OF_DAY: Record<string, readonly [number, number]> = {
  * Never later than now for the past, where the words leave a choice.
  */
 export function readTime(said: string, context: SayingContext): ReadTime {
-  const words = said.trim().toLowerCase().replace(/\s+/g, ' ').replace(/[.,;]+$/, '')
+  const words = said
+    .trim()
+    .toLowerCase()
+    .replace(/\s+/g, ' ')
+    .replace(/[.,;]+$/, '')
   if (words === '' || words.length > 120) return NOT_READ
   const span =
     openRange(words, context) ??
@@ -49,7 +61,8 @@ export function readTime(said: string, context: SayingContext): ReadTime {
     ago(words, context) ??
     single(words, context)
   if (!span || !Number.isFinite(span.from) || !Number.isFinite(span.to) || span.to < span.from) return NOT_READ
-  const clipped = context.direction === 'past' && span.from <= context.now ? { ...span, to: Math.min(span.to, context.now) } : span
+  const clipped =
+    context.direction === 'past' && span.from <= context.now ? { ...span, to: Math.min(span.to, context.now) } : span
   return { ok: true, moment: momentOf(clipped, said.trim()) }
 }
 
@@ -146,11 +159,25 @@ const UNIT_MS: Record<string, number> = {
   month: 30.4 * DAY_MS,
   year: 365.25 * DAY_MS,
 }
-const SMALL_NUMBERS: Record<string, number> = { a: 1, an: 1, one: 1, two: 2, three: 3, four: 4, five: 5, six: 6, a_couple_of: 2, a_few: 3 }
+const SMALL_NUMBERS: Record<string, number> = {
+  a: 1,
+  an: 1,
+  one: 1,
+  two: 2,
+  three: 3,
+  four: 4,
+  five: 5,
+  six: 6,
+  a_couple_of: 2,
+  a_few: 3,
+}
 
 /** "3 weeks ago": half a unit either side; days are whole days; "about" doubles the width. */
 function ago(words: string, { now, zone }: SayingContext): Span | null {
-  const match = /^(about |around |roughly |maybe |some )?(\d{1,3}|an?|one|two|three|four|five|six|a couple of|a few) (minute|hour|day|week|month|year)s? ago$/.exec(words)
+  const match =
+    /^(about |around |roughly |maybe |some )?(\d{1,3}|an?|one|two|three|four|five|six|a couple of|a few) (minute|hour|day|week|month|year)s? ago$/.exec(
+      words,
+    )
   if (!match) return null
   const count = SMALL_NUMBERS[match[2]!.replace(/ /g, '_')] ?? Number(match[2])
   const unit = UNIT_MS[match[3]!]!
@@ -169,6 +196,16 @@ const dayRange = (span: Span, zone: string): Span => ({
 /** Ends are given to the minute, so that "8 Nov" reads back as 23:59 of that day and not as the next. */
 const endOfMinute = (time: number) => Math.floor(time / MINUTE_MS) * MINUTE_MS
 
+/** "tonight at 2" is in the small hours of tomorrow, "tonight at 8" this evening. */
+function nightHour(hour: number, minute: string): string | null {
+  if (hour < 6) return `tomorrow at 0${hour}${minute}`
+  return hour <= 12
+    ? `today at ${hour === 12 ? 23 : hour + 12}${hour === 12 ? ':59' : minute}`
+    : hour < 24
+      ? `today at ${hour}${minute}`
+      : null
+}
+
 function single(words: string, context: SayingContext): Span | null {
   const about = /^(?:about|around|roughly|maybe|probably) /.exec(words)
   const plain = words
@@ -176,6 +213,10 @@ function single(words: string, context: SayingContext): Span | null {
     .replace(/^(?:on|in|at) /, '')
     .replace(/\b(?:around|about) (?=\d)/, 'at ')
     .replace(/^christmas$/, '25 december')
+    .replace(
+      /^tonight(?: at)? (\d{1,2})(:\d\d)?$/,
+      (whole, hour: string, minute = ':00') => nightHour(Number(hour), minute) ?? whole,
+    )
   const result = parsed(plain, context)
   if (!result) return null
   const span = spanOfResult(result, plain, context)
@@ -187,10 +228,17 @@ function single(words: string, context: SayingContext): Span | null {
 /** The one time in the words, only if (nearly) all of the words are part of it. */
 function parsed(words: string, { now, zone, direction }: SayingContext): ParsedResult | null {
   const local = new TZDate(now, zone)
-  const results = en.GB.parse(words, { instant: new Date(now), timezone: -local.getTimezoneOffset() }, { forwardDate: direction === 'future' })
+  const results = en.GB.parse(
+    words,
+    { instant: new Date(now), timezone: -local.getTimezoneOffset() },
+    { forwardDate: direction === 'future' },
+  )
   const result = results[0]
   if (results.length !== 1 || !result) return null
-  const left = words.replace(result.text.toLowerCase(), ' ').replace(/\b(?:morning|noon|lunchtime|afternoon|evening|night|tonight|the|of|on|in|at|last|this)\b/g, ' ').trim()
+  const left = words
+    .replace(result.text.toLowerCase(), ' ')
+    .replace(/\b(?:morning|noon|lunchtime|afternoon|evening|night|tonight|the|of|on|in|at|last|this)\b/g, ' ')
+    .trim()
   return left === '' ? result : null
 }
 
@@ -204,11 +252,18 @@ function spanOfResult(result: ParsedResult, words: string, context: SayingContex
 /** The span that the known components leave open: a year, a month, a day, part of a day, an hour, a minute. */
 function componentSpan(part: ParsedComponents, words: string, context: SayingContext): Span | null {
   const { zone } = context
-  const [year, month, day] = (['year', 'month', 'day'] as const).map((unit) => part.get(unit) ?? 1) as [number, number, number]
+  const [year, month, day] = (['year', 'month', 'day'] as const).map((unit) => part.get(unit) ?? 1) as [
+    number,
+    number,
+    number,
+  ]
   const date = new TZDate(year, month - 1, day, zone)
   const monthOnly = part.isCertain('month') && !part.isCertain('day') && !part.isCertain('weekday')
   const span = monthOnly
-    ? { from: new TZDate(year, month - 1, 1, zone).getTime(), to: addMonths(new TZDate(year, month - 1, 1, zone), 1).getTime() - MINUTE_MS }
+    ? {
+        from: new TZDate(year, month - 1, 1, zone).getTime(),
+        to: addMonths(new TZDate(year, month - 1, 1, zone), 1).getTime() - MINUTE_MS,
+      }
     : withinDay(part, date, words)
   return pointedTheRightWay(span, part, context)
 }
@@ -232,7 +287,8 @@ function withinDay(part: ParsedComponents, date: TZDate, words: string): Span {
 
 const sameAt = (time: number): Span => ({ from: time, to: time })
 /** "tonight at 2" is in the small hours of the next day. */
-const lateHour = (date: TZDate, hour: number, words: string) => (/\btonight\b/.test(words) && hour < 6 ? addDays(date, 1) : date)
+const lateHour = (date: TZDate, hour: number, words: string) =>
+  /\btonight\b/.test(words) && hour < 6 ? addDays(date, 1) : date
 
 /** A bare weekday or date takes the nearest one in the direction we speak of. */
 function pointedTheRightWay(span: Span, part: ParsedComponents, { now, direction, zone }: SayingContext): Span {

@@ -1,6 +1,10 @@
 import type { RouteKindInput } from '../route-kind'
 
-const signIn: RouteKindInput['gates'][number] = { gate: 'account', prior: [0.55, 0.8, 0.93], cure: { says: 'Reset the account’s password with the client first', handsOn: 20, chance: 0.75 } }
+const signIn: RouteKindInput['gates'][number] = {
+  gate: 'account',
+  prior: [0.55, 0.8, 0.93],
+  cure: { says: 'Reset the account’s password with the client first', handsOn: 20, chance: 0.75 },
+}
 
 /** What an account keeps: libraries, drives, archives, and their bins. */
 export const accountKinds: readonly RouteKindInput[] = [
@@ -17,10 +21,17 @@ export const accountKinds: readonly RouteKindInput[] = [
     window: { rule: 'kept', period: { minDays: 30, maxDays: 60 } },
     time: { handsOn: 6, waiting: 4, occupies: false },
     money: { look: 0, take: 0 },
-    prior: { chance: 0.93, weight: 20, note: 'Periods differ by provider and plan; thirty days is the least that was seen.' },
+    prior: {
+      chance: 0.93,
+      weight: 20,
+      note: 'Periods differ by provider and plan; thirty days is the least that was seen.',
+    },
     holds: ['stop-sync', 'stop-using'],
     sheet: {
-      ready: ['Account name and password, and the phone or key for the second factor', 'A browser of the shop, not the client’s device'],
+      ready: [
+        'Account name and password, and the phone or key for the second factor',
+        'A browser of the shop, not the client’s device',
+      ],
       steps: [
         'Sign in from the shop’s computer, in a private window.',
         'Check that it is the right account: name, newest picture, device list.',
@@ -44,7 +55,11 @@ export const accountKinds: readonly RouteKindInput[] = [
     window: { rule: 'open' },
     time: { handsOn: 6, waiting: 20, occupies: false },
     money: { look: 0, take: 0 },
-    prior: { chance: 0.95, weight: 20, note: 'What had synced is there; doubts are reduced copies and a second account.' },
+    prior: {
+      chance: 0.95,
+      weight: 20,
+      note: 'What had synced is there; doubts are reduced copies and a second account.',
+    },
     holds: ['stop-sync'],
     sheet: {
       ready: ['Account name and password, and the second factor'],
@@ -100,7 +115,10 @@ export const accountKinds: readonly RouteKindInput[] = [
     prior: { chance: 0.94, weight: 14, note: 'Contacts kept on the device only are not in it.' },
     holds: ['stop-sync', 'export-before-turning-back'],
     sheet: {
-      ready: ['Account name and password, and the second factor', 'All contacts of today, exported as vCard to the shelf'],
+      ready: [
+        'Account name and password, and the second factor',
+        'All contacts of today, exported as vCard to the shelf',
+      ],
       steps: [
         'Export today’s contacts first: turning back replaces what is newer.',
         'Choose the last day before the loss, with the shop’s clock in mind.',
@@ -113,7 +131,7 @@ export const accountKinds: readonly RouteKindInput[] = [
   {
     id: 'bookmark-archive',
     family: 'point-in-time',
-    title: 'Bookmark archive: {copy}',
+    title: 'Load an older state from {copy}',
     says: 'The browser writes dated archives of its bookmarks and can load one from before the loss.',
     reads: { from: 'copy', kinds: ['bookmark-archive'] },
     types: ['bookmarks'],
@@ -123,11 +141,19 @@ export const accountKinds: readonly RouteKindInput[] = [
     window: { rule: 'kept', period: { minDays: 10, maxDays: 16 } },
     time: { handsOn: 5, waiting: 0, occupies: true },
     money: { look: 0, take: 0 },
-    prior: { chance: 0.93, weight: 12, note: 'About fifteen archives are kept, one for each day on which the browser ran.' },
+    prior: {
+      chance: 0.93,
+      weight: 12,
+      note: 'About fifteen archives are kept, one for each day on which the browser ran.',
+    },
     holds: ['stop-using', 'export-before-turning-back'],
     sheet: {
       ready: ['Today’s bookmarks, exported as HTML to the shelf'],
-      steps: ['Copy the archives to the shelf before the browser is started again.', 'Load the newest one from before the loss.', 'Compare the count.'],
+      steps: [
+        'Copy the archives to the shelf before the browser is started again.',
+        'Load the newest one from before the loss.',
+        'Compare the count.',
+      ],
       lookFor: ['Date and size of each archive'],
       stopIf: ['The browser syncs bookmarks: sign it out first'],
     },

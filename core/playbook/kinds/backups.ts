@@ -1,6 +1,18 @@
 import type { RouteKindInput } from '../route-kind'
 
-const types = ['photos', 'videos', 'audio', 'contacts', 'messages', 'call-records', 'notes', 'calendar', 'documents', 'bookmarks', 'files'] as const
+const types = [
+  'photos',
+  'videos',
+  'audio',
+  'contacts',
+  'messages',
+  'call-records',
+  'notes',
+  'calendar',
+  'documents',
+  'bookmarks',
+  'files',
+] as const
 
 const wholeDevice: Pick<RouteKindInput, 'types' | 'brings' | 'finds' | 'effects' | 'window' | 'by'> = {
   types: [...types],
@@ -21,21 +33,28 @@ export const backupKinds: readonly RouteKindInput[] = [
   {
     id: 'backup-selective',
     family: 'backup-selective',
-    title: 'Read the wanted items out of {copy}',
+    title: 'Pick items out of {copy}',
     says: 'Leaves the device as it is and takes only what is wanted.',
     reads: { from: 'copy', kinds: ['computer-backup'] },
     types: [...types],
     keeps: { photos: 0.9, videos: 0.9, messages: 0.95, contacts: 0.98, notes: 0.95 },
     brings: { by: 'snapshot', keptBin: { minDays: 30, maxDays: 40 } },
-    finds: { usual: 0.96, rows: 0.94 },
-    gates: [{ gate: 'backup-password', prior: [0.3, 0.55, 0.8] }, { gate: 'selective', prior: [0.7, 0.85, 0.95] }],
+    finds: { usual: 0.99, rows: 0.98 },
+    gates: [
+      { gate: 'backup-password', prior: [0.3, 0.55, 0.8] },
+      { gate: 'selective', prior: [0.7, 0.85, 0.95] },
+    ],
     window: { rule: 'replaced' },
     time: { handsOn: 14, waiting: 25, occupies: false },
     money: { look: 0, take: 0 },
     prior: { chance: 0.9, weight: 18, note: 'Where the backup opens, reading it is dull and works.' },
     holds: ['stop-backup', 'keep-slot'],
     sheet: {
-      ready: ['The computer or disk that holds the backup', 'The backup’s password, where it is encrypted', 'Room on the shelf'],
+      ready: [
+        'The computer or disk that holds the backup',
+        'The backup’s password, where it is encrypted',
+        'Room on the shelf',
+      ],
       steps: [
         'Copy the backup as it is to the shelf’s disk, and work on that copy.',
         'Open it, read its date and device, list what it holds by type.',
@@ -54,7 +73,11 @@ export const backupKinds: readonly RouteKindInput[] = [
     ...wholeDevice,
     keeps: { photos: 0.6, videos: 0.55, messages: 0.9, contacts: 0.9, notes: 0.9 },
     gates: [
-      { gate: 'account', prior: [0.55, 0.8, 0.93], cure: { says: 'Reset the account’s password with the client first', handsOn: 20, chance: 0.75 } },
+      {
+        gate: 'account',
+        prior: [0.55, 0.8, 0.93],
+        cure: { says: 'Reset the account’s password with the client first', handsOn: 20, chance: 0.75 },
+      },
       { gate: 'working', prior: [0.7, 0.9, 0.98] },
       { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
       { gate: 'consent-erase' },
@@ -65,7 +88,11 @@ export const backupKinds: readonly RouteKindInput[] = [
     holds: ['stop-backup', 'keep-slot', 'keep-charging', 'stop-sync'],
     sheet: {
       ready: ['Safety copy made and verified', 'Consent to erase, signed', 'Charger, Wi-Fi, account, second factor'],
-      steps: ['Check date and size of the backup once more.', 'Erase the device and choose the backup at first set-up.', 'Leave it on the charger until apps and pictures are in.'],
+      steps: [
+        'Check date and size of the backup once more.',
+        'Erase the device and choose the backup at first set-up.',
+        'Leave it on the charger until apps and pictures are in.',
+      ],
       ...restoreSheet,
     },
   },
@@ -89,7 +116,11 @@ export const backupKinds: readonly RouteKindInput[] = [
     holds: ['stop-backup', 'keep-slot', 'keep-charging', 'stop-sync'],
     sheet: {
       ready: ['Safety copy made and verified', 'Consent to erase, signed', 'Charger, good cable, computer kept awake'],
-      steps: ['Check date and size of the backup once more.', 'Restore, and leave cable and power alone until it says done.', 'Compare counts per app.'],
+      steps: [
+        'Check date and size of the backup once more.',
+        'Restore, and leave cable and power alone until it says done.',
+        'Compare counts per app.',
+      ],
       ...restoreSheet,
     },
   },

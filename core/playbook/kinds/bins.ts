@@ -51,7 +51,11 @@ export const binKinds: readonly RouteKindInput[] = [
     window: { rule: 'kept', period: { minDays: 29, maxDays: 31 } },
     time: { handsOn: 3, waiting: 0, occupies: true },
     money: { look: 0, take: 0 },
-    prior: { chance: 0.94, weight: 16, note: 'Where the bin was on it works nearly always; most misses are the switch.' },
+    prior: {
+      chance: 0.94,
+      weight: 16,
+      note: 'Where the bin was on it works nearly always; most misses are the switch.',
+    },
     holds: ['stop-using', 'stop-sync', 'no-passcode-guessing'],
     sheet: {
       ready: ['Device charged and unlocked by its owner'],
@@ -103,7 +107,11 @@ export const binKinds: readonly RouteKindInput[] = [
     window: { rule: 'open' },
     time: { handsOn: 4, waiting: 0, occupies: true },
     money: { look: 0, take: 0 },
-    prior: { chance: 0.9, weight: 20, note: 'Misses are files too large for the bin, or deleted on a shared drive or stick.' },
+    prior: {
+      chance: 0.9,
+      weight: 20,
+      note: 'Misses are files too large for the bin, or deleted on a shared drive or stick.',
+    },
     holds: ['stop-using', 'stop-sync', 'save-elsewhere'],
     sheet: {
       ready: ['Somebody who can sign in', 'The shelf, or another medium, to copy to'],

@@ -27,7 +27,11 @@ export const scanKinds: readonly RouteKindInput[] = [
     holds: ['keep-medium-out', 'save-elsewhere'],
     sheet: {
       ...readOnly,
-      steps: ['Connect it read only.', 'Run the quick pass, filter by kind and day.', 'Open some of what is called whole, then copy to the shelf.'],
+      steps: [
+        'Connect it read only.',
+        'Run the quick pass, filter by kind and day.',
+        'Open some of what is called whole, then copy to the shelf.',
+      ],
       lookFor: ['Names and days the client knows'],
     },
   },
@@ -44,12 +48,20 @@ export const scanKinds: readonly RouteKindInput[] = [
     window: { rule: 'reused' },
     time: { handsOn: 8, waiting: 10, waitingPerGigabyte: 0.5, occupies: false },
     money: { look: 0, take: 0 },
-    prior: { chance: 0.9, weight: 16, note: 'Begins with a quick pass; long recordings in several pieces may stay broken.' },
+    prior: {
+      chance: 0.9,
+      weight: 16,
+      note: 'Begins with a quick pass; long recordings in several pieces may stay broken.',
+    },
     nested: 'medium',
     holds: ['keep-medium-out', 'save-elsewhere'],
     sheet: {
       ...readOnly,
-      steps: ['Connect it read only.', 'Choose the kinds that are wanted, start the scan.', 'Stop when the wanted items are there, copy to the shelf.'],
+      steps: [
+        'Connect it read only.',
+        'Choose the kinds that are wanted, start the scan.',
+        'Stop when the wanted items are there, copy to the shelf.',
+      ],
       lookFor: ['Large files that end too soon', 'Unreadable places'],
     },
   },
@@ -70,7 +82,11 @@ export const scanKinds: readonly RouteKindInput[] = [
     holds: ['stop-using', 'no-installs', 'save-elsewhere', 'power-off'],
     sheet: {
       ...readOnly,
-      steps: ['Switch the device off and leave it off.', 'Read the disk from another computer, read only.', 'Scan, filter, copy to the shelf.'],
+      steps: [
+        'Switch the device off and leave it off.',
+        'Read the disk from another computer, read only.',
+        'Scan, filter, copy to the shelf.',
+      ],
       lookFor: ['Blocks of zeros: discard has been there'],
     },
   },

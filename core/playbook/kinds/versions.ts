@@ -49,7 +49,11 @@ export const versionKinds: readonly RouteKindInput[] = [
     window: { rule: 'kept', period: { minDays: 3, maxDays: 8 } },
     time: { handsOn: 6, waiting: 0, occupies: true },
     money: { look: 0, take: 0 },
-    prior: { chance: 0.75, weight: 10, note: 'After a crash it is usually there; after “do not save” it depends on the program.' },
+    prior: {
+      chance: 0.75,
+      weight: 10,
+      note: 'After a crash it is usually there; after “do not save” it depends on the program.',
+    },
     holds: ['stop-using', 'no-clean-up', 'save-elsewhere'],
     sheet: {
       ready: ['The program’s name, and roughly when it was open'],
@@ -82,7 +86,10 @@ export const versionKinds: readonly RouteKindInput[] = [
     holds: ['stop-using'],
     sheet: {
       ready: ['A name, an extension or a day to look for'],
-      steps: ['Search by name, then by extension, then by the day of the last change.', 'Look into hidden albums, archives and other users’ folders.'],
+      steps: [
+        'Search by name, then by extension, then by the day of the last change.',
+        'Look into hidden albums, archives and other users’ folders.',
+      ],
       lookFor: ['Shortcuts that point to where the file was'],
       stopIf: [],
     },

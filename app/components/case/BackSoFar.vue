@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { outcomeOf } from '~~/core/cases/outcome'
+import { known } from '~~/core/cases/fact'
+import { TYPE_WORDS } from '~~/core/cases/words'
+import type { FullPlan } from '~~/core/ranking/plan'
+
+/** What is back so far of each wanted set, and what the plan expects in the end. */
+const props = defineProps<{ full: FullPlan | null }>()
+const store = useOpenCaseStore()
+const lines = computed(() =>
+  outcomeOf(store.current).map((outcome) => {
+    const set = store.current.wanted.find((one) => one.id === outcome.wanted)
+    const forecast = props.full?.sets.find((one) => one.wanted === outcome.wanted)
+    const share = forecast?.share[1] ?? 0
+    return {
+      ...outcome,
+      name: set && known(set.type) ? TYPE_WORDS[set.type] : 'items',
+      isOne: store.current.wanted.length === 1,
+      share: outcome.of ? Math.min(1, outcome.whole / outcome.of) : outcome.whole > 0 ? 1 : 0,
+      expected: share,
+      expects: outcome.of ? String(Math.round(outcome.of * share)) : percent(share),
+      damaged: outcome.back - outcome.whole,
+    }
+  }),
+)
+</script>
+
+<template>
+  <div class="space-y-1 text-[14px]" data-test="back-so-far">
+    <div v-for="line in lines" :key="line.wanted">
+      <p class="text-soft">
+        {{ line.isOne ? 'back so far' : line.name }}
+        <strong class="figure text-ink">{{ line.whole }}</strong>
+        <template v-if="line.of">&nbsp;of about {{ line.of }}</template>
+        <template v-if="line.damaged > 0">, {{ line.damaged }} damaged</template>
+        · plan expects {{ line.expects }}
+      </p>
+      <BackBar :back="line.share" :expected="line.expected" class="mt-1 w-full" />
+    </div>
+  </div>
+</template>

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { TZDate } from '@date-fns/tz'
+import { format } from 'date-fns'
+import { historyWords, type HistoryEntry } from '~~/core/cases/history'
+
+/** Every change to the case with its author, newest first. */
+const store = useOpenCaseStore()
+const context = useAnswerContext()
+const entries = ref<HistoryEntry[]>([])
+const trouble = ref<string | null>(null)
+const FEW = 6
+const isWhole = ref(false)
+
+async function load() {
+  if (store.code === null) return
+  try {
+    entries.value = (await api<HistoryEntry[]>('GET', `/api/cases/${encodeURIComponent(store.code)}/history`)).reverse()
+    trouble.value = null
+  } catch (error) {
+    trouble.value = failureWords(error)
+  }
+}
+watch(() => [store.code, store.version], load, { immediate: true })
+
+const lines = computed(() =>
+  (isWhole.value ? entries.value : entries.value.slice(0, FEW)).map((entry) => ({
+    id: entry.id,
+    when: format(new TZDate(entry.at, context.value.zone), 'EEE d MMM HH:mm'),
+    by: entry.by,
+    words: historyWords(entry, context.value),
+  })),
+)
+</script>
+
+<template>
+  <section aria-label="History" class="text-[14px]" data-test="history">
+    <h2 class="section-name">History</h2>
+    <p v-if="trouble" role="alert" class="text-russet-ink">{{ trouble }}</p>
+    <ol class="mt-1 space-y-1">
+      <li v-for="line in lines" :key="line.id">
+        <span class="figure text-[12px] text-soft">{{ line.when }}</span>
+        {{ line.by }}
+        <span class="text-soft">{{ line.words }}</span>
+      </li>
+    </ol>
+    <button
+      v-if="entries.length > FEW"
+      type="button"
+      class="mt-1 min-h-[24px] text-russet-ink underline decoration-dotted"
+      :aria-expanded="isWhole"
+      @click="isWhole = !isWhole"
+    >
+      {{ isWhole ? 'the newest only' : `all ${entries.length} entries` }}
+    </button>
+  </section>
+</template>

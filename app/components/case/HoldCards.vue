@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import type { PlanHold } from '~~/core/ranking/plan-shape'
+
+/** What nobody may do meanwhile: ticked when seen to, or waived with a reason. */
+const props = defineProps<{ holds: readonly PlanHold[]; order: readonly string[]; chosen: string | null }>()
+const store = useOpenCaseStore()
+const session = useSessionStore()
+const waiving = ref<PlanHold | null>(null)
+const reason = ref('')
+
+const next = computed(() => props.chosen ?? props.order[0] ?? '')
+/** Only what protects a route of the plan or the one chosen; what the next step waits for stands first. */
+const cards = computed(() =>
+  props.holds
+    .filter((hold) => hold.protects.some((id) => id === next.value || props.order.includes(id)))
+    .map((hold) => {
+      const mark = store.current.holds.find((one) => one.hold === hold.id) ?? null
+      const [what = '', ...why] = hold.says.split(': ')
+      return {
+        ...hold,
+        mark,
+        what,
+        why: why.join(': '),
+        isNeeded: mark === null && hold.protects.includes(next.value),
+        words:
+          mark === null
+            ? null
+            : mark.mark === 'ticked'
+              ? `seen to by ${mark.by}`
+              : `waived by ${mark.by}: ${mark.reason}`,
+      }
+    })
+    .sort((one, other) => urgency(one) - urgency(other)),
+)
+const urgency = (card: { isNeeded: boolean; mark: unknown }) => (card.isNeeded ? 0 : card.mark === null ? 1 : 2)
+
+async function toggle(hold: PlanHold, isMarked: boolean) {
+  const was = store.current.holds.find((one) => one.hold === hold.id)
+  if (!(await store.markHold(hold.id, isMarked ? null : 'ticked'))) return
+  if (isMarked && was) tellDone('The mark is taken back.', () => void store.markHold(was.hold, was.mark, was.reason))
+}
+
+async function waive() {
+  if (!waiving.value || reason.value.trim() === '') return
+  if (await store.markHold(waiving.value.id, 'waived', reason.value)) waiving.value = null
+}
+
+function ask(hold: PlanHold) {
+  reason.value = ''
+  waiving.value = hold
+}
+</script>
+
+<template>
+  <section v-if="cards.length > 0" aria-label="Holds" class="hold-cards">
+    <div
+      v-for="hold in cards"
+      :key="hold.id"
+      class="hold"
+      :class="{ 'is-open': !hold.mark, 'is-needed': hold.isNeeded }"
+      :title="hold.words ? `${hold.says} (${hold.words})` : hold.says"
+      data-test="hold"
+      :data-hold="hold.id"
+    >
+      <label class="flex min-w-0 flex-1 cursor-pointer gap-2.5">
+        <input
+          type="checkbox"
+          :checked="hold.mark !== null"
+          class="mt-[2px] size-[17px] shrink-0 accent-[var(--held)]"
+          @change.prevent="toggle(hold, hold.mark !== null)"
+        />
+        <span class="min-w-0">
+          <span :class="{ 'font-bold': hold.isNeeded }">{{ hold.what }}</span>
+          <span v-if="hold.words" class="sr-only">, {{ hold.words }}</span>
+          <span v-if="hold.isNeeded && hold.why" class="block text-[13px] text-soft">{{ hold.why }}</span>
+        </span>
+      </label>
+      <button
+        v-if="!hold.mark && session.may('work')"
+        type="button"
+        class="waive"
+        :aria-label="`Waive: ${hold.says}`"
+        @click="ask(hold)"
+      >
+        waive
+      </button>
+    </div>
+    <Dialog :open="waiving !== null" class="relative z-40" @close="waiving = null">
+      <div class="fixed inset-0 bg-dusk/60" aria-hidden="true" />
+      <div class="fixed inset-0 flex items-center justify-center p-6">
+        <DialogPanel class="w-full max-w-lg border border-line bg-paper p-6">
+          <DialogTitle class="text-xl">Go on without this hold?</DialogTitle>
+          <p class="mt-2">{{ waiving?.says }}</p>
+          <form class="mt-4" @submit.prevent="waive">
+            <label class="block font-bold" for="waive-reason">Why it is safe to</label>
+            <textarea id="waive-reason" v-model="reason" rows="3" maxlength="400" class="field mt-1" />
+            <div class="mt-4 flex justify-between">
+              <button type="button" class="quiet-action" @click="waiving = null">Keep the hold</button>
+              <button type="submit" class="main-action" :disabled="reason.trim() === ''">Waive it</button>
+            </div>
+          </form>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  </section>
+</template>
+
+<style scoped>
+.hold-cards {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(228px, 1fr));
+  gap: 6px;
+}
+.hold {
+  display: flex;
+  gap: 6px;
+  padding: 6px 9px;
+  font-size: 14px;
+  line-height: 1.3;
+  background: var(--held-ground);
+  border: 2px solid var(--held-ground);
+}
+.hold.is-open {
+  background: transparent;
+  border-color: var(--held);
+}
+.hold.is-needed {
+  box-shadow: inset 3px 0 0 var(--russet);
+}
+.waive {
+  align-self: flex-start;
+  min-height: 24px;
+  padding: 0 3px;
+  font-size: 13px;
+  color: var(--soft);
+  text-decoration: underline dotted;
+}
+</style>

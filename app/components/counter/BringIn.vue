@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import type { CaseAnswer } from '~~/core/cases/writing'
+import type { Fault } from '~~/core/cases/faults'
+
+/** A case file, brought in as a case of this shop; what is wrong with it is listed, and nothing is lost. */
+const MOST_BYTES = 2_000_000
+const MOST_FAULTS = 8
+const input = useTemplateRef<HTMLInputElement>('input')
+const faults = ref<{ message: string; fields: readonly Fault[] } | null>(null)
+
+async function chosen() {
+  const file = input.value?.files?.[0]
+  if (!file) return
+  faults.value = null
+  try {
+    if (file.size > MOST_BYTES) {
+      faults.value = { message: `${file.name} is larger than a case file can be. Nothing was changed.`, fields: [] }
+      return
+    }
+    const answer = await api<CaseAnswer>('POST', '/api/cases/import', { text: await file.text() })
+    tellDone(`${file.name} is now ${answer.case.code}.`)
+    await navigateTo(`/cases/${answer.case.code}`)
+  } catch (error) {
+    faults.value =
+      error instanceof ApiFailure
+        ? { message: `${file.name} was not brought in. ${error.error.safe}`, fields: error.error.fields }
+        : { message: failureWords(error), fields: [] }
+  } finally {
+    if (input.value) input.value.value = ''
+  }
+}
+</script>
+
+<template>
+  <div>
+    <button type="button" class="quiet-action" @click="input?.click()">Bring in a case file</button>
+    <input
+      ref="input"
+      type="file"
+      accept=".json,application/json"
+      class="hidden"
+      tabindex="-1"
+      aria-hidden="true"
+      data-test="case-file"
+      @change="chosen"
+    />
+    <Teleport v-if="faults" to="#counter-notes" defer>
+      <div role="alert" class="mb-4 border-l-4 border-russet bg-sheet p-4">
+        <p class="font-bold">{{ faults.message }}</p>
+        <ul class="figure mt-1 text-[13px]">
+          <li v-for="fault in faults.fields.slice(0, MOST_FAULTS)" :key="fault.path + fault.message">
+            {{ fault.path || 'the file' }}: {{ fault.message }}
+          </li>
+          <li v-if="faults.fields.length > MOST_FAULTS">and {{ faults.fields.length - MOST_FAULTS }} more</li>
+        </ul>
+        <button type="button" class="quiet-action mt-3" @click="faults = null">Put away</button>
+      </div>
+    </Teleport>
+  </div>
+</template>

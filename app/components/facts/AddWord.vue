@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { optionFor } from '~~/core/cases/answering'
+import type { Option } from '~~/core/cases/asking'
+import { nextId } from '~~/core/cases/case'
+import { COPY_KINDS } from '~~/core/cases/copy'
+import { DATA_TYPES } from '~~/core/cases/data-types'
+import { DEVICE_KINDS } from '~~/core/cases/device'
+import type { PartList } from '~~/core/cases/telling'
+import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, TYPE_WORDS, withArticle } from '~~/core/cases/words'
+
+/** The place in the telling where one more copy, wanted set or device comes in. */
+const props = defineProps<{ list: PartList; question: string }>()
+const emit = defineEmits<{ added: [id: string] }>()
+
+const store = useOpenCaseStore()
+const field = useTemplateRef<{ focus: () => void }>('field')
+
+const LISTS = {
+  copies: {
+    letter: 'c',
+    label: 'One more copy',
+    fact: 'kind',
+    options: COPY_KINDS.map((kind) => ({ value: kind, words: copyWords(COPY_KIND_WORDS[kind]) })),
+  },
+  wanted: {
+    letter: 'w',
+    label: 'One more kind of data',
+    fact: 'type',
+    options: DATA_TYPES.map((type) => ({ value: type, words: TYPE_WORDS[type] })),
+  },
+  devices: {
+    letter: 'd',
+    label: 'One more device',
+    fact: 'kind',
+    options: DEVICE_KINDS.map((kind) => ({ value: kind, words: withArticle(DEVICE_KIND_WORDS[kind]) })),
+  },
+} as const
+const list = computed(() => LISTS[props.list])
+
+function copyWords(words: string): string {
+  return /^(somebody|earlier)/.test(words) ? words : withArticle(words)
+}
+
+function add(option: Option): null {
+  const id = nextId(list.value.letter, store.current[props.list])
+  store.set([{ fact: `${props.list}.${id}`, is: { [list.value.fact]: option.value } }])
+  emit('added', id)
+  return null
+}
+
+function commit(typed: string): string | null {
+  if (typed.trim() === '' || typed === '?') return null
+  const option = optionFor(list.value.options, typed)
+  return option ? add(option) : `That is none of: ${list.value.options.map((one) => one.words).join(', ')}.`
+}
+
+defineExpose({ focus: () => field.value?.focus() })
+</script>
+
+<template>
+  <WordField
+    ref="field"
+    :label="list.label"
+    :question="question"
+    :words="null"
+    :options="list.options"
+    :commit="commit"
+    :choose="add"
+  />
+</template>

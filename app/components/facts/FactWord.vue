@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { answer, optionsOf, wordsOf } from '~~/core/cases/answering'
+import { askingOf, type Control, type Option } from '~~/core/cases/asking'
+import type { ClientCard } from '~~/core/cases/writing'
+
+/** The word of one fact of the open case. */
+const props = defineProps<{ path: string }>()
+defineEmits<{ more: []; remove: [] }>()
+
+const store = useOpenCaseStore()
+const context = useAnswerContext()
+const asking = computed(() => askingOf(props.path))
+const words = computed(() => wordsOf(store.current, props.path, context.value))
+const isClient = computed(() => props.path === 'client.name' || props.path === 'client.phone')
+const cards = useClientCards()
+const options = computed<readonly Option[] | undefined>(() => {
+  if (isClient.value) return cards.found.value.map((card) => ({ value: card.id, words: cardWords(card) }))
+  const offered = asking.value ? optionsOf(asking.value.control) : []
+  return offered.length > 0 ? offered : undefined
+})
+const isFree = computed(
+  () => isClient.value || asking.value?.control.by === 'must-have' || asking.value?.control.by === 'several',
+)
+
+const HINTS: Partial<Record<Control['by'], string>> = {
+  size: 'Such as 128 GB or 4.1 GB',
+  count: 'Such as about 310',
+  money: 'Such as 120',
+  time: 'As people say it: last tuesday evening, 3 weeks ago, between 1 and 5 march',
+  'must-have': 'All, none, or when those were made: 3 to 8 nov',
+  'card-since': 'As people say it: since 1 nov, 3 weeks ago',
+}
+
+const cardWords = (card: ClientCard) =>
+  [card.name, card.phone, card.cases === 1 ? '1 case' : `${card.cases} cases`].filter(Boolean).join(', ')
+
+function commit(typed: string): string | null {
+  const read = answer(store.current, props.path, typed, context.value)
+  if (!read.ok) return read.message
+  return firstFault(store.set([read.change]))
+}
+
+function choose(option: Option): string | null {
+  const card = isClient.value ? cards.found.value.find((one) => one.id === option.value) : undefined
+  if (!card) return commit(option.words)
+  return firstFault(
+    store.set([
+      { fact: 'client.id', is: card.id },
+      { fact: 'client.name', is: card.name },
+      { fact: 'client.phone', is: card.phone ?? 'unknown' },
+      { fact: 'client.mail', is: card.mail ?? 'unknown' },
+    ]),
+  )
+}
+
+const firstFault = (faults: ReturnType<typeof store.set>) => (faults[0] ? `That ${faults[0].message}.` : null)
+
+function typed(text: string) {
+  if (isClient.value) cards.find(text)
+}
+</script>
+
+<template>
+  <WordField
+    v-if="asking"
+    :label="asking.label"
+    :question="asking.question"
+    :words="words"
+    :options="options"
+    :is-free="isFree"
+    :is-numeric="path === 'client.phone'"
+    :hint="HINTS[asking.control.by]"
+    :commit="commit"
+    :choose="choose"
+    @typed="typed"
+    @more="$emit('more')"
+    @remove="$emit('remove')"
+  />
+</template>

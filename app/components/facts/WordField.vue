@@ -1,0 +1,260 @@
+<script setup lang="ts">
+import { optionsMatching, NOT_KNOWN } from '~~/core/cases/answering'
+import type { Option } from '~~/core/cases/asking'
+
+/**
+ * One word of a sentence as a control: typed into where it stands, with its answers shown in the dock so
+ * that they cover nothing. Tab passes on and never answers by itself; first letters choose; ? is not known.
+ */
+const props = defineProps<{
+  label: string
+  question: string
+  words: string | null
+  options?: readonly Option[]
+  /** suggestions are offered, but what is typed counts as it is unless one is chosen */
+  isFree?: boolean
+  isNumeric?: boolean
+  hint?: string
+  /** takes what was typed; answers what is wrong with it, or nothing */
+  commit: (typed: string) => string | null
+  /** takes a chosen answer, where that is more than its words */
+  choose?: (option: Option) => string | null
+}>()
+const emit = defineEmits<{ typed: [string]; more: []; remove: [] }>()
+
+const id = useId()
+const dock = inject<string | null>('answer-dock', null)
+const input = useTemplateRef<HTMLInputElement>('input')
+const draft = ref<string | null>(null)
+const problem = ref<string | null>(null)
+const isFocused = ref(false)
+const active = ref(-1)
+
+const shown = computed(() => draft.value ?? props.words ?? '')
+const matching = computed(() => {
+  const options = props.options ?? []
+  return draft.value === null || props.isFree ? [...options] : optionsMatching(options, draft.value)
+})
+const isOpen = computed(() => isFocused.value && matching.value.length > 0)
+const activeOption = computed(() => matching.value[active.value] ?? null)
+
+function typed(event: Event) {
+  draft.value = (event.target as HTMLInputElement).value
+  problem.value = null
+  active.value = props.options && !props.isFree && draft.value !== '' ? 0 : -1
+  emit('typed', draft.value)
+}
+
+function take(option: Option) {
+  problem.value = (props.choose ?? ((one: Option) => props.commit(one.words)))(option)
+  if (problem.value === null) reset()
+}
+
+function settle() {
+  if (activeOption.value) return take(activeOption.value)
+  if (draft.value === null) return
+  problem.value = props.commit(draft.value)
+  if (problem.value === null) reset()
+}
+
+function reset() {
+  draft.value = null
+  active.value = -1
+}
+
+async function goOn(step: 1 | -1 = 1) {
+  await nextTick()
+  const words = [
+    ...(input.value?.closest('[data-words]')?.querySelectorAll<HTMLInputElement>('input[data-word]') ?? []),
+  ]
+  words[words.indexOf(input.value!) + step]?.focus()
+}
+
+function pressed(event: KeyboardEvent) {
+  if (event.key === NOT_KNOWN && !event.ctrlKey && (draft.value === null || draft.value === '')) {
+    event.preventDefault()
+    problem.value = props.commit(NOT_KNOWN)
+    reset()
+    void goOn()
+  } else if (event.key === '+' && (draft.value === null || draft.value === '') && !props.isNumeric) {
+    event.preventDefault()
+    emit('more')
+  } else if (event.key === 'Delete' && event.ctrlKey) {
+    event.preventDefault()
+    emit('remove')
+  } else if (event.key === 'Enter' && !event.ctrlKey && !event.metaKey) {
+    event.preventDefault()
+    settle()
+    if (problem.value === null) void goOn()
+  } else if (event.key === 'Escape' && (draft.value !== null || active.value >= 0 || problem.value)) {
+    event.preventDefault()
+    problem.value = null
+    reset()
+  } else if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && matching.value.length > 0) {
+    event.preventDefault()
+    const count = matching.value.length
+    active.value = event.key === 'ArrowDown' ? (active.value + 1) % count : (active.value - 1 + count) % count
+  } else if (event.key === 'Tab') settle()
+}
+
+function entered() {
+  isFocused.value = true
+  void nextTick(() => input.value?.select())
+}
+
+function left() {
+  settle()
+  isFocused.value = false
+  active.value = -1
+}
+
+defineExpose({ focus: () => input.value?.focus() })
+</script>
+
+<template>
+  <span class="word" :class="{ 'is-unknown': shown === '', 'is-wrong': problem !== null }">
+    <input
+      ref="input"
+      data-word
+      type="text"
+      autocomplete="off"
+      autocapitalize="off"
+      spellcheck="false"
+      :inputmode="isNumeric ? 'tel' : 'text'"
+      :value="shown"
+      :placeholder="question"
+      :size="Math.max(3, (shown || question).length)"
+      :role="options ? 'combobox' : undefined"
+      :aria-expanded="options ? isOpen : undefined"
+      :aria-controls="options && isOpen ? `${id}-list` : undefined"
+      :aria-activedescendant="activeOption ? `${id}-${active}` : undefined"
+      :aria-autocomplete="options ? 'list' : undefined"
+      :aria-label="label"
+      :aria-invalid="problem !== null || undefined"
+      :aria-describedby="problem ? `${id}-problem` : undefined"
+      @input="typed"
+      @keydown="pressed"
+      @focus="entered"
+      @blur="left"
+    />
+    <span v-if="problem && !isFocused" class="sr-only" :id="`${id}-problem`">{{ problem }}</span>
+    <Teleport v-if="isFocused" :to="dock ?? 'body'" :disabled="dock === null" defer>
+      <span class="answers" :class="dock ? 'is-docked' : 'is-below'">
+        <span class="answers-label">{{ label }}</span>
+        <span v-if="problem" :id="`${id}-problem`" role="alert" class="answers-problem">{{ problem }}</span>
+        <span v-else-if="isOpen" :id="`${id}-list`" role="listbox" :aria-label="label" class="answers-list">
+          <span
+            v-for="(option, index) in matching"
+            :id="`${id}-${index}`"
+            :key="option.value"
+            role="option"
+            :aria-selected="index === active"
+            class="answers-option"
+            :class="{ 'is-active': index === active, 'is-set': option.words === words }"
+            @mousedown.prevent="take(option)"
+          >
+            {{ option.words }}
+          </span>
+        </span>
+        <span v-else-if="hint" class="answers-hint">{{ hint }}</span>
+        <span class="answers-unknown">
+          <kbd class="key-cap">?</kbd>
+          not known
+        </span>
+      </span>
+    </Teleport>
+  </span>
+</template>
+
+<style scoped>
+.word {
+  position: relative;
+  display: inline-block;
+  max-width: 100%;
+}
+input {
+  field-sizing: content;
+  min-width: 2ch;
+  max-width: 100%;
+  padding: 0 1px;
+  min-height: 24px;
+  line-height: 1.2;
+  background: transparent;
+  color: inherit;
+  font-weight: 700;
+  border-bottom: 1px solid var(--soft);
+  text-overflow: ellipsis;
+}
+input::placeholder {
+  color: var(--russet-ink);
+  font-weight: 400;
+  opacity: 1;
+}
+.is-unknown input {
+  border-bottom: 2px dotted var(--russet);
+}
+input:focus {
+  outline: 2px solid var(--russet);
+  outline-offset: 2px;
+  background: var(--sheet);
+}
+.is-wrong input {
+  border-bottom: 3px double var(--russet);
+}
+.answers {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 10px;
+  font-size: 14px;
+  font-weight: 400;
+  line-height: 1.4;
+  color: var(--ink);
+}
+.answers.is-below {
+  position: absolute;
+  z-index: 30;
+  left: -6px;
+  top: calc(100% + 4px);
+  width: max-content;
+  max-width: 300px;
+  padding: 8px 10px;
+  background: var(--sheet);
+  border: 1px solid var(--soft);
+}
+.answers-label {
+  font-family: var(--font-head);
+  font-weight: 650;
+  color: var(--russet-ink);
+}
+.answers-list {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+}
+.answers-option {
+  display: inline-flex;
+  align-items: center;
+  min-height: 26px;
+  padding: 0 8px;
+  border: 1px solid var(--line);
+  background: var(--sheet);
+  cursor: pointer;
+}
+.answers-option.is-set {
+  border-color: var(--ink);
+}
+.answers-option.is-active,
+.answers-option:hover {
+  background: var(--chosen);
+  border-color: var(--russet);
+}
+.answers-problem {
+  color: var(--russet-ink);
+  font-weight: 650;
+}
+.answers-hint,
+.answers-unknown {
+  color: var(--soft);
+}
+</style>

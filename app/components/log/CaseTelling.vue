@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { tellingOf, type PartList, type Sentence } from '~~/core/cases/telling'
+
+/** The case as sentences whose words are its facts. */
+const store = useOpenCaseStore()
+const root = useTemplateRef<HTMLElement>('root')
+const sentences = computed(() => tellingOf(store.current))
+
+async function focusSentence(id: string, place: 'first' | 'second' = 'first') {
+  await nextTick()
+  await nextTick()
+  const words = root.value?.querySelectorAll<HTMLInputElement>(`[data-sentence="${id}"] input[data-word]`)
+  words?.[place === 'second' ? 1 : 0]?.focus()
+}
+
+function added(list: PartList, id: string) {
+  if (list === 'copies') void focusSentence(`copy-${id}`)
+  else if (list === 'wanted') void focusSentence(`wanted-${id}`, 'second')
+  else void focusSentence(`device-${id}`)
+}
+
+function goToAdding() {
+  root.value?.querySelector<HTMLInputElement>('[data-sentence="more"] input[data-word]')?.focus()
+}
+
+function takeOut({ part }: Sentence) {
+  if (!part) return
+  const fact = `${part.list}.${part.id}`
+  const was = store.current[part.list].find((one) => one.id === part.id)
+  store.set([{ fact, is: null }])
+  tellDone(`Took out ${part.words}.`, () => store.set([{ fact, is: was }]))
+  void focusSentence('more')
+}
+</script>
+
+<template>
+  <div ref="root" data-words class="telling">
+    <p v-for="sentence in sentences" :key="sentence.id" :data-sentence="sentence.id">
+      <template
+        v-for="(piece, index) in sentence.pieces"
+        :key="'fact' in piece ? piece.fact : 'add' in piece ? piece.add : `t${index}`"
+      >
+        <template v-if="'text' in piece">{{ piece.text }}</template>
+        <FactWord v-else-if="'fact' in piece" :path="piece.fact" @more="goToAdding" @remove="takeOut(sentence)" />
+        <AddWord v-else :list="piece.add" :question="piece.question" @added="(id: string) => added(piece.add, id)" />
+      </template>
+      <button
+        v-if="sentence.part"
+        type="button"
+        tabindex="-1"
+        class="take-out"
+        :title="`Take out ${sentence.part.words} (Ctrl Delete in one of its words)`"
+        @click="takeOut(sentence)"
+      >
+        take out
+      </button>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.telling {
+  font-size: 19px;
+  line-height: 1.58;
+  white-space: pre-wrap;
+}
+.telling p {
+  margin-bottom: 11px;
+}
+.take-out {
+  margin-left: 8px;
+  min-height: 24px;
+  padding: 0 4px;
+  font-size: 13px;
+  color: var(--soft);
+  text-decoration: underline dotted;
+}
+</style>

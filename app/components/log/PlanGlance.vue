@@ -1,0 +1,117 @@
+<script setup lang="ts">
+import { closingWords } from '~~/core/ranking/closing-words'
+import type { FullPlan } from '~~/core/ranking/plan'
+import { known } from '~~/core/cases/fact'
+import { dayWords, TYPE_WORDS } from '~~/core/cases/words'
+
+/** The plan beside the log: what to say at once, and the routes as they stand so far. */
+const props = defineProps<{ full: FullPlan; now: number }>()
+const store = useOpenCaseStore()
+const context = useAnswerContext()
+
+const plan = computed(() => props.full.plan)
+const planned = computed(() => plan.value.options.filter((option) => option.standing === 'plan').slice(0, 7))
+const left = computed(() => plan.value.order.length - planned.value.length)
+const sayNow = computed(() =>
+  plan.value.holds.filter((hold) => !store.current.holds.some((mark) => mark.hold === hold.id)).slice(0, 3),
+)
+const headline = computed(() => {
+  const parts = props.full.sets.map((set) => {
+    const what = store.current.wanted.find((one) => one.id === set.wanted)
+    const name = what && known(what.type) ? TYPE_WORDS[what.type] : ''
+    const amount =
+      set.of === null
+        ? `${percent(set.share[1])} of the ${name}`
+        : `${Math.round(set.of * set.share[1])} of about ${set.of}${props.full.sets.length > 1 ? ` ${name}` : ''}`
+    return set.of === 1 ? `the one of the ${name}, ${percent(set.share[1])} likely` : amount
+  })
+  return parts.join(', and ')
+})
+const hasRoutes = computed(() => planned.value.length > 0)
+const axis = computed(() => {
+  const edges = props.full.sets.find((set) => set.edges.length > 0)?.edges
+  return edges ? [edges[0]!, edges.at(-1)!].map((edge) => dayWords(edge, context.value.zone, props.now)) : null
+})
+const lit = (option: (typeof planned.value)[number]) =>
+  props.full.sets.flatMap((set) => (option.reach[set.wanted] ?? []).map((share) => share * option.chance[1]))
+const union = computed(() => props.full.sets.flatMap((set) => set.reached))
+const share = computed(() => plan.value.expected.share)
+const closing = (option: (typeof planned.value)[number]) => closingWords(option.closes, props.now, context.value.zone)
+</script>
+
+<template>
+  <section aria-label="The plan so far">
+    <div v-if="sayNow.length > 0" class="say-now">
+      <strong>Say it now:</strong>
+      <ul>
+        <li v-for="hold in sayNow" :key="hold.id">{{ hold.says }}</li>
+      </ul>
+    </div>
+    <template v-if="hasRoutes">
+      <h2 class="mt-5 text-[17px]" aria-live="polite">So far the plan would bring back {{ headline }}</h2>
+      <ol class="mt-2">
+        <li v-for="(option, index) in planned" :key="option.id" class="mt-2.5" data-test="glance-route">
+          <div class="flex items-baseline gap-3 text-[14px]">
+            <span class="min-w-0 flex-1 truncate font-bold" :title="option.title">
+              {{ index + 1 }}&ensp;{{ option.title }}
+            </span>
+            <span
+              class="figure font-bold"
+              :title="`chance ${percent(option.chance[1])}, between ${percent(option.chance[0])} and ${percent(option.chance[2])}`"
+            >
+              {{ percent(option.chance[1]) }}
+            </span>
+            <span
+              class="figure w-[124px] text-right text-[13px]"
+              :class="closing(option).urgency === 'soon' ? 'font-bold text-russet-ink' : 'text-soft'"
+            >
+              {{ closing(option).words }}
+            </span>
+          </div>
+          <ReachStrip v-if="option.family !== 'safety-copy'" :reach="lit(option)" class="mt-1" :height="22" />
+          <span class="sr-only">Reaches {{ percent(option.share[1]) }} of what is wanted, if it works.</span>
+        </li>
+      </ol>
+      <p v-if="left > 0" class="mt-2 text-[14px] text-soft">and {{ left }} more on the case page</p>
+      <div class="mt-4 border-t-2 border-ink pt-2">
+        <div class="flex items-baseline gap-3 text-[14px]">
+          <span class="flex-1 font-bold">All together</span>
+          <span class="figure font-bold">{{ percent(share[1]) }}</span>
+          <span class="figure w-[124px] text-right text-[13px] text-soft">
+            {{ percent(share[0]) }} to {{ percent(share[2]) }}
+          </span>
+        </div>
+        <ReachStrip :reach="union" class="mt-1" :height="26" />
+        <div v-if="axis" class="figure mt-1 flex justify-between text-[12px] text-soft">
+          <span>{{ axis[0] }}</span>
+          <span>made</span>
+          <span>{{ axis[1] }}</span>
+        </div>
+      </div>
+    </template>
+    <div v-else class="mt-5">
+      <h2 class="text-[17px]">The plan draws itself here</h2>
+      <p class="mt-1 text-soft">
+        {{
+          full.sets.length === 0
+            ? 'Say what device it is and what is gone; each fact redraws it.'
+            : 'No way is open with what is known so far. A copy somewhere would change that: ask for accounts, backups and people.'
+        }}
+      </p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.say-now {
+  border: 2px solid var(--held);
+  padding: 8px 12px;
+  font-size: 14px;
+}
+.say-now strong {
+  color: var(--held);
+}
+.say-now li {
+  margin-top: 2px;
+}
+</style>

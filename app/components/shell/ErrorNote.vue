@@ -1,0 +1,15 @@
+<script setup lang="ts">
+/** What went wrong on a whole page, what is safe, and the way on. */
+defineProps<{ words: string }>()
+defineEmits<{ again: [] }>()
+</script>
+
+<template>
+  <div role="alert" class="max-w-xl border-l-4 border-russet bg-sheet p-5">
+    <p class="text-lg">{{ words }}</p>
+    <div class="mt-4 flex gap-3">
+      <button type="button" class="quiet-action" @click="$emit('again')">Try again</button>
+      <NuxtLink to="/" class="quiet-action">To the counter</NuxtLink>
+    </div>
+  </div>
+</template>

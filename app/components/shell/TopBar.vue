@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { TZDate } from '@date-fns/tz'
+import { format } from 'date-fns'
+import { initialsOf } from '~~/core/people/person'
+
+const session = useSessionStore()
+const route = useRoute()
+const now = useServerNow()
+const { theme, toggle } = useTheme()
+const singleKeys = useSingleKeysSwitch()
+const field = useTemplateRef<HTMLInputElement>('field')
+const clock = computed(() => format(new TZDate(now.value, session.playbook?.shop.zone ?? 'UTC'), 'EEE d MMM HH:mm'))
+const sought = computed(() => (typeof route.query.find === 'string' ? route.query.find : ''))
+const places = computed(() => [
+  { to: '/', words: 'Counter' },
+  ...(session.may('people') ? [{ to: '/people', words: 'People' }] : []),
+])
+
+function find(event: Event) {
+  const typed = (event.target as HTMLInputElement).value
+  void navigateTo({ path: '/', query: typed === '' ? {} : { find: typed } }, { replace: route.path === '/' })
+}
+
+useSingleKeys({ '/': () => field.value?.focus() })
+</script>
+
+<template>
+  <header class="sticky top-0 z-30 flex h-[46px] items-center gap-7 border-b border-line bg-paper px-5">
+    <NuxtLink
+      to="/"
+      class="flex items-center gap-2.5 font-head text-[18px] font-bold"
+      aria-label="Russet Lantern, to the counter"
+    >
+      <img src="/lantern.svg" alt="" class="h-[22px]" />
+      <span class="max-md:hidden">Russet Lantern</span>
+    </NuxtLink>
+    <nav aria-label="Places" class="flex h-full gap-6">
+      <NuxtLink
+        v-for="place in places"
+        :key="place.to"
+        :to="place.to"
+        class="flex h-full items-center border-b-[3px] border-transparent pt-[3px] text-[15px] text-soft"
+        exact-active-class="!border-russet font-bold !text-ink"
+      >
+        {{ place.words }}
+      </NuxtLink>
+    </nav>
+    <label class="ml-auto flex w-full max-w-[300px] items-center gap-2 border-b border-line text-[14px]">
+      <kbd class="key-cap" aria-hidden="true">/</kbd>
+      <span class="sr-only">Find a case by name, code or phone number</span>
+      <input
+        ref="field"
+        type="search"
+        :value="sought"
+        placeholder="find a name, code or number"
+        class="h-[30px] w-full bg-transparent placeholder:text-soft"
+        @input="find"
+        @keydown.escape="($event.target as HTMLInputElement).blur()"
+      />
+    </label>
+    <time class="figure text-[13px] text-soft max-lg:hidden" :datetime="new Date(now).toISOString()">{{ clock }}</time>
+    <Menu as="div" class="relative">
+      <MenuButton
+        class="figure min-h-[28px] min-w-[28px] text-[14px]"
+        :aria-label="`${session.person?.name}: settings and signing out`"
+      >
+        {{ session.person ? initialsOf(session.person) : '' }}
+      </MenuButton>
+      <MenuItems class="absolute right-0 mt-2 w-60 border border-soft bg-sheet p-1 text-[14px] focus:outline-none">
+        <p class="px-3 py-2 text-soft">{{ session.person?.name }}, {{ session.person?.role }}</p>
+        <MenuItem v-slot="{ active }">
+          <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="toggle">
+            {{ theme === 'night' ? 'Day colours' : 'Night colours' }}
+          </button>
+        </MenuItem>
+        <MenuItem v-slot="{ active }">
+          <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="singleKeys = !singleKeys">
+            {{ singleKeys ? 'Switch single keys off' : 'Switch single keys on' }}
+          </button>
+        </MenuItem>
+        <MenuItem v-slot="{ active }">
+          <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="session.leave()">
+            Sign out
+          </button>
+        </MenuItem>
+      </MenuItems>
+    </Menu>
+  </header>
+</template>
+
+<style scoped>
+.menu-line {
+  display: block;
+  width: 100%;
+  min-height: 34px;
+  padding: 0 12px;
+  text-align: left;
+}
+</style>

@@ -1,0 +1,12 @@
+import type { AnswerContext } from '~~/core/cases/answering'
+
+/** Time, zone and currency in which answers are read and said. */
+export function useAnswerContext() {
+  const session = useSessionStore()
+  const now = useServerNow()
+  return computed<AnswerContext>(() => ({
+    now: now.value,
+    zone: session.playbook?.shop.zone ?? 'UTC',
+    currency: session.playbook?.shop.currency ?? 'GBP',
+  }))
+}

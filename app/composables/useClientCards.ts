@@ -1,0 +1,15 @@
+import { useDebounceFn } from '@vueuse/core'
+import type { ClientCard } from '~~/core/cases/writing'
+
+/** Clients who have been here before, found while their name or number is typed. */
+export function useClientCards() {
+  const found = shallowRef<ClientCard[]>([])
+  const find = useDebounceFn(async (typed: string) => {
+    // Returning clients are a help, not a need: where the server is away, typing simply goes on.
+    found.value =
+      typed.trim().length < 2
+        ? []
+        : await api<ClientCard[]>('GET', `/api/clients?find=${encodeURIComponent(typed)}`).catch(() => [])
+  }, 150)
+  return { found, find }
+}

@@ -1,0 +1,18 @@
+const OPEN = ['/sign-in', '/first-start']
+
+/** No page without a session: first the owner is made, then people sign in. */
+export default defineNuxtRouteMiddleware(async (to) => {
+  const session = useSessionStore()
+  if (!session.isLoaded) {
+    try {
+      await session.load()
+    } catch (error) {
+      return abortNavigation(createError({ statusCode: 503, statusMessage: failureWords(error), fatal: true }))
+    }
+  }
+  if (session.needsOwner) return to.path === '/first-start' ? undefined : navigateTo('/first-start')
+  if (to.path === '/first-start') return navigateTo('/')
+  if (!session.person && !OPEN.includes(to.path))
+    return navigateTo({ path: '/sign-in', query: to.path === '/' ? {} : { to: to.fullPath } })
+  if (session.person && to.path === '/sign-in') return navigateTo('/')
+})

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { useEventListener, useIntervalFn } from '@vueuse/core'
+import { deviceWords } from '~~/core/cases/words'
+import { titleOf } from '~~/core/cases/title'
+
+const route = useRoute()
+const store = useOpenCaseStore()
+const now = useServerNow()
+const full = usePlan(now)
+const trouble = ref<string | null>(null)
+const chosen = ref<string | null>(null)
+
+async function load() {
+  trouble.value = null
+  try {
+    await store.open(String(route.params.code))
+  } catch (error) {
+    trouble.value = failureWords(error)
+  }
+}
+await load()
+
+useIntervalFn(() => void store.refresh(), 5000)
+useEventListener('focus', () => void store.refresh())
+// A new order makes an old choice stale once its route is done.
+watch(
+  () => full.value?.plan.options.find((option) => option.id === chosen.value)?.standing,
+  (standing) => {
+    if (standing === 'closed') chosen.value = null
+  },
+)
+
+const openOption = computed(() => store.current.runs.find((run) => run.ended === null)?.option ?? null)
+const title = computed(() => titleOf(store.current))
+const device = computed(() => (store.current.devices[0] ? deviceWords(store.current.devices[0]) : 'device not known'))
+useHead({ title: () => title.value })
+</script>
+
+<template>
+  <div v-if="trouble" class="p-10"><ErrorNote :words="trouble" @again="load" /></div>
+  <div v-else-if="full">
+    <div class="flex flex-wrap items-center gap-x-8 gap-y-2 border-b border-line px-5 py-2.5">
+      <div class="min-w-0 flex-1">
+        <h1 class="truncate text-[22px]" :title="title">{{ title }}</h1>
+        <p class="flex flex-wrap gap-x-3 text-[14px] text-soft">
+          <span class="figure text-ink">{{ store.code }}</span>
+          <span>{{ device }}</span>
+          <NuxtLink :to="`/log/${store.code}`" class="underline decoration-dotted">the telling</NuxtLink>
+          <a :href="`/api/cases/${store.code}/file`" download class="underline decoration-dotted">case file</a>
+          <SavingNote />
+        </p>
+      </div>
+      <BackSoFar :full="full" class="w-[290px]" />
+      <MoveCase />
+    </div>
+    <ClashNotes class="mx-5 mt-3" />
+    <div class="case-grid">
+      <CaseDocket class="docket-column" />
+      <div class="plan-column">
+        <HoldCards :holds="full.plan.holds" :order="full.plan.order" :chosen="openOption ?? chosen" />
+        <PlanRows :full="full" :now="now" :chosen="chosen" class="mt-3" @choose="(id: string) => (chosen = id)" />
+      </div>
+      <div class="side-column">
+        <RunSide :full="full" :chosen="chosen" />
+        <CaseHistory class="mt-6 border-t border-line pt-3" />
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.case-grid {
+  display: grid;
+  grid-template-columns: 250px minmax(0, 1fr) 290px;
+}
+.case-grid > * {
+  padding: 12px 18px 40px;
+}
+.plan-column {
+  border-left: 1px solid var(--line);
+  border-right: 1px solid var(--line);
+}
+@media (max-width: 1100px) {
+  .case-grid {
+    grid-template-columns: minmax(0, 1fr) 280px;
+  }
+  .plan-column {
+    border-left: 0;
+  }
+  .docket-column {
+    grid-column: 1 / -1;
+    grid-row: 2;
+    columns: 2;
+    border-top: 1px solid var(--line);
+  }
+  .docket-column > :deep(section) {
+    break-inside: avoid;
+  }
+}
+@media (max-width: 760px) {
+  .case-grid {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .plan-column {
+    border-right: 0;
+  }
+  .docket-column {
+    grid-row: auto;
+    columns: 1;
+  }
+}
+</style>

@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core'
+import { closingWords } from '~~/core/ranking/closing-words'
+import type { CaseSummary } from '~~/core/cases/writing'
+
+const session = useSessionStore()
+const route = useRoute()
+const now = useServerNow()
+const cases = ref<CaseSummary[]>([])
+const isLoading = ref(true)
+const trouble = ref<string | null>(null)
+const table = useTemplateRef<{ go: (step: number) => void }>('table')
+const zone = computed(() => session.playbook?.shop.zone ?? 'UTC')
+const sought = computed(() => (typeof route.query.find === 'string' ? route.query.find : ''))
+let asked = 0
+
+async function load() {
+  const own = ++asked
+  try {
+    const found = await api<CaseSummary[]>(
+      'GET',
+      `/api/cases${sought.value === '' ? '' : `?find=${encodeURIComponent(sought.value)}`}`,
+    )
+    if (own !== asked) return
+    cases.value = found
+    trouble.value = null
+  } catch (error) {
+    if (own !== asked) return
+    if (error instanceof ApiFailure && error.error.code === 'not-signed-in') await navigateTo('/sign-in')
+    trouble.value = failureWords(error)
+  } finally {
+    if (own === asked) isLoading.value = false
+  }
+}
+const loadSoon = useDebounceFn(load, 120)
+watch(sought, () => void loadSoon())
+onMounted(load)
+useIntervalFn(() => void load(), 30_000)
+useEventListener('focus', () => void load())
+
+const live = computed(() =>
+  cases.value.filter(
+    (one) => one.stateName === 'logged' || one.stateName === 'at-bench' || one.stateName === 'waiting',
+  ),
+)
+const NUMBERS = [
+  'Nothing closes',
+  'One thing closes',
+  'Two things close',
+  'Three things close',
+  'Four things close',
+  'Five things close',
+  'Six things close',
+]
+const headline = computed(() => {
+  if (sought.value !== '')
+    return cases.value.length === 0 ? 'Nothing found' : `${cases.value.length} found for “${sought.value}”`
+  const soon = live.value.filter((one) => closingWords(one.closes, now.value, zone.value).urgency === 'soon').length
+  return `${NUMBERS[soon] ?? `${soon} things close`} before this time tomorrow`
+})
+const first = computed(() =>
+  live.value.find((one) => closingWords(one.closes, now.value, zone.value).urgency === 'soon'),
+)
+const under = computed(() => {
+  if (sought.value !== '') return 'Open and closed cases, by name, code and phone number'
+  const open = `${cases.value.length} open ${cases.value.length === 1 ? 'case' : 'cases'}`
+  return first.value
+    ? `${open} · first ${first.value.client}: ${first.value.closesWhat.charAt(0).toLowerCase()}${first.value.closesWhat.slice(1)}, ${closingWords(first.value.closes, now.value, zone.value).words}`
+    : open
+})
+
+useSingleKeys({ n: () => void navigateTo('/log'), arrowdown: () => table.value?.go(0) })
+useHead({ title: 'Counter' })
+</script>
+
+<template>
+  <div class="px-5 py-4">
+    <div class="flex flex-wrap items-start justify-between gap-4">
+      <div class="min-w-0 max-w-[820px]">
+        <h1 class="text-[24px]">{{ headline }}</h1>
+        <p class="mt-0.5 text-[15px] text-soft">{{ under }}</p>
+      </div>
+      <div class="flex items-center gap-3">
+        <BringIn v-if="session.may('log')" />
+        <NuxtLink to="/log" class="main-action">
+          Log a case
+          <kbd class="key-cap">N</kbd>
+        </NuxtLink>
+      </div>
+    </div>
+    <div id="counter-notes" class="mt-4" />
+    <ErrorNote v-if="trouble" :words="trouble" class="mb-4" @again="load" />
+    <p v-if="isLoading" class="mt-10 text-soft" role="status">Looking at the cases …</p>
+    <CaseTable v-else-if="cases.length > 0" ref="table" :cases="cases" :now="now" :zone="zone" />
+    <div v-else-if="!trouble" class="mt-16 max-w-lg">
+      <template v-if="sought">
+        <h2 class="text-xl">No case has “{{ sought }}” in its name, code or number</h2>
+        <p class="mt-2 text-soft">Part of a name is enough, or three digits of the phone number.</p>
+      </template>
+      <template v-else>
+        <h2 class="text-xl">Cases will hang here, the first to close on top</h2>
+        <p class="mt-2 text-soft">Press N and write down what the client tells; the plan draws itself beside it.</p>
+      </template>
+    </div>
+  </div>
+</template>

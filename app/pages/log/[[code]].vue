@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import { useEventListener, useIntervalFn } from '@vueuse/core'
+
+definePageMeta({ key: 'log' })
+provide('answer-dock', '#answer-dock')
+
+const route = useRoute()
+const store = useOpenCaseStore()
+const now = useServerNow()
+const full = usePlan(now)
+const trouble = ref<string | null>(null)
+const isReading = ref(false)
+const begun = ref<number | null>(null)
+const codeAsked = computed(() =>
+  typeof route.params.code === 'string' && route.params.code !== '' ? route.params.code : null,
+)
+
+async function load() {
+  trouble.value = null
+  try {
+    if (codeAsked.value === null) {
+      store.begin()
+      begun.value = now.value
+    } else if (codeAsked.value !== store.code) await store.open(codeAsked.value)
+  } catch (error) {
+    trouble.value = failureWords(error)
+  }
+}
+await load()
+watch(codeAsked, (asked) => {
+  if (asked !== store.code) void load()
+})
+
+// The case has its code from its first fact on; the address follows without leaving the page.
+watch(
+  () => store.code,
+  (code) => {
+    if (code !== null && codeAsked.value === null) void navigateTo(`/log/${code}`, { replace: true })
+  },
+)
+useIntervalFn(() => void store.refresh(), 5000)
+useEventListener('focus', () => void store.refresh())
+useEventListener('keydown', (event: KeyboardEvent) => {
+  if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || isReading.value) return
+  event.preventDefault()
+  ;(document.activeElement as HTMLElement | null)?.blur()
+  isReading.value = true
+})
+
+onMounted(() => {
+  if (codeAsked.value === null) document.querySelector<HTMLInputElement>('input[data-word]')?.focus()
+})
+
+const sinceBegun = computed(() => {
+  if (begun.value === null) return null
+  const minutes = Math.floor((now.value - begun.value) / 60_000)
+  return minutes === 0 ? 'just begun' : `${minutes} min`
+})
+const isEmpty = computed(() => store.code === null)
+
+useHead({ title: () => (store.code ? `Log ${store.code}` : 'Log a case') })
+
+async function right() {
+  isReading.value = false
+  await navigateTo(`/cases/${store.code}`)
+}
+</script>
+
+<template>
+  <div v-if="trouble" class="p-10">
+    <ErrorNote :words="trouble" @again="load" />
+  </div>
+  <div v-else class="grid min-h-[calc(100vh-46px)] lg:grid-cols-[minmax(0,1fr)_minmax(360px,580px)]">
+    <section class="flex min-w-0 flex-col px-6 pt-5 lg:px-11" aria-label="The telling">
+      <div class="flex items-baseline gap-3">
+        <h1 class="text-[23px]">{{ store.code ?? 'A new case' }}</h1>
+        <p class="text-[15px] text-soft">
+          <template v-if="sinceBegun">{{ sinceBegun }} ·&nbsp;</template>
+          <SavingNote />
+        </p>
+      </div>
+      <ClashNotes class="mt-3" />
+      <CaseTelling class="mt-4 max-w-[680px] flex-1" />
+      <div class="sticky bottom-0 -mx-6 border-t border-line bg-paper px-6 py-3 lg:-mx-11 lg:px-11">
+        <div class="flex items-center justify-between gap-5">
+          <div class="min-h-[40px] min-w-0 flex-1">
+            <div id="answer-dock" />
+            <p class="key-hints mt-1 flex flex-wrap gap-x-4 gap-y-1 text-[14px] text-soft">
+              <span>
+                <kbd class="key-cap">Tab</kbd>
+                next word
+              </span>
+              <span>
+                <kbd class="key-cap">?</kbd>
+                not known
+              </span>
+              <span>
+                <kbd class="key-cap">+</kbd>
+                one more copy
+              </span>
+            </p>
+          </div>
+          <button type="button" class="main-action shrink-0" :disabled="isEmpty" @click="isReading = true">
+            Read back
+            <kbd class="key-cap">Ctrl Enter</kbd>
+          </button>
+        </div>
+      </div>
+    </section>
+    <aside class="border-line px-6 py-5 lg:border-l" aria-label="Plan">
+      <PlanGlance v-if="full" :full="full" :now="now" class="lg:sticky lg:top-[64px]" />
+    </aside>
+    <ReadBack :is-open="isReading" @close="isReading = false" @right="right" />
+  </div>
+</template>
+
+<style scoped>
+/* The keys make room for the answers while a word is asked. */
+#answer-dock:not(:empty) + .key-hints {
+  display: none;
+}
+</style>

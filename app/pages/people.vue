@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import type { Person, Role } from '~~/core/people/person'
+
+const people = ref<Person[]>([])
+const trouble = ref<string | null>(null)
+const form = reactive({ name: '', signIn: '', password: '', role: 'technician' as Role })
+const { isBusy, send, problem, problemOf } = useSending()
+const ROLES: readonly { role: Role; says: string }[] = [
+  { role: 'technician', says: 'Technician: logs, works the bench, closes cases' },
+  { role: 'counter', says: 'Counter: logs cases and looks' },
+  { role: 'owner', says: 'Owner: everything, and the people' },
+]
+
+async function load() {
+  trouble.value = null
+  try {
+    people.value = await api<Person[]>('GET', '/api/people')
+  } catch (error) {
+    trouble.value = failureWords(error)
+  }
+}
+await load()
+
+async function add() {
+  if (!(await send(() => api('POST', '/api/people', form)))) return
+  tellDone(`${form.name} can sign in now.`)
+  Object.assign(form, { name: '', signIn: '', password: '' })
+  await load()
+}
+
+useHead({ title: 'People' })
+</script>
+
+<template>
+  <div class="mx-auto grid max-w-5xl gap-14 p-8 md:grid-cols-2">
+    <section>
+      <h1 class="text-2xl">People of the shop</h1>
+      <ErrorNote v-if="trouble" :words="trouble" class="mt-4" @again="load" />
+      <ul v-else class="mt-4 divide-y divide-line border-y border-line">
+        <li v-for="person in people" :key="person.id" class="flex items-baseline gap-4 py-2">
+          <strong class="min-w-0 flex-1 truncate">{{ person.name }}</strong>
+          <span class="figure text-[14px]">{{ person.signIn }}</span>
+          <span class="w-24 text-soft">{{ person.role }}</span>
+        </li>
+      </ul>
+    </section>
+    <section aria-label="Add somebody">
+      <h2 class="text-xl">Add somebody</h2>
+      <form class="mt-4 space-y-3" novalidate @submit.prevent="add">
+        <FormField v-model="form.name" label="Name" :problem="problemOf('name')" />
+        <FormField v-model="form.signIn" label="Sign-in name" :problem="problemOf('signIn')" />
+        <FormField
+          v-model="form.password"
+          label="First password"
+          type="password"
+          autocomplete="new-password"
+          hint="At least 10 characters"
+          :problem="problemOf('password')"
+        />
+        <fieldset>
+          <legend class="text-[15px] font-bold">Role</legend>
+          <label v-for="one in ROLES" :key="one.role" class="flex min-h-[32px] items-center gap-2">
+            <input
+              v-model="form.role"
+              type="radio"
+              name="role"
+              :value="one.role"
+              class="size-4 accent-[var(--russet)]"
+            />
+            {{ one.says }}
+          </label>
+        </fieldset>
+        <p v-if="problem" role="alert" class="font-bold text-russet-ink">{{ problem }}</p>
+        <button type="submit" class="main-action" :disabled="isBusy">Add</button>
+      </form>
+    </section>
+  </div>
+</template>

@@ -1,0 +1,218 @@
+import type { Case } from '~~/core/cases/case'
+import { emptyCase } from '~~/core/cases/case'
+import { factAt, withFacts, type Change } from '~~/core/cases/facts'
+import type { Fault } from '~~/core/cases/faults'
+import type { Clash } from '~~/core/cases/merge'
+import type { RunReport } from '~~/core/cases/run'
+import type { CaseState } from '~~/core/cases/states'
+import type { CaseAnswer } from '~~/core/cases/writing'
+
+export type Saving = 'kept' | 'saving' | 'offline'
+
+const NEW = 'new'
+const pendingKey = (code: string) => `lantern:pending:${code}`
+const RETRY_MS = 3000
+
+/**
+ * The case that is open on the log or the case page. Facts show at once, wait in this machine's storage
+ * until the server has them, and are sent one batch after the other, so that nothing typed is lost.
+ */
+export const useOpenCaseStore = defineStore('open-case', () => {
+  const code = ref<string | null>(null)
+  const version = ref(0)
+  /** the case as the server last told it */
+  const told = shallowRef<Case>(emptyCase())
+  const pending = shallowRef<Change[]>([])
+  const clashes = shallowRef<Clash[]>([])
+  const saving = ref<Saving>('kept')
+  let isSending = false
+  let visit = 0
+
+  /** the case as it stands on the screen: what the server told and what waits to be sent */
+  const current = computed<Case>(() => {
+    if (pending.value.length === 0) return told.value
+    const set = withFacts(told.value, pending.value)
+    return set.ok ? set.changed : told.value
+  })
+
+  function keepPending(changes: Change[]) {
+    pending.value = changes
+    const key = pendingKey(code.value ?? NEW)
+    if (changes.length === 0) localStorage.removeItem(key)
+    else localStorage.setItem(key, JSON.stringify(changes))
+  }
+
+  function restorePending(key: string): Change[] {
+    try {
+      const kept = JSON.parse(localStorage.getItem(pendingKey(key)) ?? '[]')
+      return Array.isArray(kept) && withFacts(told.value, kept).ok ? kept : []
+    } catch {
+      return []
+    }
+  }
+
+  function begin() {
+    visit++
+    code.value = null
+    version.value = 0
+    told.value = emptyCase()
+    clashes.value = []
+    saving.value = 'kept'
+    pending.value = restorePending(NEW)
+    if (pending.value.length > 0) void flush()
+  }
+
+  async function open(which: string) {
+    const own = ++visit
+    const answer = await api<CaseAnswer>('GET', `/api/cases/${encodeURIComponent(which)}`)
+    if (own !== visit) return
+    code.value = which
+    clashes.value = []
+    take(answer)
+    pending.value = restorePending(which)
+    saving.value = 'kept'
+    if (pending.value.length > 0) void flush()
+  }
+
+  function take(answer: CaseAnswer) {
+    version.value = answer.version
+    told.value = answer.case
+  }
+
+  /** Sets facts, or answers what is wrong with them and leaves the case as it was. */
+  function set(changes: Change[]): Fault[] {
+    const complete = changes.flatMap((change) => [...missingParts(change), change])
+    const next = [
+      ...pending.value.filter(
+        (one) =>
+          !complete.some((change) => change.fact === one.fact && !one.fact.match(/^(devices|wanted|copies)\.[^.]+$/)),
+      ),
+      ...complete,
+    ]
+    const tried = withFacts(told.value, next)
+    if (!tried.ok) return tried.faults
+    keepPending(next)
+    void flush()
+    return []
+  }
+
+  /** A fact of a part that is not there yet brings the part with it. */
+  function missingParts({ fact }: Change): Change[] {
+    const [list, id, ...rest] = fact.split('.')
+    const isInPart = (list === 'devices' || list === 'wanted' || list === 'copies') && rest.length > 0
+    return isInPart && factAt(current.value, `${list}.${id}`) === undefined ? [{ fact: `${list}.${id}`, is: {} }] : []
+  }
+
+  async function flush() {
+    if (isSending) return
+    isSending = true
+    const own = visit
+    while (pending.value.length > 0 && own === visit) {
+      saving.value = saving.value === 'offline' ? 'offline' : 'saving'
+      const batch = pending.value
+      try {
+        const answer =
+          code.value === null
+            ? await api<CaseAnswer>('POST', '/api/cases', { changes: batch })
+            : await api<CaseAnswer>('PATCH', `/api/cases/${encodeURIComponent(code.value)}`, {
+                version: version.value,
+                changes: batch,
+              })
+        sent(batch, answer, own)
+      } catch (error) {
+        if (!(await survived(error, batch))) break
+      }
+    }
+    isSending = false
+    if (pending.value.length > 0 && own !== visit) void flush()
+  }
+
+  function sent(batch: Change[], answer: CaseAnswer, own: number) {
+    if (own !== visit) return
+    const rest = pending.value.filter((change) => !batch.includes(change))
+    take(answer)
+    if (code.value === null) {
+      localStorage.removeItem(pendingKey(NEW))
+      code.value = answer.case.code
+    }
+    keepPending(rest)
+    clashes.value = [
+      ...clashes.value.filter((one) => !answer.clashes.some((clash) => clash.fact === one.fact)),
+      ...answer.clashes,
+    ]
+    saving.value = rest.length > 0 ? 'saving' : 'kept'
+  }
+
+  /** True where sending goes on after a failure: later where the server is away, not at all where it refused. */
+  async function survived(error: unknown, batch: Change[]): Promise<boolean> {
+    if (error instanceof ApiFailure && error.isOffline) {
+      saving.value = 'offline'
+      await new Promise((resolve) => setTimeout(resolve, RETRY_MS))
+      return true
+    }
+    if (error instanceof ApiFailure && error.error.code === 'not-signed-in') {
+      await navigateTo({ path: '/sign-in', query: { to: useRoute().fullPath } })
+      return false
+    }
+    keepPending(pending.value.filter((change) => !batch.includes(change)))
+    saving.value = 'kept'
+    tellFailure(error)
+    return true
+  }
+
+  /** Looks for what others have changed; what waits here stays on top of it. */
+  async function refresh() {
+    if (code.value === null || isSending) return
+    const own = visit
+    try {
+      const answer = await api<Partial<CaseAnswer> & { version: number }>(
+        'GET',
+        `/api/cases/${encodeURIComponent(code.value)}?seen=${version.value}`,
+      )
+      if (own === visit && answer.case && answer.version > version.value && !isSending) take(answer as CaseAnswer)
+      if (saving.value === 'offline' && pending.value.length === 0) saving.value = 'kept'
+    } catch (error) {
+      if (error instanceof ApiFailure && error.isOffline) saving.value = 'offline'
+    }
+  }
+
+  /** Other writes go at once, after what waits; they answer the case as it then is. */
+  async function write(method: 'POST' | 'PUT', path: string, body: object): Promise<boolean> {
+    await flush()
+    try {
+      take(
+        await api<CaseAnswer>(method, `/api/cases/${encodeURIComponent(code.value ?? '')}${path}`, {
+          version: version.value,
+          ...body,
+        }),
+      )
+      return true
+    } catch (error) {
+      tellFailure(error)
+      await refresh()
+      return false
+    }
+  }
+
+  return {
+    code,
+    version,
+    current,
+    clashes,
+    saving,
+    begin,
+    open,
+    set,
+    refresh,
+    markHold: (hold: string, mark: 'ticked' | 'waived' | null, reason = '') =>
+      write('POST', '/holds', { hold, mark, reason }),
+    startRun: (option: string) => write('POST', '/runs', { option }),
+    endRun: (run: string, report: RunReport) => write('PUT', `/runs/${run}`, { report }),
+    move: (to: CaseState['name'], waitingFor: CaseState['waitingFor'], reason: string) =>
+      write('POST', '/move', { to, waitingFor, reason }),
+    settle(clash: Clash, isMine: boolean) {
+      clashes.value = clashes.value.filter((one) => one.fact !== clash.fact)
+      if (isMine) set([{ fact: clash.fact, is: clash.yours }])
+    },
+  }
+})

@@ -1,0 +1,54 @@
+import type { Person } from '~~/core/people/person'
+import { may, type Deed } from '~~/core/people/person'
+import type { Playbook } from '~~/core/playbook/playbook'
+
+interface SessionAnswer {
+  person: Person | null
+  now: string
+  needsOwner: boolean
+  demoPeople: { name: string; signIn: string; password: string; role: string }[]
+}
+
+/** Who is signed in, the server's time, and the playbook: what every page shares. */
+export const useSessionStore = defineStore('session', () => {
+  const person = ref<Person | null>(null)
+  const needsOwner = ref(false)
+  const demoPeople = ref<SessionAnswer['demoPeople']>([])
+  const playbook = shallowRef<Playbook | null>(null)
+  const isLoaded = ref(false)
+  const ahead = ref(0)
+
+  async function load() {
+    const answer = await api<SessionAnswer>('GET', '/api/session')
+    person.value = answer.person
+    needsOwner.value = answer.needsOwner
+    demoPeople.value = answer.demoPeople
+    ahead.value = Date.parse(answer.now) - Date.now()
+    isLoaded.value = true
+    if (person.value && !playbook.value) playbook.value = await api<Playbook>('GET', '/api/playbook')
+  }
+
+  async function enter(path: '/api/session' | '/api/first-start', body: unknown) {
+    await api('POST', path, body)
+    await load()
+  }
+
+  async function leave() {
+    await api('DELETE', '/api/session')
+    person.value = null
+    await navigateTo('/sign-in')
+  }
+
+  return {
+    person,
+    needsOwner,
+    demoPeople,
+    playbook,
+    isLoaded,
+    load,
+    enter,
+    leave,
+    now: () => Date.now() + ahead.value,
+    may: (deed: Deed) => person.value !== null && may(person.value.role, deed),
+  }
+})

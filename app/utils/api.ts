@@ -1,0 +1,48 @@
+import { ErrorShape } from '~~/core/errors'
+
+/** A failure that the server answered, in its one shape, or the lack of an answer. */
+export class ApiFailure extends Error {
+  constructor(readonly error: ErrorShape) {
+    super(error.message)
+  }
+
+  get isOffline(): boolean {
+    return this.error.code === 'broken' && this.error.safe === OFFLINE_SAFE
+  }
+}
+
+const OFFLINE_SAFE = 'What you typed is kept on this machine and sent when the server answers.'
+
+const noAnswer = (): ErrorShape => ({
+  code: 'broken',
+  message: 'The server does not answer.',
+  safe: OFFLINE_SAFE,
+  fields: [],
+})
+
+type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
+
+/** Asks the server; every failure comes as an ApiFailure. */
+export async function api<T>(method: Method, path: string, body?: unknown): Promise<T> {
+  let response: Response
+  try {
+    response = await fetch(path, {
+      method,
+      headers: body === undefined ? {} : { 'content-type': 'application/json' },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    })
+  } catch {
+    throw new ApiFailure(noAnswer())
+  }
+  const answer = await response.json().catch(() => null)
+  if (response.ok) return answer as T
+  const error = ErrorShape.safeParse(answer)
+  throw new ApiFailure(error.success ? error.data : noAnswer())
+}
+
+/** The words for a failure, whatever was thrown. */
+export function failureWords(error: unknown): string {
+  return error instanceof ApiFailure
+    ? `${error.error.message} ${error.error.safe}`
+    : 'Something went wrong on this page. What was saved is safe; load it again.'
+}

@@ -1,0 +1,32 @@
+/** "66%", and "under 1%" where rounding would say none. */
+export function percent(share: number): string {
+  if (share > 0 && share < 0.01) return 'under 1%'
+  return `${Math.round(share * 100)}%`
+}
+
+/** "2 min", "1 h 20", "3 days": a length of time as it is said at the bench. */
+export function minutesWords(minutes: number): string {
+  if (minutes < 90) return `${Math.round(minutes)} min`
+  if (minutes < 24 * 60)
+    return `${Math.floor(minutes / 60)} h ${String(Math.round(minutes % 60)).padStart(2, '0')}`.replace(' 00', '')
+  const days = Math.round(minutes / 1440)
+  return days === 1 ? '1 day' : `${days} days`
+}
+
+/** Reach from 0 to 1 as the colour of a lit cell, between the stops of the ramp. */
+const STOPS = [
+  [0, 0x30, 0x25, 0x20],
+  [0.15, 0x54, 0x37, 0x23],
+  [0.4, 0xa0, 0x5c, 0x24],
+  [0.7, 0xe8, 0x9e, 0x38],
+  [1, 0xff, 0xe2, 0x96],
+] as const
+
+export function reachColour(reach: number): string {
+  const at = Math.min(1, Math.max(0, reach))
+  const upper = STOPS.findIndex(([stop]) => at <= stop)
+  const [from, to] = upper <= 0 ? [STOPS[0], STOPS[0]] : [STOPS[upper - 1]!, STOPS[upper]!]
+  const part = to[0] === from[0] ? 0 : (at - from[0]) / (to[0] - from[0])
+  const channel = (index: 1 | 2 | 3) => Math.round(from[index] + (to[index] - from[index]) * part)
+  return `rgb(${channel(1)} ${channel(2)} ${channel(3)})`
+}

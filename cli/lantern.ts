@@ -1,0 +1,27 @@
+import { Command } from 'commander'
+import { planCommand } from './plan'
+
+/** Exit code for input or words that can not be used. */
+export const UNUSABLE = 2
+
+const program = new Command('lantern')
+  .description('Russet Lantern on the command line: works on files, without server or database.')
+  .showHelpAfterError()
+  .exitOverride((error) => process.exit(error.exitCode === 0 ? 0 : UNUSABLE))
+
+program
+  .command('plan')
+  .description('rank the routes of a case file and print the plan as JSON')
+  .argument('<case>', 'case file (JSON)')
+  .option('--playbook <file>', 'playbook file instead of the one that ships')
+  .option('--now <iso>', 'plan as of this moment (UTC, such as 2026-11-24T10:42:00Z)')
+  .action((file: string, options: { playbook?: string; now?: string }) => {
+    const outcome = planCommand(file, options, Date.now())
+    if ('plan' in outcome) process.stdout.write(`${JSON.stringify(outcome.plan, null, 2)}\n`)
+    else {
+      for (const line of outcome.faults) process.stderr.write(`${line}\n`)
+      process.exitCode = UNUSABLE
+    }
+  })
+
+program.parse()

@@ -1,0 +1,27 @@
+import { z } from 'zod'
+
+/** What can go wrong, by name; programs decide by the code, people read the message. */
+export const ERROR_CODES = [
+  'not-signed-in',
+  'not-allowed',
+  'wrong-sign-in',
+  'too-many-tries',
+  'not-found',
+  'invalid',
+  'refused',
+  'clash',
+  'too-large',
+  'foreign-origin',
+  'broken',
+] as const
+export type ErrorCode = (typeof ERROR_CODES)[number]
+
+/** The one shape in which errors leave the server: what happened, what is safe, and which fields are at fault. */
+export const ErrorShape = z.object({
+  code: z.enum(ERROR_CODES),
+  message: z.string(),
+  /** what is safe, or what to do */
+  safe: z.string(),
+  fields: z.array(z.object({ path: z.string(), message: z.string() })),
+})
+export type ErrorShape = z.infer<typeof ErrorShape>

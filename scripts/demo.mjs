@@ -1,0 +1,28 @@
+// npm run demo: everything from a bare checkout to the running app with the made-up shop in it.
+import { rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { serve } from './serve.mjs'
+import { checkNode, ensureBuild, ensurePackages, fail, root, say } from './set-up.mjs'
+
+const wanted = process.argv.slice(2)
+const strange = wanted.find((argument) => argument !== '--fresh')
+if (strange) fail(`npm run demo knows no ${strange}; there is only: npm run demo -- --fresh`)
+
+checkNode()
+await ensurePackages()
+await ensureBuild()
+const data = process.env.LANTERN_DATA || join(root, 'data/demo')
+if (wanted.includes('--fresh')) {
+  say('Beginning anew: the demo’s data is put away')
+  // Only what the demo itself wrote; the folder may hold other things.
+  for (const name of ['lantern.sqlite', 'lantern.sqlite-wal', 'lantern.sqlite-shm', 'session-secret'])
+    rmSync(join(data, name), { force: true })
+}
+say('Starting')
+const address = await serve({
+  port: process.env.LANTERN_PORT || '4747',
+  env: { LANTERN_DATA: data, LANTERN_DEMO: '1', NODE_ENV: 'production' },
+})
+say(
+  `Sluice Lane Repairs is open: ${address}\n  Its people and their passwords stand on the sign-in page. Ctrl C closes it; what was entered stays.`,
+)

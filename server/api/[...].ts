@@ -1,0 +1,6 @@
+import { notFound } from '../failure'
+
+/** Any other address below /api, told in the same shape as all errors. */
+export default defineRoute({}, () => {
+  throw notFound('such address')
+})

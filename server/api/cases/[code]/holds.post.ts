@@ -1,0 +1,11 @@
+import { HoldWrite } from '../../../../core/cases/writing'
+import { may } from '../../../../core/people/person'
+import { answered } from '../../../cases/answered'
+import { markHold } from '../../../cases/write'
+import { Failure } from '../../../failure'
+
+export default defineRoute({ may: 'log', body: HoldWrite }, ({ body, param, person, writer }) => {
+  if (body.mark === 'waived' && !may(person.role, 'work'))
+    throw new Failure('not-allowed', 'A hold is waived by a technician.')
+  return answered(markHold(useLantern().database, param('code'), body, writer))
+})

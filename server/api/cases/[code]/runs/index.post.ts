@@ -1,0 +1,7 @@
+import { RunStart } from '../../../../../core/cases/writing'
+import { answered } from '../../../../cases/answered'
+import { startRun } from '../../../../cases/write'
+
+export default defineRoute({ may: 'work', body: RunStart }, ({ body, param, playbook, writer }) =>
+  answered(startRun(useLantern().database, param('code'), body.option, playbook, writer)),
+)

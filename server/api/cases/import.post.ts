@@ -1,0 +1,14 @@
+import { z } from 'zod'
+import { readCase } from '../../../core/cases/exchange'
+import { invalid } from '../../failure'
+import { importCase } from '../../cases/write'
+import { answered } from '../../cases/answered'
+
+/** The text of the file as it is, so that its faults are told by the same reader as on the command line. */
+const CaseFile = z.object({ text: z.string().max(2_100_000, 'is larger than a case file can be') })
+
+export default defineRoute({ may: 'log', body: CaseFile }, ({ body, playbook, writer }) => {
+  const file = readCase(body.text)
+  if (!file.ok) throw invalid(file.faults, 'The file')
+  return answered(importCase(useLantern().database, file.read, playbook, writer))
+})

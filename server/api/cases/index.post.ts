@@ -1,0 +1,7 @@
+import { NewCase } from '../../../core/cases/writing'
+import { logCase } from '../../cases/write'
+import { answered } from '../../cases/answered'
+
+export default defineRoute({ may: 'log', body: NewCase }, ({ body, playbook, writer }) =>
+  answered(logCase(useLantern().database, body.changes, playbook, writer)),
+)

@@ -1,0 +1,4 @@
+export default defineOpenRoute({}, async ({ event }) => {
+  await clearUserSession(event)
+  return { person: null }
+})

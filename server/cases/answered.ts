@@ -1,0 +1,7 @@
+import type { CaseAnswer } from '../../core/cases/writing'
+import type { Written } from './write'
+
+/** What a write answers: the case as it now is, its version, and what has to be asked about. */
+export function answered({ stored, clashes }: Written): CaseAnswer {
+  return { version: stored.version, case: stored.case, clashes: [...clashes] }
+}

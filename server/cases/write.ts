@@ -1,0 +1,288 @@
+import { CASE_FORMAT, Case, mainDevice } from '../../core/cases/case'
+import { factAt, withFacts, type Change } from '../../core/cases/facts'
+import { known } from '../../core/cases/fact'
+import { mergeByFact, type Clash, type PastChange } from '../../core/cases/merge'
+import { sameValue } from '../../core/cases/same-value'
+import { isBeingWorked, refusalOf, type CaseState } from '../../core/cases/states'
+import { DAY_MS } from '../../core/cases/moment'
+import type { RunReport } from '../../core/cases/run'
+import type { Playbook } from '../../core/playbook/playbook'
+import { fullPlanOf } from '../../core/ranking/plan'
+import { SAFETY } from '../../core/ranking/plan-shape'
+import type { Database } from '../db/open'
+import { Failure, invalid, refused } from '../failure'
+import { withClientCard } from './clients'
+import { nextCode } from './codes'
+import {
+  historySince,
+  insertCase,
+  readStored,
+  updateCase,
+  type Handle,
+  type Happening,
+  type StoredCase,
+  type Writer,
+} from './rows'
+
+export interface Written {
+  readonly stored: StoredCase
+  readonly clashes: readonly Clash[]
+}
+
+const written = (stored: StoredCase, clashes: readonly Clash[] = []): Written => ({ stored, clashes })
+const iso = (now: number) => new Date(now).toISOString()
+
+/** Every write is one transaction that holds the write lock from its first read on. */
+function writing<T>(database: Database, work: (handle: Handle) => T): T {
+  return database.transaction((transaction) => work(transaction), { behavior: 'immediate' })
+}
+
+/** A new case with these facts already set. */
+export function logCase(database: Database, changes: readonly Change[], playbook: Playbook, writer: Writer): Written {
+  return writing(database, (handle) => {
+    const code = nextCode(handle, playbook.shop.codePrefix)
+    const begun = Case.parse({
+      format: CASE_FORMAT,
+      version: 1,
+      code,
+      logged: iso(writer.now),
+      state: { name: 'logged', since: iso(writer.now) },
+    })
+    const set = withFacts(begun, changes)
+    if (!set.ok) throw invalid(set.faults, 'The case')
+    const logged = withClientCard(handle, set.changed, writer)
+    return written(
+      insertCase(
+        handle,
+        logged,
+        [{ kind: 'logged', fact: '', was: null, is: { code } }, ...factHappenings(begun, logged, changes)],
+        writer,
+      ),
+    )
+  })
+}
+
+/** A case from a case file, under a code of this shop; its own code is kept where it is free and ours. */
+export function importCase(database: Database, read: Case, playbook: Playbook, writer: Writer): Written {
+  return writing(database, (handle) => {
+    const code = nextCode(handle, playbook.shop.codePrefix)
+    const stays = {
+      ...read,
+      code,
+      with: null,
+      logged: read.logged ?? iso(writer.now),
+      client: { ...read.client, id: null },
+    }
+    const kept = withClientCard(handle, stays, writer)
+    return written(
+      insertCase(handle, kept, [{ kind: 'imported', fact: '', was: null, is: { code, was: read.code } }], writer),
+    )
+  })
+}
+
+/**
+ * Sets facts. What others changed since the version that the writer saw is merged fact by fact; facts
+ * that two people set differently are answered as clashes and stay as they are.
+ */
+export function changeFacts(
+  database: Database,
+  code: string,
+  version: number,
+  changes: readonly Change[],
+  writer: Writer,
+): Written {
+  return writing(database, (handle) => {
+    const before = readStored(handle, code)
+    const since = pastChanges(handle, before, version)
+    const { apply, clashes } = mergeByFact(before.case, changes, since)
+    const real = apply.filter((change) => !sameValue(factAt(before.case, change.fact) ?? null, change.is ?? null))
+    if (real.length === 0) return written(before, clashes)
+    const set = withFacts(before.case, real)
+    if (!set.ok) throw invalid(set.faults, 'The case')
+    const touchesClient = real.some((change) => change.fact.startsWith('client'))
+    const after = touchesClient ? withClientCard(handle, set.changed, writer) : set.changed
+    return written(updateCase(handle, before, after, factHappenings(before.case, after, real), writer), clashes)
+  })
+}
+
+function factHappenings(before: Case, after: Case, changes: readonly Change[]): Happening[] {
+  return changes.map(({ fact }) => ({
+    kind: 'fact',
+    fact,
+    was: factAt(before, fact) ?? null,
+    is: factAt(after, fact) ?? null,
+  }))
+}
+
+function pastChanges(handle: Handle, stored: StoredCase, version: number): PastChange[] {
+  if (version > stored.version)
+    throw new Failure('invalid', 'That version of the case does not exist yet.', {
+      fields: [{ path: 'version', message: 'is newer than the case' }],
+    })
+  return historySince(handle, stored.id, version)
+    .filter((entry) => entry.kind === 'fact')
+    .map((entry) => ({ fact: entry.fact, is: entry.is, by: entry.by }))
+}
+
+interface HoldChange {
+  readonly hold: string
+  readonly mark: 'ticked' | 'waived' | null
+  readonly reason: string
+}
+
+/** Ticks or waives a hold, or takes the mark back. Two people who tick the same hold agree. */
+export function markHold(
+  database: Database,
+  code: string,
+  { hold, mark, reason }: HoldChange,
+  writer: Writer,
+): Written {
+  return writing(database, (handle) => {
+    const before = readStored(handle, code)
+    const old = before.case.holds.find((one) => one.hold === hold) ?? null
+    if (old === null && mark === null) return written(before)
+    if (old && mark === old.mark && (mark === 'ticked' || reason === old.reason)) return written(before)
+    if (mark === 'waived' && reason.trim() === '')
+      throw invalid([{ path: 'reason', message: 'is empty; a hold is waived with a reason' }])
+    const others = before.case.holds.filter((one) => one.hold !== hold)
+    const next =
+      mark === null ? null : { hold, mark, reason: mark === 'waived' ? reason : '', by: writer.by, at: iso(writer.now) }
+    const after = { ...before.case, holds: next ? [...others, next] : others }
+    return written(updateCase(handle, before, after, [{ kind: 'hold', fact: hold, was: old, is: next }], writer))
+  })
+}
+
+/** Begins a run of a route of the plan as it is now, and keeps what the plan expected of it. */
+export function startRun(
+  database: Database,
+  code: string,
+  optionId: string,
+  playbook: Playbook,
+  writer: Writer,
+): Written {
+  return writing(database, (handle) => {
+    const before = readStored(handle, code)
+    const { plan } = fullPlanOf(before.case, playbook, writer.now)
+    const option = plan.options.find((one) => one.id === optionId)
+    if (!option) throw refused('The plan has no such route; load the case again.')
+    if (!isBeingWorked(before.case.state.name))
+      throw refused(`The case is ${before.case.state.name.replace('-', ' ')}; bring it back to the bench first.`)
+    const open = before.case.runs.find((run) => run.ended === null)
+    if (open) throw refused(`A run is open already: ${open.title}. Record how it ended first.`)
+    if (option.standing === 'closed') throw refused(`This route is closed. ${option.says}`)
+    const marked = new Set(before.case.holds.map((mark) => mark.hold))
+    const missing = plan.holds.filter((hold) => hold.protects.includes(optionId) && !marked.has(hold.id))
+    if (missing.length > 0)
+      throw new Failure('refused', `First tick or waive: ${missing.map((hold) => hold.says).join(' ')}`, {
+        fields: missing.map((hold) => ({ path: `holds.${hold.id}`, message: hold.says })),
+      })
+    const kind = playbook.kinds.find((one) => one.id === option.kind)
+    if (kind?.effects.erasesDevice) refuseUnsafe(before.case)
+    const run = {
+      id: `r${before.case.runs.length + 1}`,
+      option: option.id,
+      kind: option.kind,
+      copy: option.copy,
+      title: option.title,
+      by: writer.by,
+      started: iso(writer.now),
+      predicted: { chance: option.chance[1], share: option.share[1], reach: option.reach },
+    }
+    const atBench: CaseState =
+      before.case.state.name === 'at-bench'
+        ? before.case.state
+        : { name: 'at-bench', waitingFor: null, since: iso(writer.now), reason: '' }
+    const after = Case.parse({
+      ...before.case,
+      with: before.case.with ?? writer.by,
+      state: atBench,
+      runs: [...before.case.runs, run],
+    })
+    const moved: Happening[] =
+      atBench === before.case.state ? [] : [{ kind: 'moved', fact: 'state', was: before.case.state, is: atBench }]
+    return written(
+      updateCase(
+        handle,
+        before,
+        after,
+        [...moved, { kind: 'run-started', fact: run.id, was: null, is: after.runs.at(-1) }],
+        writer,
+      ),
+    )
+  })
+}
+
+/** A step that erases the device does not start without a safety copy and the client's recorded consent. */
+function refuseUnsafe(ofCase: Case): void {
+  const device = mainDevice(ofCase)
+  const isCopied = ofCase.runs.some(
+    (run) => run.option === `${SAFETY}:${device?.id}` && run.ended !== null && run.failedOn === null,
+  )
+  if (!isCopied) throw refused('This erases the device: make the safety copy first.')
+  if (ofCase.consent.erase.answer !== 'given')
+    throw refused('This erases the device: record the client’s consent first.')
+}
+
+/** Records how a run ended: minutes, money, what came back, and what it failed on. */
+export function endRun(database: Database, code: string, runId: string, report: RunReport, writer: Writer): Written {
+  return writing(database, (handle) => {
+    const before = readStored(handle, code)
+    const run = before.case.runs.find((one) => one.id === runId)
+    if (!run) throw new Failure('not-found', 'There is no such run.')
+    if (run.ended !== null)
+      throw refused(`${run.by} has recorded already how this run ended; load the case again to see it.`)
+    const strange = report.results.find((result) => !before.case.wanted.some((set) => set.id === result.wanted))
+    if (strange)
+      throw invalid([
+        { path: 'report.results', message: `names a wanted set that the case does not have (${strange.wanted})` },
+      ])
+    const ended = { ...run, ...report, ended: iso(writer.now) }
+    const after = Case.parse({ ...before.case, runs: before.case.runs.map((one) => (one.id === runId ? ended : one)) })
+    return written(
+      updateCase(
+        handle,
+        before,
+        after,
+        [{ kind: 'run-ended', fact: runId, was: run, is: after.runs.find((one) => one.id === runId) }],
+        writer,
+      ),
+    )
+  })
+}
+
+interface MoveChange {
+  readonly version: number
+  readonly to: CaseState['name']
+  readonly waitingFor: CaseState['waitingFor']
+  readonly reason: string
+}
+
+/** Moves a case to another state by the core's rules; refused where somebody moved it since the writer looked. */
+export function moveCase(database: Database, code: string, move: MoveChange, writer: Writer): Written {
+  return writing(database, (handle) => {
+    const before = readStored(handle, code)
+    const { state } = before.case
+    const moved = historySince(handle, before.id, move.version).findLast((entry) => entry.kind === 'moved')
+    if (moved && state.name !== move.to)
+      throw new Failure('clash', `${moved.by} has moved the case to “${state.name.replace('-', ' ')}” meanwhile.`, {
+        safe: 'Nothing was changed; look at the case as it is now.',
+      })
+    const days = state.since ? (writer.now - Date.parse(state.since)) / DAY_MS : 0
+    const why = refusalOf(state.name, move, {
+      wantedKnown: before.case.wanted.some((set) => known(set.type)),
+      clientKnown: known(before.case.client.name),
+      runsOpen: before.case.runs.filter((run) => run.ended === null).length,
+      runsEnded: before.case.runs.filter((run) => run.ended !== null).length,
+      dayCountInState: days,
+    })
+    if (why) throw refused(why)
+    const next: CaseState = {
+      name: move.to,
+      waitingFor: move.to === 'waiting' ? move.waitingFor : null,
+      since: iso(writer.now),
+      reason: move.reason,
+    }
+    const after = Case.parse({ ...before.case, state: next })
+    return written(updateCase(handle, before, after, [{ kind: 'moved', fact: 'state', was: state, is: next }], writer))
+  })
+}

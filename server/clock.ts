@@ -1,0 +1,19 @@
+/** The one clock of the server. Its time can be set at the start, and while it runs where that is allowed. */
+export interface Clock {
+  /** ms since the epoch */
+  now(): number
+  /** From now on it is this time (ms), and time goes on from there. */
+  set(time: number): void
+}
+
+export function clockFrom(startIso: string | undefined, systemNow: () => number = Date.now): Clock {
+  const start = startIso ? Date.parse(startIso) : NaN
+  if (startIso && Number.isNaN(start)) throw new Error(`LANTERN_NOW is no moment that can be read: ${startIso}`)
+  let ahead = Number.isNaN(start) ? 0 : start - systemNow()
+  return {
+    now: () => systemNow() + ahead,
+    set: (time) => {
+      ahead = time - systemNow()
+    },
+  }
+}
