@@ -1,5 +1,5 @@
-import type { Person } from '~~/core/people/person'
-import { may, type Deed } from '~~/core/people/person'
+import type { Person, Deed } from '~~/core/people/person'
+import { may } from '~~/core/people/person'
 import type { Playbook } from '~~/core/playbook/playbook'
 
 interface SessionAnswer {

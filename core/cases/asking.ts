@@ -1,5 +1,5 @@
 import type { Case } from './case'
-import { COPY_KINDS, FACTS_OF_COPY } from './copy'
+import { COPY_KINDS } from './copy'
 import { DATA_TYPES } from './data-types'
 import { CONDITIONS, DEVICE_KINDS, PLATFORMS, type BinName } from './device'
 import type { FactPath } from './facts'
@@ -201,22 +201,4 @@ export function binsAsked(ofCase: Case): BinName[] {
   if (has('notes')) bins.push('notes')
   if (has('documents', 'spreadsheets', 'files', 'audio')) bins.push('files')
   return bins
-}
-
-/** Every path under which a case can be asked something, for lists and for checks. */
-export function askablePaths(ofCase: Case): FactPath[] {
-  const storage = (base: string) => Object.keys(STORAGE).map((fact) => `${base}.storage.${fact}`)
-  return [
-    ...Object.keys(TOP),
-    ...ofCase.devices.flatMap((device) => [
-      ...Object.keys(DEVICE).map((fact) => `devices.${device.id}.${fact}`),
-      ...storage(`devices.${device.id}`),
-    ]),
-    ...ofCase.wanted.flatMap((set) =>
-      Object.keys(WANTED)
-        .filter((fact) => !fact.includes('#'))
-        .map((fact) => `wanted.${set.id}.${fact}`),
-    ),
-    ...ofCase.copies.flatMap((copy) => FACTS_OF_COPY[copy.kind].map((fact) => `copies.${copy.id}.${fact}`)),
-  ]
 }

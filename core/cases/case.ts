@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { Client } from './client'
 import { Copy } from './copy'
 import { Device } from './device'
-import { known, partId, text } from './fact'
+import { partId, text } from './fact'
 import { HoldMark } from './hold-mark'
 import { Loss } from './loss'
 import { instant } from './moment'
@@ -58,9 +58,4 @@ export function nextId(letter: string, parts: readonly { id: string }[]): string
 /** The device that the loss is about: the first one. */
 export function mainDevice(ofCase: Case): Device | null {
   return ofCase.devices[0] ?? null
-}
-
-/** True once at least one wanted set has a type. */
-export function saysWhatIsWanted(ofCase: Case): boolean {
-  return ofCase.wanted.some((set) => known(set.type))
 }

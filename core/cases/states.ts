@@ -103,11 +103,6 @@ export function refusalOf(from: CaseStateName, request: MoveRequest, facts: Move
   return move.refuses(facts, request)
 }
 
-/** True while somebody may still have to act on the case. */
-export function isOpen(state: CaseStateName): boolean {
-  return state !== 'closed'
-}
-
 /** True while the data is still being brought back, so that closings matter. */
 export function isBeingWorked(state: CaseStateName): boolean {
   return state === 'logged' || state === 'at-bench' || state === 'waiting'

@@ -2,7 +2,6 @@ import { z } from 'zod'
 import { bytes, choice, fact, name } from './fact'
 
 export const STORAGE_KINDS = ['phone-flash', 'solid-state', 'spinning-disk', 'card', 'stick'] as const
-export type StorageKind = (typeof STORAGE_KINDS)[number]
 
 /** What data physically lies on, and what the physics of a deletion depends on. */
 export const Storage = z.object({

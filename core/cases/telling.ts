@@ -43,13 +43,11 @@ export function tellingOf(ofCase: Case): Sentence[] {
         ...devicePieces(ofCase, devices[0]!),
       ],
     },
-    ...devices
-      .slice(1)
-      .map((id) => ({
-        id: `device-${id}`,
-        part: part('devices', id, 'this device'),
-        pieces: [said('Also '), ...devicePieces(ofCase, id)],
-      })),
+    ...devices.slice(1).map((id) => ({
+      id: `device-${id}`,
+      part: part('devices', id, 'this device'),
+      pieces: [said('Also '), ...devicePieces(ofCase, id)],
+    })),
     ...wanted.map((id, index) => wantedSentence(ofCase, id, index)),
     { id: 'loss', part: null, pieces: lossPieces(ofCase) },
     { id: 'since', part: null, pieces: sincePieces(ofCase, devices[0]!) },

@@ -3,7 +3,7 @@ import { tz } from '@date-fns/tz'
 import type { Copy, CopyKind } from './copy'
 import type { DataType } from './data-types'
 import type { Device, DeviceKind, Platform } from './device'
-import { known, type Fact } from './fact'
+import { known } from './fact'
 import type { LossKind } from './loss'
 import { DAY_MS, spanOf, type Moment, type Span } from './moment'
 import type { CaseStateName } from './states'
@@ -103,11 +103,6 @@ export function copyWords(copy: Copy): string {
         : `the ${kind}`
   if (copy.kind === 'computer-backup' && known(copy.label)) return `the backup on the ${copy.label}`
   return known(copy.label) ? `the ${kind} (${copy.label})` : `the ${kind}`
-}
-
-/** "lost between …" for a fact that may be unknown. */
-export function lossWords(how: Fact<LossKind>): string {
-  return known(how) ? LOSS_WORDS[how] : 'lost in a way nobody knows'
 }
 
 /** A day in the shop's zone, with the year only where it is not this one. */

@@ -4,8 +4,6 @@ import { name } from '../cases/fact'
 export const ROLES = ['owner', 'technician', 'counter'] as const
 export type Role = (typeof ROLES)[number]
 
-export const ROLE_WORDS: Record<Role, string> = { owner: 'owner', technician: 'technician', counter: 'counter' }
-
 /** What people do here; which role may do it is said once, below. */
 export type Deed = 'log' | 'work' | 'close' | 'people'
 

@@ -22,7 +22,6 @@ export const FAMILIES = [
   'phone-rows',
   'lab',
 ] as const
-export type Family = (typeof FAMILIES)[number]
 
 const slug = z.string().regex(/^[a-z][a-z0-9-]{1,59}$/)
 const sentence = z.string().trim().min(3).max(400)
@@ -100,7 +99,6 @@ const WindowRule = z.discriminatedUnion('rule', [
   /** until the medium is used again */
   z.object({ rule: z.literal('reused') }),
 ])
-export type WindowRule = z.infer<typeof WindowRule>
 
 /** One kind of route, as data: edited by the shop, exported and imported. */
 export const RouteKind = z.object({

@@ -14,11 +14,6 @@ export function product(...figures: readonly Estimate[]): Estimate {
   return figures.reduce<Estimate>((so, next) => [so[0] * next[0], so[1] * next[1], so[2] * next[2]], ONE)
 }
 
-/** What is left of one: low and high change places. */
-export function complement(figure: Estimate): Estimate {
-  return [1 - figure[2], 1 - figure[1], 1 - figure[0]]
-}
-
 /** A mixture: the first with probability `weight`, else the second. */
 export function mixed(weight: number, one: Estimate, other: Estimate): Estimate {
   const at = (index: 0 | 1 | 2) => weight * one[index] + (1 - weight) * other[index]

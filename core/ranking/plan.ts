@@ -1,7 +1,7 @@
 import type { Case } from '../cases/case'
 import { known } from '../cases/fact'
 import { countOf } from '../cases/wanted'
-import { DAY_MS, HOUR_MS, isoOf } from '../cases/moment'
+import { HOUR_MS, isoOf } from '../cases/moment'
 import { dayWords } from '../cases/words'
 import { bindingsOf } from '../playbook/bind'
 import type { Playbook } from '../playbook/playbook'
@@ -259,13 +259,4 @@ function costOfWaiting(
       ] as const,
   )
   return { hours: WAIT_HOURS, money: Math.max(0, today.value - best.value), items: Object.fromEntries(items) }
-}
-
-/** The moment (ms) until which a plan made now holds at most: its first closing, or a day. */
-export function holdsUntil(plan: Plan): number {
-  const now = Date.parse(plan.now)
-  const closings = plan.options
-    .filter((option) => option.standing === 'plan')
-    .flatMap((option) => (option.closes[0] ? [Date.parse(option.closes[0])] : []))
-  return Math.min(now + DAY_MS, ...closings.filter((time) => time > now))
 }

@@ -59,7 +59,7 @@ export function findClients(handle: Handle, typed: string): ClientCard[] {
       name: clients.name,
       phone: clients.phone,
       mail: clients.mail,
-      cases: sql<number>`(select count(*) from ${cases} where ${cases.clientId} = ${clients.id})`,
+      cases: sql<number>`(select count(*) from cases where cases.client_id = clients.id)`,
     })
     .from(clients)
     .where(

@@ -14,23 +14,23 @@ import { cases } from '../db/tables'
 
 const MOST = 200
 
-/** Plans made for the counter, kept while neither the case nor the minute has changed. */
-const keptPlans = new Map<string, FullPlan>()
+/** Plans made for the counter, by database, kept while neither the case nor the minute has changed. */
+const keptPlans = new WeakMap<Database, Map<string, FullPlan>>()
 const MOST_KEPT = 2000
 
-function planFor(key: string, ofCase: Case, playbook: Playbook, now: number): FullPlan {
-  const kept = keptPlans.get(key)
-  if (kept) return kept
-  if (keptPlans.size > MOST_KEPT) keptPlans.clear()
-  const made = fullPlanOf(ofCase, playbook, now)
-  keptPlans.set(key, made)
+function planFor(database: Database, key: string, ofCase: Case, playbook: Playbook, now: number): FullPlan {
+  const kept = keptPlans.get(database) ?? new Map<string, FullPlan>()
+  keptPlans.set(database, kept)
+  const made = kept.get(key) ?? fullPlanOf(ofCase, playbook, now)
+  if (kept.size > MOST_KEPT) kept.clear()
+  kept.set(key, made)
   return made
 }
 
 /** The open cases by what closes next; those whose data is back or that have nothing to close come last. */
 export function openCases(database: Database, playbook: Playbook, now: number): CaseSummary[] {
   const rows = database.select().from(cases).where(ne(cases.state, 'closed')).orderBy(desc(cases.id)).limit(MOST).all()
-  return rows.map((row) => summaryOf(row, playbook, now)).sort(byClosing)
+  return rows.map((row) => summaryOf(database, row, playbook, now)).sort(byClosing)
 }
 
 /** Cases, open and closed, that a name, a code or a phone number finds. */
@@ -47,7 +47,7 @@ export function findCases(database: Database, typed: string, playbook: Playbook,
     .orderBy(sql`${eq(cases.state, 'closed')}`, desc(cases.id))
     .limit(30)
     .all()
-  return rows.map((row) => summaryOf(row, playbook, now))
+  return rows.map((row) => summaryOf(database, row, playbook, now))
 }
 
 const byClosing = (one: CaseSummary, other: CaseSummary) =>
@@ -55,9 +55,9 @@ const byClosing = (one: CaseSummary, other: CaseSummary) =>
 const closingOf = (summary: CaseSummary) =>
   summary.closes[0] ? Date.parse(summary.closes[0]) : isBeingWorked(summary.stateName) ? 8e15 : 9e15
 
-function summaryOf(row: typeof cases.$inferSelect, playbook: Playbook, now: number): CaseSummary {
+function summaryOf(database: Database, row: typeof cases.$inferSelect, playbook: Playbook, now: number): CaseSummary {
   const ofCase = Case.parse(JSON.parse(row.body))
-  const full = planFor(`${row.id}/${row.version}/${Math.floor(now / 60_000)}`, ofCase, playbook, now)
+  const full = planFor(database, `${row.id}/${row.version}/${Math.floor(now / 60_000)}`, ofCase, playbook, now)
   const { plan } = full
   const isLive = isBeingWorked(ofCase.state.name)
   const next = plan.options.find((option) => option.id === plan.order[0])

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { FileInput } from 'lucide-vue-next'
 import type { CaseAnswer } from '~~/core/cases/writing'
 import type { Fault } from '~~/core/cases/faults'
 
@@ -33,7 +34,10 @@ async function chosen() {
 
 <template>
   <div>
-    <button type="button" class="quiet-action" @click="input?.click()">Bring in a case file</button>
+    <button type="button" class="quiet-action" @click="input?.click()">
+      <FileInput :size="16" aria-hidden="true" />
+      Bring in a case file
+    </button>
     <input
       ref="input"
       type="file"

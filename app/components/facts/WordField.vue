@@ -137,7 +137,7 @@ defineExpose({ focus: () => input.value?.focus() })
       @focus="entered"
       @blur="left"
     />
-    <span v-if="problem && !isFocused" class="sr-only" :id="`${id}-problem`">{{ problem }}</span>
+    <span v-if="problem && !isFocused" :id="`${id}-problem`" class="sr-only">{{ problem }}</span>
     <Teleport v-if="isFocused" :to="dock ?? 'body'" :disabled="dock === null" defer>
       <span class="answers" :class="dock ? 'is-docked' : 'is-below'">
         <span class="answers-label">{{ label }}</span>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { KeyRound, LogOut, Moon, Sun } from 'lucide-vue-next'
 import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
 import { initialsOf } from '~~/core/people/person'
@@ -71,16 +72,19 @@ useSingleKeys({ '/': () => field.value?.focus() })
         <p class="px-3 py-2 text-soft">{{ session.person?.name }}, {{ session.person?.role }}</p>
         <MenuItem v-slot="{ active }">
           <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="toggle">
+            <component :is="theme === 'night' ? Sun : Moon" :size="16" aria-hidden="true" />
             {{ theme === 'night' ? 'Day colours' : 'Night colours' }}
           </button>
         </MenuItem>
         <MenuItem v-slot="{ active }">
           <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="singleKeys = !singleKeys">
+            <KeyRound :size="16" aria-hidden="true" />
             {{ singleKeys ? 'Switch single keys off' : 'Switch single keys on' }}
           </button>
         </MenuItem>
         <MenuItem v-slot="{ active }">
           <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="session.leave()">
+            <LogOut :size="16" aria-hidden="true" />
             Sign out
           </button>
         </MenuItem>
@@ -91,7 +95,9 @@ useSingleKeys({ '/': () => field.value?.focus() })
 
 <style scoped>
 .menu-line {
-  display: block;
+  display: flex;
+  align-items: center;
+  gap: 8px;
   width: 100%;
   min-height: 34px;
   padding: 0 12px;

@@ -1,0 +1,86 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { execFile } from 'node:child_process'
+import { promisify } from 'node:util'
+import { afterAll, describe, expect, it } from 'vitest'
+import { readFileSync } from 'node:fs'
+import { Plan } from '../core/ranking/plan-shape'
+import { planCommand } from './plan'
+
+const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-'))
+afterAll(() => rmSync(folder, { recursive: true }))
+const file = (name: string, content: string) => {
+  writeFileSync(join(folder, name), content)
+  return join(folder, name)
+}
+const now = Date.UTC(2026, 10, 24, 10, 42)
+const examples = join(import.meta.dirname, '../docs/examples')
+const run = promisify(execFile)
+
+describe('lantern plan', () => {
+  it.each(['phone-photos', 'reformatted-card', 'saved-over-sheet'])('plans the documented example %s', (name) => {
+    const outcome = planCommand(join(examples, `${name}.case.json`), { now: '2026-11-24T10:42:00Z' }, now)
+    expect('plan' in outcome && Plan.parse(outcome.plan).order.length).toBeGreaterThan(0)
+  })
+
+  it('says each fault on a line of its own, with its path', () => {
+    const bad = file(
+      'bad.json',
+      '{"format":"russet-lantern/case","version":1,"loss":{"how":"vaporised"},"limits":{"money":-1}}',
+    )
+    const outcome = planCommand(bad, {}, now)
+    expect('faults' in outcome && outcome.faults).toEqual([
+      expect.stringMatching(/^bad.json: loss.how: /),
+      expect.stringMatching(/^bad.json: limits.money: is below zero/),
+    ])
+  })
+
+  it.each([
+    ['a file that is not there', join(folder, 'none.json'), {}, 'none.json: is not there'],
+    ['a folder', folder, {}, 'is a folder'],
+    ['a moment that is none', join(examples, 'phone-photos.case.json'), { now: 'noon' }, '--now:'],
+    [
+      'a playbook that is not there',
+      join(examples, 'phone-photos.case.json'),
+      { playbook: join(folder, 'p.json') },
+      'p.json: is not there',
+    ],
+    [
+      'a playbook that is none',
+      join(examples, 'phone-photos.case.json'),
+      { playbook: join(examples, 'phone-photos.case.json') },
+      'format:',
+    ],
+  ])('refuses %s', (_, path, options, words) => {
+    const outcome = planCommand(path, options, now)
+    expect('faults' in outcome && outcome.faults.join('\n')).toContain(words)
+  })
+
+  it('prints JSON alone and ends with 0, or with 2 for what can not be used', async () => {
+    const lantern = (...words: string[]) =>
+      run('npx', ['tsx', 'cli/lantern.ts', ...words], { cwd: join(import.meta.dirname, '..') })
+    const { stdout } = await lantern('plan', join(examples, 'phone-photos.case.json'))
+    expect(Plan.parse(JSON.parse(stdout)).format).toBe('russet-lantern/plan')
+    await expect(lantern('plan', file('none-at-all.json', '{'))).rejects.toMatchObject({
+      code: 2,
+      stdout: '',
+      stderr: expect.stringContaining('is not JSON'),
+    })
+    await expect(lantern('plan')).rejects.toMatchObject({ code: 2 })
+    await expect(lantern('plant', 'x')).rejects.toMatchObject({ code: 2 })
+  })
+
+  it('the schemas in the docs are those that the app reads with', async () => {
+    const kept = ['case', 'playbook', 'plan', 'error'].map((name) =>
+      readFileSync(join(import.meta.dirname, `../docs/schemas/${name}.schema.json`), 'utf8'),
+    )
+    const { caseJsonSchema } = await import('../core/cases/exchange')
+    const { playbookJsonSchema } = await import('../core/playbook/playbook')
+    const { planJsonSchema } = await import('../core/ranking/plan-shape')
+    const fresh = [caseJsonSchema(), playbookJsonSchema(), planJsonSchema()].map(
+      (schema) => `${JSON.stringify(schema, null, 2)}\n`,
+    )
+    expect(kept.slice(0, 3)).toEqual(fresh)
+  })
+})

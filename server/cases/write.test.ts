@@ -1,0 +1,348 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { emptyCase } from '../../core/cases/case'
+import { readCase, writeCase } from '../../core/cases/exchange'
+import { DAY_MS } from '../../core/cases/moment'
+import { defaultPlaybook } from '../../core/playbook/playbook'
+import { fullPlanOf } from '../../core/ranking/plan'
+import { openDatabase, type Database } from '../db/open'
+import { Failure } from '../failure'
+import { findClients } from './clients'
+import { historySince, readStored } from './rows'
+import { findCases, openCases } from './summaries'
+import { changeFacts, endRun, importCase, logCase, markHold, moveCase, startRun } from './write'
+
+const now = Date.UTC(2026, 10, 24, 10, 42)
+const playbook = defaultPlaybook({ codePrefix: 'SL' })
+const jory = { by: 'Jory', now }
+const bram = { by: 'Bram', now: now + 60_000 }
+const migrations = resolve(import.meta.dirname, '../db/migrations')
+
+let folder: string
+let database: Database
+
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'lantern-'))
+  database = openDatabase(folder, migrations)
+})
+afterEach(() => {
+  database.$client.close()
+  rmSync(folder, { recursive: true })
+})
+
+const story = [
+  { fact: 'client.name', is: 'Wilfreda Ashby' },
+  { fact: 'client.phone', is: '01632 960 214' },
+  { fact: 'devices.d1', is: { kind: 'phone', platform: 'closed-phone', lock: 'unlocked', condition: 'working' } },
+  { fact: 'wanted.w1', is: { type: 'photos', count: 200 } },
+  { fact: 'loss.how', is: 'deleted-in-bulk' },
+  { fact: 'loss.when', is: { from: '2026-11-18T00:00:00Z', to: '2026-11-19T00:00:00Z' } },
+]
+const begin = () => logCase(database, story, playbook, jory).stored
+const BIN = 'device-photo-bin:d1'
+
+function tickAll(code: string) {
+  const { plan } = fullPlanOf(readStored(database, code).case, playbook, now)
+  for (const hold of plan.holds) markHold(database, code, { hold: hold.id, mark: 'ticked', reason: '' }, bram)
+}
+const failure = (work: () => unknown): Failure['body'] => {
+  try {
+    work()
+  } catch (error) {
+    if (error instanceof Failure) return error.body
+    throw error
+  }
+  throw new Error('it was not refused')
+}
+const report = (back: number, whole = back) => ({
+  handsOnMinutes: 5,
+  money: 0,
+  results: [{ wanted: 'w1', back, whole }],
+  failedOn: null,
+  note: '',
+})
+
+describe('the database', () => {
+  it('syncs every commit in full, with foreign keys on', () => {
+    const pragma = (name: string) => database.$client.pragma(name, { simple: true })
+    expect([pragma('journal_mode'), pragma('synchronous'), pragma('foreign_keys')]).toEqual(['wal', 2, 1])
+  })
+
+  it('opens again with everything in it', () => {
+    const { case: logged } = begin()
+    database.$client.close()
+    database = openDatabase(folder, migrations)
+    expect(readStored(database, logged.code).case).toEqual(logged)
+  })
+})
+
+describe('logging', () => {
+  it('gives each case its own code and its history an author', () => {
+    expect(begin().case.code).toBe('SL-0001')
+    expect(begin().case.code).toBe('SL-0002')
+    const entries = historySince(database, 1, 0)
+    expect(entries[0]).toMatchObject({ kind: 'logged', by: 'Jory', version: 1, at: '2026-11-24T10:42:00.000Z' })
+    expect(entries).toHaveLength(story.length + 1)
+  })
+
+  it('a fault anywhere writes nothing at all', () => {
+    const error = failure(() => logCase(database, [...story, { fact: 'limits.money', is: -1 }], playbook, jory))
+    expect(error).toMatchObject({ code: 'invalid', fields: [{ path: 'limits.money' }] })
+    expect(openCases(database, playbook, now)).toEqual([])
+    expect(findClients(database, 'Wilfreda')).toEqual([])
+  })
+
+  it('knows a returning client by name or by part of the number, and keeps one card', () => {
+    const first = begin()
+    const second = begin()
+    expect(second.case.client.id).toBe(first.case.client.id)
+    expect(findClients(database, '960214')).toMatchObject([{ name: 'Wilfreda Ashby', cases: 2 }])
+    expect(findClients(database, 'ashb')).toHaveLength(1)
+    expect(findClients(database, '%')).toEqual([])
+    expect(findClients(database, '__')).toEqual([])
+  })
+})
+
+describe('two people on one case', () => {
+  it('lose nothing where they set different facts', () => {
+    const { case: logged, version } = begin()
+    changeFacts(database, logged.code, version, [{ fact: 'limits.money', is: 90 }], jory)
+    const { stored, clashes } = changeFacts(
+      database,
+      logged.code,
+      version,
+      [{ fact: 'loss.noticed', is: { from: '2026-11-20T00:00:00Z', to: '2026-11-20T12:00:00Z' } }],
+      bram,
+    )
+    expect(clashes).toEqual([])
+    expect(stored.case.limits.money).toBe(90)
+    expect(stored.version).toBe(3)
+  })
+
+  it('are asked where they set the same fact differently', () => {
+    const { case: logged, version } = begin()
+    changeFacts(database, logged.code, version, [{ fact: 'limits.money', is: 90 }], jory)
+    const { stored, clashes } = changeFacts(
+      database,
+      logged.code,
+      version,
+      [
+        { fact: 'limits.money', is: 60 },
+        { fact: 'limits.seenBy', is: 'us-only' },
+      ],
+      bram,
+    )
+    expect(clashes).toEqual([{ fact: 'limits.money', yours: 60, theirs: 90, by: 'Jory' }])
+    expect(stored.case.limits).toMatchObject({ money: 90, seenBy: 'us-only' })
+  })
+
+  it('agree where they tick the same hold, and the first recording of a run stands', () => {
+    const { case: logged } = begin()
+    tickAll(logged.code)
+    const ticks = historySince(database, 1, 0).filter((entry) => entry.kind === 'hold').length
+    tickAll(logged.code)
+    expect(historySince(database, 1, 0).filter((entry) => entry.kind === 'hold')).toHaveLength(ticks)
+    startRun(database, logged.code, BIN, playbook, bram)
+    endRun(database, logged.code, 'r1', report(120), bram)
+    expect(failure(() => endRun(database, logged.code, 'r1', report(10), jory))).toMatchObject({ code: 'refused' })
+    expect(readStored(database, logged.code).case.runs[0]!.results[0]!.back).toBe(120)
+  })
+
+  it('a version from the future is refused', () => {
+    const { case: logged } = begin()
+    expect(
+      failure(() => changeFacts(database, logged.code, 99, [{ fact: 'limits.money', is: 1 }], jory)),
+    ).toMatchObject({ code: 'invalid' })
+  })
+})
+
+describe('holds and runs', () => {
+  it('a route does not start before its holds are ticked, or waived with a reason', () => {
+    const { case: logged } = begin()
+    expect(failure(() => startRun(database, logged.code, BIN, playbook, bram))).toMatchObject({
+      code: 'refused',
+      fields: [{ path: 'holds.stop-using' }],
+    })
+    expect(
+      failure(() => markHold(database, logged.code, { hold: 'stop-using', mark: 'waived', reason: ' ' }, bram)),
+    ).toMatchObject({ code: 'invalid' })
+    markHold(database, logged.code, { hold: 'stop-using', mark: 'waived', reason: 'It is a spare.' }, bram)
+    const { stored } = startRun(database, logged.code, BIN, playbook, bram)
+    expect(stored.case.state.name).toBe('at-bench')
+    expect(stored.case.runs[0]!.predicted!.chance).toBeGreaterThan(0.8)
+  })
+
+  it('one run at a time, and none of a closed route', () => {
+    const { case: logged } = begin()
+    tickAll(logged.code)
+    startRun(database, logged.code, BIN, playbook, bram)
+    expect(failure(() => startRun(database, logged.code, 'look-around:d1', playbook, bram)).message).toContain(
+      'open already',
+    )
+    endRun(database, logged.code, 'r1', report(0), bram)
+    expect(failure(() => startRun(database, logged.code, BIN, playbook, bram)).message).toContain('closed')
+    expect(failure(() => startRun(database, logged.code, 'no-such:d1', playbook, bram)).code).toBe('refused')
+  })
+
+  it('what erases the device needs the safety copy and the consent, whatever the page says', () => {
+    const { case: logged } = begin()
+    changeFacts(
+      database,
+      logged.code,
+      1,
+      [
+        {
+          fact: 'copies.c1',
+          is: {
+            kind: 'computer-backup',
+            encrypted: 'no',
+            taken: { from: '2026-11-17T00:00:00Z', to: '2026-11-17T00:00:00Z' },
+          },
+        },
+      ],
+      bram,
+    )
+    tickAll(logged.code)
+    const restore = () => startRun(database, logged.code, 'computer-backup-full:c1', playbook, bram)
+    expect(failure(restore).message).toContain('safety copy')
+    startRun(database, logged.code, 'safety-copy:d1', playbook, bram)
+    endRun(database, logged.code, 'r1', { ...report(0), results: [] }, bram)
+    expect(failure(restore).message).toContain('consent')
+    changeFacts(
+      database,
+      logged.code,
+      readStored(database, logged.code).version,
+      [{ fact: 'consent.erase.answer', is: 'given' }],
+      bram,
+    )
+    expect(restore().stored.case.runs).toHaveLength(2)
+  })
+
+  it('a run that names a strange wanted set is refused and stays open', () => {
+    const { case: logged } = begin()
+    tickAll(logged.code)
+    startRun(database, logged.code, BIN, playbook, bram)
+    expect(
+      failure(() =>
+        endRun(database, logged.code, 'r1', { ...report(3), results: [{ wanted: 'w9', back: 3, whole: 3 }] }, bram),
+      ).code,
+    ).toBe('invalid')
+    expect(readStored(database, logged.code).case.runs[0]!.ended).toBeNull()
+  })
+
+  it('the plan goes on with what is still missing', () => {
+    const { case: logged } = begin()
+    tickAll(logged.code)
+    startRun(database, logged.code, BIN, playbook, bram)
+    const { stored } = endRun(database, logged.code, 'r1', report(150, 140), bram)
+    const full = fullPlanOf(stored.case, playbook, now)
+    expect(full.sets[0]!.share[0]).toBeGreaterThanOrEqual(0.7)
+    expect(full.plan.order).not.toContain(BIN)
+  })
+})
+
+describe('moves', () => {
+  it('follow the rules of the core, and say who moved it meanwhile', () => {
+    const { case: logged, version } = begin()
+    moveCase(database, logged.code, { version, to: 'waiting', waitingFor: 'client', reason: '' }, jory)
+    expect(
+      failure(() => moveCase(database, logged.code, { version, to: 'at-bench', waitingFor: null, reason: '' }, bram)),
+    ).toMatchObject({ code: 'clash', message: expect.stringContaining('Jory') })
+    const seen = readStored(database, logged.code).version
+    expect(
+      failure(() =>
+        moveCase(database, logged.code, { version: seen, to: 'closed', waitingFor: null, reason: '' }, bram),
+      ).code,
+    ).toBe('refused')
+    expect(
+      moveCase(database, logged.code, { version: seen, to: 'closed', waitingFor: null, reason: 'Found at home.' }, bram)
+        .stored.case.state.name,
+    ).toBe('closed')
+    expect(openCases(database, playbook, now)).toEqual([])
+    expect(findCases(database, 'ashby', playbook, now)).toHaveLength(1)
+  })
+
+  it('a case is uncollected two weeks after it was ready', () => {
+    const { case: logged, version } = begin()
+    const ready = moveCase(
+      database,
+      logged.code,
+      { version, to: 'at-bench', waitingFor: null, reason: '' },
+      jory,
+    ).stored
+    moveCase(
+      database,
+      logged.code,
+      { version: ready.version, to: 'ready', waitingFor: null, reason: 'Found at home.' },
+      jory,
+    )
+    const late = { by: 'Bram', now: now + 15 * DAY_MS }
+    const seen = readStored(database, logged.code).version
+    expect(
+      failure(() =>
+        moveCase(database, logged.code, { version: seen, to: 'uncollected', waitingFor: null, reason: '' }, bram),
+      ).code,
+    ).toBe('refused')
+    expect(
+      moveCase(database, logged.code, { version: seen, to: 'uncollected', waitingFor: null, reason: '' }, late).stored
+        .case.state.name,
+    ).toBe('uncollected')
+  })
+})
+
+describe('case files', () => {
+  it('come in as a case of this shop with all that they hold', () => {
+    const { case: logged } = begin()
+    tickAll(logged.code)
+    startRun(database, logged.code, BIN, playbook, bram)
+    const { stored } = endRun(database, logged.code, 'r1', report(150), bram)
+    const file = readCase(writeCase(stored.case))
+    if (!file.ok) throw new Error('the file is faulty')
+    const { stored: brought } = importCase(database, file.read, playbook, jory)
+    expect(brought.case).toEqual({ ...stored.case, code: 'SL-0002', with: null })
+    expect(historySince(database, brought.id, 0)).toMatchObject([{ kind: 'imported', by: 'Jory' }])
+  })
+})
+
+describe('finding and the counter', () => {
+  it('finds by name, code and number however it was typed, and takes no sign for a pattern', () => {
+    begin()
+    for (const typed of ['wilfreda', 'SL-0001', '0001', '01632 960', '(960) 214', '960-214'])
+      expect(findCases(database, typed, playbook, now), typed).toHaveLength(1)
+    for (const typed of ['%', '_', "' or 1=1 --", 'nobody'])
+      expect(findCases(database, typed, playbook, now), typed).toEqual([])
+  })
+
+  it('the case that closes first stands first', () => {
+    begin()
+    logCase(
+      database,
+      [
+        ...story.slice(2),
+        { fact: 'client.name', is: 'Later' },
+        { fact: 'limits.deadline', is: { from: '2026-11-24T16:00:00Z', to: '2026-11-24T17:00:00Z' } },
+      ],
+      playbook,
+      jory,
+    )
+    logCase(database, [{ fact: 'client.name', is: 'Nothing yet' }], playbook, jory)
+    expect(openCases(database, playbook, now).map((one) => one.client)).toEqual([
+      'Later',
+      'Wilfreda Ashby',
+      'Nothing yet',
+    ])
+  })
+
+  it('an empty case is a line like any other', () => {
+    logCase(database, [], playbook, jory)
+    expect(openCases(database, playbook, now)[0]).toMatchObject({
+      client: 'Not named yet',
+      wanted: 'not said yet',
+      nextStep: 'say what is wanted',
+      closes: [null, null],
+    })
+    expect(readStored(database, 'SL-0001').case.devices).toEqual(emptyCase().devices)
+  })
+})
