@@ -1,10 +1,9 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { execFile } from 'node:child_process'
 import { promisify } from 'node:util'
 import { afterAll, describe, expect, it } from 'vitest'
-import { readFileSync } from 'node:fs'
 import { Plan } from '../core/ranking/plan-shape'
 import { planCommand } from './plan'
 

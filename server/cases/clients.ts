@@ -4,7 +4,7 @@ import type { Case } from '../../core/cases/case'
 import { digitsOf } from '../../core/cases/client'
 import { known } from '../../core/cases/fact'
 import type { ClientCard } from '../../core/cases/writing'
-import { cases, clients } from '../db/tables'
+import { clients } from '../db/tables'
 import type { Handle, Writer } from './rows'
 
 /**

@@ -9,6 +9,8 @@ interface Lantern {
   readonly clock: Clock
   readonly tries: ReturnType<typeof tryCounter>
   readonly isDemo: boolean
+  /** settles when what has to be there before the first answer is there */
+  ready: Promise<void>
   readonly isClockSettable: boolean
 }
 
@@ -26,6 +28,7 @@ export function useLantern(): Lantern {
     clock: clockFrom(process.env.LANTERN_NOW),
     tries: tryCounter(),
     isDemo: process.env.LANTERN_DEMO === '1',
+    ready: Promise.resolve(),
     isClockSettable: process.env.LANTERN_CLOCK === 'settable',
   }
   return opened

@@ -33,6 +33,7 @@ export function defineRoute<Schema extends z.ZodType = z.ZodUndefined, Result = 
 ): EventHandler {
   return defineEventHandler(async (event) => {
     try {
+      await useLantern().ready
       const person = await personOf(event)
       if (rule.may && !may(person.role, rule.may))
         throw new Failure('not-allowed', `That is not for ${person.role} staff.`)
@@ -60,6 +61,7 @@ export function defineOpenRoute<Schema extends z.ZodType = z.ZodUndefined, Resul
 ): EventHandler {
   return defineEventHandler(async (event) => {
     try {
+      await useLantern().ready
       return await answer({ event, body: await bodyOf(event, rule.body), now: useLantern().clock.now() })
     } catch (error) {
       return failed(event, error)

@@ -223,11 +223,32 @@ button.plan-row.is-chosen {
 .standing.is-harmful::before {
   content: '▲ ';
 }
+@media (max-width: 760px) {
+  .plan-head {
+    display: none;
+  }
+}
 @media (max-width: 1100px) {
   .plan-head,
   .plan-row {
     grid-template-columns: 28px minmax(140px, 1.3fr) minmax(90px, 1fr) 56px 64px 80px;
     gap: 8px;
+  }
+}
+/* On a phone the reach stands below its route, and the hands-on time with it. */
+@media (max-width: 760px) {
+  .plan-row {
+    grid-template-columns: 28px minmax(0, 1fr) 56px 84px;
+  }
+  .plan-row > :nth-child(3) {
+    grid-area: 2 / 2 / 3 / 4;
+  }
+  .plan-row > :nth-child(5) {
+    grid-area: 2 / 4;
+  }
+  .below {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 0;
   }
 }
 </style>

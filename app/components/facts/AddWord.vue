@@ -64,6 +64,7 @@ defineExpose({ focus: () => field.value?.focus() })
     :question="question"
     :words="null"
     :options="list.options"
+    stays-put
     :commit="commit"
     :choose="add"
   />

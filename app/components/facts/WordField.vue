@@ -14,6 +14,8 @@ const props = defineProps<{
   /** suggestions are offered, but what is typed counts as it is unless one is chosen */
   isFree?: boolean
   isNumeric?: boolean
+  /** whoever takes the answer says where to go on */
+  staysPut?: boolean
   hint?: string
   /** takes what was typed; answers what is wrong with it, or nothing */
   commit: (typed: string) => string | null
@@ -85,7 +87,7 @@ function pressed(event: KeyboardEvent) {
   } else if (event.key === 'Enter' && !event.ctrlKey && !event.metaKey) {
     event.preventDefault()
     settle()
-    if (problem.value === null) void goOn()
+    if (problem.value === null && !props.staysPut) void goOn()
   } else if (event.key === 'Escape' && (draft.value !== null || active.value >= 0 || problem.value)) {
     event.preventDefault()
     problem.value = null
@@ -99,7 +101,10 @@ function pressed(event: KeyboardEvent) {
 
 function entered() {
   isFocused.value = true
-  void nextTick(() => input.value?.select())
+  // Selecting focuses too, so a word that was left meanwhile must not be selected: the two would take turns for ever.
+  void nextTick(() => {
+    if (document.activeElement === input.value) input.value?.select()
+  })
 }
 
 function left() {

@@ -12,15 +12,25 @@ const { theme, toggle } = useTheme()
 const singleKeys = useSingleKeysSwitch()
 const field = useTemplateRef<HTMLInputElement>('field')
 const clock = computed(() => format(new TZDate(now.value, session.playbook?.shop.zone ?? 'UTC'), 'EEE d MMM HH:mm'))
-const sought = computed(() => (typeof route.query.find === 'string' ? route.query.find : ''))
+const sought = ref('')
+// The address follows the field; while somebody types, the field does not follow the address.
+watch(
+  () => route.query.find,
+  (found) => {
+    if (document.activeElement !== field.value) sought.value = typeof found === 'string' ? found : ''
+  },
+  { immediate: true },
+)
 const places = computed(() => [
   { to: '/', words: 'Counter' },
   ...(session.may('people') ? [{ to: '/people', words: 'People' }] : []),
 ])
 
-function find(event: Event) {
-  const typed = (event.target as HTMLInputElement).value
-  void navigateTo({ path: '/', query: typed === '' ? {} : { find: typed } }, { replace: route.path === '/' })
+function find() {
+  void navigateTo(
+    { path: '/', query: sought.value === '' ? {} : { find: sought.value } },
+    { replace: route.path === '/' },
+  )
 }
 
 useSingleKeys({ '/': () => field.value?.focus() })
@@ -52,8 +62,8 @@ useSingleKeys({ '/': () => field.value?.focus() })
       <span class="sr-only">Find a case by name, code or phone number</span>
       <input
         ref="field"
+        v-model="sought"
         type="search"
-        :value="sought"
         placeholder="find a name, code or number"
         class="h-[30px] w-full bg-transparent placeholder:text-soft"
         @input="find"

@@ -70,7 +70,10 @@ async function right() {
   <div v-if="trouble" class="p-10">
     <ErrorNote :words="trouble" @again="load" />
   </div>
-  <div v-else class="grid min-h-[calc(100vh-46px)] lg:grid-cols-[minmax(0,1fr)_minmax(360px,580px)]">
+  <div
+    v-else
+    class="grid min-h-[calc(100vh-46px)] grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_minmax(360px,580px)]"
+  >
     <section class="flex min-w-0 flex-col px-6 pt-5 lg:px-11" aria-label="The telling">
       <div class="flex items-baseline gap-3">
         <h1 class="text-[23px]">{{ store.code ?? 'A new case' }}</h1>
@@ -82,7 +85,7 @@ async function right() {
       <ClashNotes class="mt-3" />
       <CaseTelling class="mt-4 max-w-[680px] flex-1" />
       <div class="sticky bottom-0 -mx-6 border-t border-line bg-paper px-6 py-3 lg:-mx-11 lg:px-11">
-        <div class="flex items-center justify-between gap-5">
+        <div class="flex items-end justify-between gap-5">
           <div class="min-h-[40px] min-w-0 flex-1">
             <div id="answer-dock" />
             <p class="key-hints mt-1 flex flex-wrap gap-x-4 gap-y-1 text-[14px] text-soft">

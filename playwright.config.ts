@@ -1,0 +1,32 @@
+import { existsSync } from 'node:fs'
+import { defineConfig } from '@playwright/test'
+
+const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path))
+
+export default defineConfig({
+  testDir: 'tests',
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  workers: 2,
+  fullyParallel: true,
+  forbidOnly: !!process.env.CI,
+  reporter: [['list']],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    timezoneId: 'Europe/London',
+    screenshot: 'only-on-failure',
+    launchOptions: {
+      executablePath: CHROMIUM,
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+})

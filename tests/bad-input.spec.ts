@@ -1,0 +1,111 @@
+import { expect, LOST_PHOTOS, logCase, signIn, test } from './support/shop'
+
+test('words that can not be read are said so and stay where they are', async ({ bench: page }) => {
+  await page.goto('/log/SL-0012')
+  const when = page.getByLabel('When it was lost')
+  await when.fill('the day the boat came')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toContainText('no time we can read')
+  await expect(when).toHaveValue('the day the boat came')
+  await expect(when).toHaveAttribute('aria-invalid', 'true')
+  for (const [label, typed, words] of [
+    ['Phone number', 'ask her sister', 'is not a phone number'],
+    ['Capacity', 'huge', 'no size we can read'],
+    ['Can spend', 'plenty', 'no amount of money'],
+    ['How it was lost', 'vaporised', 'none of'],
+  ] as const) {
+    await page.getByLabel(label, { exact: true }).fill(typed)
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('alert').filter({ hasText: words })).toBeVisible()
+    await page.keyboard.press('Escape')
+  }
+  await page.reload()
+  await expect(when).toHaveValue('15 to 18 Nov')
+  await expect(page.getByLabel('Phone number', { exact: true })).toHaveValue('01632 960 214')
+})
+
+test('a case file with faults is refused with each of them, and nothing changes', async ({ bench: page }) => {
+  await page.goto('/')
+  const bring = (name: string, text: string) =>
+    page
+      .locator('[data-test="case-file"]')
+      .setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) })
+  await bring('half.json', '{"format":')
+  await expect(page.getByRole('alert')).toContainText('half.json was not brought in. Nothing was changed.')
+  await bring(
+    'wrong.json',
+    '{"format":"russet-lantern/case","version":1,"loss":{"how":"vaporised"},"limits":{"money":-3,"colour":"red"}}',
+  )
+  await expect(page.getByRole('alert')).toContainText('loss.how')
+  await expect(page.getByRole('alert')).toContainText('limits.money: is below zero')
+  await bring('strange.json', '{"format":"russet-lantern/case","version":1,"limits":{"colour":"red"}}')
+  await expect(page.getByRole('alert')).toContainText('limits.colour: is not known in a case')
+  await bring(
+    'markup.json',
+    '{"format":"russet-lantern/case","version":1,"client":{"name":"<img src=x onerror=document.title=1>"}}',
+  )
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('<img src=x onerror=document.title=1>')
+  await expect(page).not.toHaveTitle('1')
+  await page.goto('/')
+  await expect(page.getByRole('row')).toHaveCount(15)
+})
+
+test('a run’s report with impossible figures is said field by field', async ({ bench: page }) => {
+  const code = await logCase(page.request, {
+    ...LOST_PHOTOS,
+    'devices.d1': { kind: 'card', condition: 'working' },
+    'copies.c1': null,
+  })
+  for (const hold of ['keep-medium-out', 'save-elsewhere'])
+    await page.request.post(`/api/cases/${code}/holds`, { data: { version: 1, hold, mark: 'ticked' } })
+  await page.request.post(`/api/cases/${code}/runs`, { data: { version: 1, option: 'medium-deep-scan:d1' } })
+  await page.goto(`/cases/${code}`)
+  const form = page.locator('[data-test="run-report"]')
+  await form.getByLabel('came back').fill('5')
+  await form.getByLabel('of these whole').fill('9')
+  await form.getByLabel('minutes at it').fill('-2')
+  await form.getByRole('button').click()
+  await expect(form.getByRole('alert')).toContainText('more are whole than came back')
+  await expect(form.getByRole('alert')).toContainText('Minutes: is below zero')
+  await form.getByLabel('of these whole').fill('some')
+  await form.getByRole('button').click()
+  await expect(form.getByRole('alert')).toContainText('What came back: is not a number')
+})
+
+test('people are added by the owner only, and with sound words', async ({ page }) => {
+  await signIn(page.request, 'ottilie')
+  await page.goto('/people')
+  await page.getByLabel('Name', { exact: true }).fill('Fern Aldous')
+  await page.getByLabel('Sign-in name').fill('f!')
+  await page.getByLabel('First password').fill('short')
+  await page.getByRole('button', { name: 'Add' }).click()
+  await expect(page.getByText('This is not a sign-in name')).toBeVisible()
+  await expect(page.getByText('This is shorter than 10 characters.')).toBeVisible()
+  await page.getByLabel('Sign-in name').fill('bram')
+  await page.getByLabel('First password').fill('quiet-millrace-2')
+  await page.getByRole('button', { name: 'Add' }).click()
+  await expect(page.getByText('This is taken.')).toBeVisible()
+  await page.getByLabel('Sign-in name').fill('fern')
+  await page.getByRole('button', { name: 'Add' }).click()
+  await expect(page.getByRole('listitem').filter({ hasText: 'Fern Aldous' })).toBeVisible()
+})
+
+test('a wrong password is said, and after five the name has to wait', async ({ page }) => {
+  await page.goto('/sign-in')
+  await page.getByLabel('Sign-in name').fill('bram')
+  for (let time = 0; time < 5; time++) {
+    await page.getByLabel('Password').fill(`wrong-${time}`)
+    await page.getByRole('button', { name: 'Sign in', exact: true }).click()
+    await expect(page.getByText('This does not fit this name.')).toBeVisible()
+  }
+  await page.getByLabel('Password').fill('towpath-heron-4')
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click()
+  await expect(page.getByRole('alert')).toContainText('try again in')
+})
+
+test('a case and a page that are not there are said in words', async ({ bench: page }) => {
+  await page.goto('/cases/SL-9999')
+  await expect(page.getByRole('alert')).toContainText('There is no case SL-9999.')
+  await page.goto('/no/such/page')
+  await expect(page.getByRole('heading', { name: 'There is no such page' })).toBeVisible()
+})

@@ -1,0 +1,73 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+
+/** Tuesday 24 November 2026, 10:42 in London. */
+export const NOW = '2026-11-24T10:42:00Z'
+const ENTRY = resolve(import.meta.dirname, '../../.output/server/index.mjs')
+
+/** The built server on a data folder of its own. */
+export class Server {
+  private child: ChildProcess | null = null
+  private said = ''
+  readonly data = mkdtempSync(join(tmpdir(), 'lantern-shop-'))
+  port = 0
+
+  constructor(private readonly env: Record<string, string>) {}
+
+  get address() {
+    return `http://127.0.0.1:${this.port}`
+  }
+
+  async start() {
+    if (this.port === 0) this.port = await freePort()
+    const child = spawn(process.execPath, [ENTRY], {
+      env: {
+        PATH: process.env.PATH,
+        LANTERN_DATA: this.data,
+        LANTERN_PORT: String(this.port),
+        LANTERN_NOW: NOW,
+        LANTERN_CLOCK: 'settable',
+        NODE_ENV: 'production',
+        ...this.env,
+      },
+    })
+    this.child = child
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (this.said += chunk))
+    for (let tries = 0; tries < 200; tries++) {
+      if (child.exitCode !== null) break
+      const answer = await fetch(`${this.address}/api/session`).catch(() => null)
+      if (answer?.ok) return
+      await new Promise((wait) => setTimeout(wait, 100))
+    }
+    throw new Error(`The server did not start:\n${this.said}`)
+  }
+
+  /** Ends the server; with SIGKILL it gets no chance to tidy up. */
+  async stop(signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM') {
+    const child = this.child
+    this.child = null
+    if (!child || child.exitCode !== null) return
+    const ended = new Promise((done) => child.once('exit', done))
+    child.kill(signal)
+    await ended
+  }
+
+  async remove() {
+    await this.stop('SIGKILL')
+    rmSync(this.data, { recursive: true, force: true })
+  }
+}
+
+function freePort(): Promise<number> {
+  return new Promise((done, failed) => {
+    const probe = createServer()
+    probe.once('error', failed)
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address()
+      probe.close(() => done(typeof address === 'object' && address ? address.port : 0))
+    })
+  })
+}

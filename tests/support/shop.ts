@@ -1,0 +1,71 @@
+import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test'
+import { Server } from './server'
+
+const PASSWORDS = {
+  ottilie: 'copper-kettle-9',
+  bram: 'towpath-heron-4',
+  suda: 'lock-gate-paddle',
+  jory: 'market-day-tea',
+}
+export type Name = keyof typeof PASSWORDS
+
+interface Shop {
+  /** the built server with the demo's shop, on a database of its own */
+  shop: Server
+  /** a page on which Bram, a technician, is signed in */
+  bench: Page
+}
+
+export const test = base.extend<Shop & { shopEnv: Record<string, string> }>({
+  shopEnv: [{ LANTERN_DEMO: '1' }, { option: true }],
+  shop: async ({ shopEnv }, use) => {
+    const server = new Server(shopEnv)
+    await server.start()
+    await use(server)
+    await server.remove()
+  },
+  baseURL: async ({ shop }, use) => use(shop.address),
+  bench: async ({ page }, use) => {
+    await signIn(page.request, 'bram')
+    await use(page)
+  },
+})
+
+export async function signIn(request: APIRequestContext, name: Name) {
+  const answer = await request.post('/api/session', { data: { signIn: name, password: PASSWORDS[name] } })
+  expect(answer.ok()).toBe(true)
+}
+
+/** Logs a case through the server, for tests that are about what comes after. */
+export async function logCase(request: APIRequestContext, facts: Record<string, unknown>): Promise<string> {
+  const answer = await request.post('/api/cases', {
+    data: { changes: Object.entries(facts).map(([fact, is]) => ({ fact, is })) },
+  })
+  expect(answer.ok()).toBe(true)
+  return (await answer.json()).case.code
+}
+
+/** A phone whose photos were deleted last week, with a library that had synced part of them. */
+export const LOST_PHOTOS = {
+  'client.name': 'Maud Oxley',
+  'client.phone': '07700 900 246',
+  'devices.d1': {
+    kind: 'phone',
+    platform: 'closed-phone',
+    make: 'Korvane 7',
+    lock: 'unlocked',
+    condition: 'working',
+    storage: { encryption: 'per-file' },
+  },
+  'wanted.w1': { type: 'photos', count: 300, made: { from: '2026-10-20T00:00:00Z', to: '2026-11-10T23:59:00Z' } },
+  'loss.how': 'deleted-in-bulk',
+  'loss.when': { from: '2026-11-17T00:00:00Z', to: '2026-11-18T23:59:00Z' },
+  'copies.c1': {
+    kind: 'cloud-library',
+    account: 'known',
+    sync: 'on',
+    syncedUntil: { from: '2026-11-05T00:00:00Z', to: '2026-11-05T23:59:00Z' },
+  },
+}
+
+export { expect }

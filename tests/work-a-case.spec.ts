@@ -1,0 +1,156 @@
+import { readFile } from 'node:fs/promises'
+import type { Page } from '@playwright/test'
+import { expect, LOST_PHOTOS, logCase, test } from './support/shop'
+
+const next = (page: Page) => page.locator('[data-test="next-route"]')
+
+async function seeToHolds(page: Page) {
+  const first = page.locator('[data-test="first-hold"]')
+  await expect(first.or(page.locator('[data-test="start"]'))).toBeVisible()
+  while (await first.isVisible()) {
+    const words = await first.innerText()
+    await first.getByRole('button', { name: /That is done/ }).click()
+    await expect(first.filter({ hasText: words })).toHaveCount(0)
+  }
+}
+
+async function record(page: Page, back: string, whole: string, note: string) {
+  const form = page.locator('[data-test="run-report"]')
+  await form.getByLabel('came back').fill(back)
+  await form.getByLabel('of these whole').fill(whole)
+  await form.getByLabel('minutes at it').fill('6')
+  await form.getByLabel('note').fill(note)
+  await form.getByRole('button', { name: 'Record how it ended' }).click()
+  await expect(form).toHaveCount(0)
+}
+
+test('from the plan to the closed case, and the file of it back in', async ({ bench: page }) => {
+  const code = await logCase(page.request, LOST_PHOTOS)
+  await page.goto(`/cases/${code}`)
+  await expect(next(page)).toHaveText('Photo bin on Korvane 7')
+  await expect(page.locator('[data-test="start"]')).toHaveCount(0)
+  await seeToHolds(page)
+  await page.locator('[data-test="start"]').click()
+  await record(page, '190', '188', 'The newest are not in it.')
+  await expect(page.locator('[data-test="back-so-far"]')).toContainText('188 of about 300, 2 damaged')
+  await expect(page.locator('[data-test="below"]', { hasText: 'Photo bin' })).toContainText('it brought 190')
+
+  await expect(next(page)).toHaveText('Bin of the cloud library')
+  await seeToHolds(page)
+  await page.locator('[data-test="start"]').click()
+  await record(page, '60', '60', '')
+  await expect(page.locator('[data-test="back-so-far"]')).toContainText('248 of about 300')
+
+  for (const [move, stands] of [
+    ['Call it ready', 'ready'],
+    ['Hand over', 'handed over'],
+    ['Close the case', 'closed'],
+  ] as const) {
+    await page.locator('[data-test="move"]').click()
+    await page.getByRole('radio', { name: move }).check()
+    await page.getByRole('dialog').getByRole('button', { name: move }).click()
+    await expect(page.locator('[data-test="move"]')).toContainText(stands)
+  }
+  const history = page.locator('[data-test="history"]')
+  await history.getByRole('button', { name: /all \d+ entries/ }).click()
+  for (const words of [
+    'logged the case',
+    'ticked the hold',
+    'began: Photo bin on Korvane 7',
+    'ended: Photo bin on Korvane 7, 190 back, 188 of them whole',
+    'moved the case to “closed”',
+  ])
+    await expect(history).toContainText(words)
+  await expect(history).toContainText('Bram Hollis')
+
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'case file' }).click(),
+  ])
+  const path = await download.path()
+  expect(download.suggestedFilename()).toBe(`${code}.case.json`)
+  expect(JSON.parse(await readFile(path, 'utf8'))).toMatchObject({ format: 'russet-lantern/case', code })
+  await page.goto('/')
+  await page
+    .locator('[data-test="case-file"]')
+    .setInputFiles({ name: 'oxley.json', mimeType: 'application/json', buffer: await readFile(path) })
+  await expect(page).toHaveURL(/\/cases\/SL-0016$/)
+  await expect(page.locator('[data-test="back-so-far"]')).toContainText('248 of about 300')
+  await expect(page.locator('[data-test="history"]')).toContainText('brought the case in from a file')
+})
+
+test('a hold is waived with a reason, and the reason is kept', async ({ bench: page }) => {
+  const code = await logCase(page.request, LOST_PHOTOS)
+  await page.goto(`/cases/${code}`)
+  const hold = page.locator('[data-hold="stop-using"]')
+  await hold.getByRole('button', { name: /Waive/ }).click()
+  const dialog = page.getByRole('dialog')
+  await expect(dialog.getByRole('button', { name: 'Waive it' })).toBeDisabled()
+  await dialog.getByLabel('Why it is safe to').fill('It is a spare phone.')
+  await dialog.getByRole('button', { name: 'Waive it' }).click()
+  await expect(hold.getByRole('checkbox')).toBeChecked()
+  await expect(page.locator('[data-test="history"]')).toContainText('It is a spare phone.')
+  await hold.getByRole('checkbox').click()
+  await expect(hold.getByRole('checkbox')).not.toBeChecked()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(hold.getByRole('checkbox')).toBeChecked()
+})
+
+test('a run that could not begin teaches no odds and leaves the fact to be changed', async ({ bench: page }) => {
+  const code = await logCase(page.request, { ...LOST_PHOTOS, 'copies.c1': { kind: 'cloud-library', sync: 'on' } })
+  await page.goto(`/cases/${code}`)
+  await page.locator('[data-option="cloud-library-bin:c1"] button').click()
+  await seeToHolds(page)
+  await page.locator('[data-test="start"]').click()
+  await page.getByLabel('could not begin, because of').selectOption('account')
+  await page.getByRole('button', { name: 'Record how it ended' }).click()
+  await expect(page.locator('[data-test="below"]', { hasText: 'Bin of the cloud library' })).toContainText(
+    'failed before it began',
+  )
+})
+
+test('what is written of a run survives a reload before it is recorded', async ({ bench: page }) => {
+  const code = await logCase(page.request, LOST_PHOTOS)
+  await page.goto(`/cases/${code}`)
+  await seeToHolds(page)
+  await page.locator('[data-test="start"]').click()
+  await page.getByLabel('note').fill('The bin opens slowly.')
+  await page.reload()
+  await expect(page.getByLabel('note')).toHaveValue('The bin opens slowly.')
+})
+
+test('the docket changes a fact in place, and the plan follows', async ({ bench: page }) => {
+  const code = await logCase(page.request, LOST_PHOTOS)
+  await page.goto(`/cases/${code}`)
+  await page.getByRole('complementary', { name: 'Docket' }).getByLabel('How it was lost').fill('deleted and')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-test="below"]', { hasText: 'Photo bin' })).toContainText('emptied')
+  await expect(page.locator('[data-test="history"]')).toContainText(
+    'how it was lost: deleted in bulk → deleted and the bin emptied',
+  )
+})
+
+test('the counter is walked with arrows, and opened with Enter', async ({ bench: page }) => {
+  await page.goto('/')
+  await expect(page.getByRole('row')).toHaveCount(14)
+  await expect(page.getByRole('row').nth(1)).toContainText('Water rescue volunteers')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/cases\/SL-00\d\d$/)
+})
+
+test('a case is found by name, code and phone number, the closed ones too', async ({ bench: page }) => {
+  await page.goto('/')
+  await expect(page.getByRole('row')).toHaveCount(14)
+  await page.keyboard.press('/')
+  await page.keyboard.type('allotm')
+  await expect(page.getByRole('row')).toHaveCount(2)
+  await expect(page.getByRole('row').nth(1)).toContainText('Allotments by the weir')
+  for (const typed of ['SL-0002', '960655', '(01632) 960 655']) {
+    await page.getByRole('searchbox').fill(typed)
+    await expect(page.getByRole('row').nth(1)).toContainText('Allotments by the weir')
+  }
+  await page.getByRole('searchbox').fill('zzz')
+  await expect(page.getByRole('heading', { name: /No case has “zzz”/ })).toBeVisible()
+})
