@@ -36,6 +36,7 @@ test('no route but signing in answers without a session', async ({ shop }) => {
     expect(ErrorShape.parse(await answer.json()).code, name).toBe('not-signed-in')
   }
   expect(all.map((route) => route.name)).toEqual(expect.arrayContaining(OPEN))
+  expect((await nobody.get('/api/_auth/session')).status()).toBe(404)
   const forged = await requests.newContext({
     baseURL: shop.address,
     extraHTTPHeaders: { cookie: 'lantern=Fe26.2**forged' },

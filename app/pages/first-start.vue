@@ -11,7 +11,7 @@ useHead({ title: 'First start' })
 </script>
 
 <template>
-  <div class="mx-auto max-w-lg p-8 pt-20">
+  <div class="mx-auto max-w-[32rem] p-8 pt-20">
     <h1 class="flex items-center gap-3 text-3xl">
       <img src="/lantern.svg" alt="" class="h-9" />
       Whose shop is it?

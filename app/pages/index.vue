@@ -92,7 +92,7 @@ useHead({ title: 'Counter' })
     <ErrorNote v-if="trouble" :words="trouble" class="mb-4" @again="load" />
     <p v-if="isLoading" class="mt-10 text-soft" role="status">Looking at the cases …</p>
     <CaseTable v-else-if="cases.length > 0" ref="table" :cases="cases" :now="now" :zone="zone" />
-    <div v-else-if="!trouble" class="mt-16 max-w-lg">
+    <div v-else-if="!trouble" class="mt-16 max-w-[32rem]">
       <template v-if="sought">
         <h2 class="text-xl">No case has “{{ sought }}” in its name, code or number</h2>
         <p class="mt-2 text-soft">Part of a name is enough, or three digits of the phone number.</p>

@@ -73,7 +73,7 @@ describe('the playbook', () => {
         kinds: [{ ...kind, window: { rule: 'kept', period: { minDays: 40, maxDays: 30 } } }],
       }).success,
     ).toBe(false)
-    expect(Playbook.safeParse({ ...playbook, shop: { ...playbook.shop, zone: 'Mars/Olympus' } }).success).toBe(false)
+    expect(Playbook.safeParse({ ...playbook, shop: { ...playbook.shop, zone: 'Nowhere/At_All' } }).success).toBe(false)
   })
 })
 

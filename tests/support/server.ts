@@ -57,7 +57,8 @@ export class Server {
 
   async remove() {
     await this.stop('SIGKILL')
-    rmSync(this.data, { recursive: true, force: true })
+    const folder = this.data
+    rmSync(folder, { recursive: true, force: true })
   }
 }
 

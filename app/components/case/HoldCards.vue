@@ -89,7 +89,7 @@ function ask(hold: PlanHold) {
     <Dialog :open="waiving !== null" class="relative z-40" @close="waiving = null">
       <div class="fixed inset-0 bg-dusk/60" aria-hidden="true" />
       <div class="fixed inset-0 flex items-center justify-center p-6">
-        <DialogPanel class="w-full max-w-lg border border-line bg-paper p-6">
+        <DialogPanel class="w-full max-w-[32rem] border border-line bg-paper p-6">
           <DialogTitle class="text-xl">Go on without this hold?</DialogTitle>
           <p class="mt-2">{{ waiving?.says }}</p>
           <form class="mt-4" @submit.prevent="waive">

@@ -50,7 +50,7 @@ async function move() {
     <Dialog :open="isOpen" class="relative z-40" @close="isOpen = false">
       <div class="fixed inset-0 bg-dusk/60" aria-hidden="true" />
       <div class="fixed inset-0 flex items-center justify-center p-6">
-        <DialogPanel class="w-full max-w-lg border border-line bg-paper p-6">
+        <DialogPanel class="w-full max-w-[32rem] border border-line bg-paper p-6">
           <DialogTitle class="text-xl">The case is {{ stands }}. What now?</DialogTitle>
           <form class="mt-4 space-y-4" @submit.prevent="move">
             <fieldset>

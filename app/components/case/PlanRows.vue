@@ -17,8 +17,8 @@ const STANDING_WORDS: Record<string, string> = {
   covered: 'covered',
 }
 const lit = (option: PlanOption) =>
-  props.full.sets.flatMap((set) => (option.reach[set.wanted] ?? []).map((share) => share * option.chance[1]))
-const union = computed(() => props.full.sets.flatMap((set) => set.reached))
+  props.full.sets.map((set) => (option.reach[set.wanted] ?? []).map((share) => share * option.chance[1]))
+const union = computed(() => props.full.sets.map((set) => set.reached))
 const closing = (option: PlanOption) => closingWords(option.closes, props.now, context.value.zone)
 const edges = computed(() => props.full.sets.find((set) => set.edges.length > 0)?.edges ?? null)
 const axis = computed(() =>
@@ -71,7 +71,7 @@ function go(from: number, step: number) {
           </span>
           <span class="flex items-center gap-2">
             <template v-if="option.family !== 'safety-copy'">
-              <ReachStrip :reach="lit(option)" :height="34" />
+              <ReachStrip :bands="lit(option)" :height="34" />
               <span
                 class="figure w-[38px] shrink-0 text-right text-[13px]"
                 :title="`reaches ${percent(option.share[1])} if it works`"
@@ -111,7 +111,7 @@ function go(from: number, step: number) {
         </span>
       </span>
       <span class="flex items-center gap-2">
-        <ReachStrip :reach="union" :height="34" />
+        <ReachStrip :bands="union" :height="34" />
         <span class="w-[38px] shrink-0" />
       </span>
       <span class="figure font-bold">{{ percent(expected.share[1]) }}</span>
@@ -121,7 +121,7 @@ function go(from: number, step: number) {
       </span>
       <span />
     </div>
-    <p v-else class="mt-6 max-w-lg text-soft">
+    <p v-else class="mt-6 max-w-[32rem] text-soft">
       {{
         full.sets.length === 0
           ? 'Say what is wanted, and the routes to it stand here.'

@@ -10,9 +10,15 @@ const props = defineProps<{ run: Run; kind: RouteKind | null }>()
 const store = useOpenCaseStore()
 const session = useSessionStore()
 const draftKey = `lantern:run:${store.code}:${props.run.id}`
-const started = Date.parse(props.run.started)
+
+/** What the clock says while that can be the hands-on time; after a long wait, what such a run usually takes. */
+function usualMinutes(): number {
+  const minutes = Math.round((session.now() - Date.parse(props.run.started)) / 60_000)
+  return minutes <= 120 ? Math.max(1, minutes) : (props.kind?.time.handsOn ?? 10)
+}
+
 const form = reactive({
-  minutes: String(Math.max(1, Math.min(600, Math.round((session.now() - started) / 60_000)))),
+  minutes: String(usualMinutes()),
   money: '0',
   note: '',
   failedOn: '',
@@ -82,8 +88,7 @@ const faultWords = computed(() =>
   <form class="space-y-3 text-[14px]" novalidate data-test="run-report" @submit.prevent="record">
     <fieldset v-for="set in sets" :key="set.id">
       <legend class="section-name">
-        {{ set.name }}
-        <template v-if="set.of">, of about {{ set.of }}</template>
+        {{ set.of ? `${set.name}, of about ${set.of}` : set.name }}
       </legend>
       <div class="mt-1 grid grid-cols-2 gap-2">
         <label>

@@ -32,24 +32,24 @@ defineExpose({ go })
   <table class="w-full table-fixed border-collapse text-[15px]">
     <colgroup>
       <col class="w-[84px]" />
-      <col class="w-[16%]" />
-      <col class="max-lg:hidden" />
-      <col class="w-[22%]" />
+      <col class="w-[26%] desk:w-[16%]" />
+      <col class="max-desk:hidden" />
+      <col class="desk:w-[22%]" />
       <col class="w-[124px]" />
       <col class="w-[116px] max-xl:hidden" />
       <col class="w-[166px]" />
-      <col class="w-[48px] max-lg:hidden" />
+      <col class="w-[48px] max-desk:hidden" />
     </colgroup>
     <thead>
       <tr class="border-b border-line text-left text-[13px] text-soft">
         <th scope="col">case</th>
         <th scope="col">client</th>
-        <th scope="col" class="max-lg:hidden">wanted, from</th>
+        <th scope="col" class="max-desk:hidden">wanted, from</th>
         <th scope="col">next step</th>
         <th scope="col">back · expected</th>
         <th scope="col" class="max-xl:hidden">a day’s wait</th>
         <th scope="col">closes</th>
-        <th scope="col" class="max-lg:hidden">with</th>
+        <th scope="col" class="max-desk:hidden">with</th>
       </tr>
     </thead>
     <tbody ref="body">
@@ -76,7 +76,7 @@ defineExpose({ go })
           </NuxtLink>
         </td>
         <td class="truncate font-bold" :title="line.client">{{ line.client }}</td>
-        <td class="truncate max-lg:hidden" :title="`${line.wanted}, ${line.device}`">
+        <td class="truncate max-desk:hidden" :title="`${line.wanted}, ${line.device}`">
           {{ line.wanted }}
           <span class="text-soft">· {{ line.device }}</span>
         </td>
@@ -103,7 +103,7 @@ defineExpose({ go })
         >
           {{ closesWords(line) }}
         </td>
-        <td class="figure text-[13px] text-soft max-lg:hidden" :title="line.with ?? 'nobody yet'">
+        <td class="figure text-[13px] text-soft max-desk:hidden" :title="line.with ?? 'nobody yet'">
           {{ line.with ? initialsOf({ name: line.with }) : '–' }}
         </td>
       </tr>

@@ -33,8 +33,8 @@ const axis = computed(() => {
   return edges ? [edges[0]!, edges.at(-1)!].map((edge) => dayWords(edge, context.value.zone, props.now)) : null
 })
 const lit = (option: (typeof planned.value)[number]) =>
-  props.full.sets.flatMap((set) => (option.reach[set.wanted] ?? []).map((share) => share * option.chance[1]))
-const union = computed(() => props.full.sets.flatMap((set) => set.reached))
+  props.full.sets.map((set) => (option.reach[set.wanted] ?? []).map((share) => share * option.chance[1]))
+const union = computed(() => props.full.sets.map((set) => set.reached))
 const share = computed(() => plan.value.expected.share)
 const closing = (option: (typeof planned.value)[number]) => closingWords(option.closes, props.now, context.value.zone)
 </script>
@@ -68,7 +68,7 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
               {{ closing(option).words }}
             </span>
           </div>
-          <ReachStrip v-if="option.family !== 'safety-copy'" :reach="lit(option)" class="mt-1" :height="22" />
+          <ReachStrip v-if="option.family !== 'safety-copy'" :bands="lit(option)" class="mt-1" :height="22" />
           <span class="sr-only">Reaches {{ percent(option.share[1]) }} of what is wanted, if it works.</span>
         </li>
       </ol>
@@ -81,7 +81,7 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
             {{ percent(share[0]) }} to {{ percent(share[2]) }}
           </span>
         </div>
-        <ReachStrip :reach="union" class="mt-1" :height="26" />
+        <ReachStrip :bands="union" class="mt-1" :height="26" />
         <div v-if="axis" class="figure mt-1 flex justify-between text-[12px] text-soft">
           <span>{{ axis[0] }}</span>
           <span>made</span>

@@ -70,7 +70,9 @@ useSingleKeys({ '/': () => field.value?.focus() })
         @keydown.escape="($event.target as HTMLInputElement).blur()"
       />
     </label>
-    <time class="figure text-[13px] text-soft max-lg:hidden" :datetime="new Date(now).toISOString()">{{ clock }}</time>
+    <time class="figure text-[13px] text-soft max-desk:hidden" :datetime="new Date(now).toISOString()">
+      {{ clock }}
+    </time>
     <Menu as="div" class="relative">
       <MenuButton
         class="figure min-h-[28px] min-w-[28px] text-[14px]"

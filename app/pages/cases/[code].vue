@@ -50,7 +50,7 @@ useHead({ title: () => title.value })
           <SavingNote />
         </p>
       </div>
-      <BackSoFar :full="full" class="w-[290px]" />
+      <BackSoFar :full="full" class="w-[330px]" />
       <MoveCase />
     </div>
     <ClashNotes class="mx-5 mt-3" />

@@ -72,9 +72,9 @@ async function right() {
   </div>
   <div
     v-else
-    class="grid min-h-[calc(100vh-46px)] grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_minmax(360px,580px)]"
+    class="grid min-h-[calc(100vh-46px)] grid-cols-[minmax(0,1fr)] desk:grid-cols-[minmax(0,1fr)_minmax(360px,580px)]"
   >
-    <section class="flex min-w-0 flex-col px-6 pt-5 lg:px-11" aria-label="The telling">
+    <section class="flex min-w-0 flex-col px-6 pt-5 desk:px-11" aria-label="The telling">
       <div class="flex items-baseline gap-3">
         <h1 class="text-[23px]">{{ store.code ?? 'A new case' }}</h1>
         <p class="text-[15px] text-soft">
@@ -84,7 +84,7 @@ async function right() {
       </div>
       <ClashNotes class="mt-3" />
       <CaseTelling class="mt-4 max-w-[680px] flex-1" />
-      <div class="sticky bottom-0 -mx-6 border-t border-line bg-paper px-6 py-3 lg:-mx-11 lg:px-11">
+      <div class="sticky bottom-0 -mx-6 border-t border-line bg-paper px-6 py-3 desk:-mx-11 desk:px-11">
         <div class="flex items-end justify-between gap-5">
           <div class="min-h-[40px] min-w-0 flex-1">
             <div id="answer-dock" />
@@ -110,8 +110,8 @@ async function right() {
         </div>
       </div>
     </section>
-    <aside class="border-line px-6 py-5 lg:border-l" aria-label="Plan">
-      <PlanGlance v-if="full" :full="full" :now="now" class="lg:sticky lg:top-[64px]" />
+    <aside class="border-line px-6 py-5 desk:border-l" aria-label="Plan">
+      <PlanGlance v-if="full" :full="full" :now="now" class="desk:sticky desk:top-[64px]" />
     </aside>
     <ReadBack :is-open="isReading" @close="isReading = false" @right="right" />
   </div>

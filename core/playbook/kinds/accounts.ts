@@ -45,7 +45,7 @@ export const accountKinds: readonly RouteKindInput[] = [
   {
     id: 'cloud-library-kept',
     family: 'cloud-library',
-    title: '{copy}, which still has them',
+    title: 'What {copy} still holds',
     says: 'Sync was off before the loss, so the library kept what had been sent up until then.',
     reads: { from: 'copy', kinds: ['cloud-library'] },
     types: ['photos', 'videos', 'notes', 'audio', 'contacts'],

@@ -1,0 +1,61 @@
+import { chromium, type Page } from '@playwright/test'
+import { join, resolve } from 'node:path'
+import { Server } from '../tests/support/server'
+import playwright from '../playwright.config'
+
+/** The pictures of docs/screenshots, made from the demo's shop at one and the same moment. */
+const folder = resolve(import.meta.dirname, '../docs/screenshots')
+const pictures: {
+  name: string
+  path: string
+  isNight?: boolean
+  width?: number
+  isSignedOut?: boolean
+  before?: (page: Page) => Promise<void>
+}[] = [
+  { name: 'counter', path: '/' },
+  { name: 'counter-night', path: '/', isNight: true },
+  {
+    name: 'log',
+    path: '/log/SL-0012',
+    before: async (page) => {
+      await page.getByLabel('Gallery bin').focus()
+    },
+  },
+  { name: 'log-night', path: '/log/SL-0012', isNight: true },
+  { name: 'case', path: '/cases/SL-0012' },
+  { name: 'case-night', path: '/cases/SL-0012', isNight: true },
+  { name: 'case-900', path: '/cases/SL-0012', width: 900 },
+  { name: 'run', path: '/cases/SL-0005' },
+  { name: 'sign-in', path: '/sign-in', isSignedOut: true },
+]
+
+const server = new Server({ LANTERN_DEMO: '1' })
+await server.start()
+const browser = await chromium.launch(playwright.use?.launchOptions)
+try {
+  for (const { name, path, isNight, width, isSignedOut, before } of pictures) {
+    const context = await browser.newContext({
+      baseURL: server.address,
+      viewport: { width: width ?? 1280, height: 800 },
+      colorScheme: isNight ? 'dark' : 'light',
+      reducedMotion: 'reduce',
+      locale: 'en-GB',
+      timezoneId: 'Europe/London',
+    })
+    const page = await context.newPage()
+    if (!isSignedOut)
+      await context.request.post('/api/session', { data: { signIn: 'bram', password: 'towpath-heron-4' } })
+    await page.goto(path)
+    await page.getByRole('heading', { level: 1 }).waitFor()
+    await page.waitForLoadState('networkidle')
+    await page.evaluate(() => document.fonts.ready)
+    await before?.(page)
+    await page.screenshot({ path: join(folder, `${name}.png`) })
+    await context.close()
+    console.log(`docs/screenshots/${name}.png`)
+  }
+} finally {
+  await browser.close()
+  await server.remove()
+}
