@@ -137,7 +137,7 @@ const COPY: Record<string, Asking> = {
     'not-known': 'not known',
   }),
   selective: yes('Can be read in part', 'in part?', 'readable in part', 'only as a whole'),
-  sync: choice('Sync before the loss', 'on or off?', { on: 'on', off: 'off' }),
+  sync: choice('Sync before the loss', 'on or off?', { on: 'on', 'thought-on': 'thought to be on', off: 'off' }),
   syncedUntil: past('In step until', 'until when?'),
   keepsBin: yes('Keeps the bin too', 'bin too?', 'with the bin', 'without the bin'),
   binEmptied: yes('Its bin was emptied', 'emptied?', 'bin emptied', 'bin not emptied'),

@@ -41,8 +41,8 @@ export const Copy = z.object({
   encrypted: yesNo,
   password: choice(['opened', 'thought-known', 'not-known']),
   selective: yesNo,
-  /** a library or drive: whether it was in step with the device when the loss happened */
-  sync: choice(['on', 'off']),
+  /** a library or drive: whether it was in step with the device when the loss happened, or is only thought to have been */
+  sync: choice(['on', 'thought-on', 'off']),
   /** until when items made on the device reached it */
   syncedUntil: fact(Moment),
   /** a backup of a device that keeps the bin's contents too */

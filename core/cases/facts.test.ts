@@ -2,13 +2,10 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { emptyCase } from './case'
 import { factAt, withFacts, type Change } from './facts'
+import { caseWith as built } from '../testing/case-with'
 import { mergeByFact } from './merge'
 
-function caseWith(...changes: Change[]) {
-  const set = withFacts(emptyCase(), changes)
-  if (!set.ok) throw new Error(JSON.stringify(set.faults))
-  return set.changed
-}
+const caseWith = (...changes: Change[]) => built(Object.fromEntries(changes.map(({ fact, is }) => [fact, is])))
 const phone: Change = { fact: 'devices.d1', is: { kind: 'phone', make: 'Korvane 7' } }
 
 describe('facts', () => {

@@ -169,7 +169,9 @@ function limitPieces(): Piece[] {
   ]
 }
 
-function consentPieces({ authority }: Case): Piece[] {
+function consentPieces({ authority, limits }: Case): Piece[] {
+  const laboratory =
+    limits.seenBy === 'anyone' ? [said('; send it to a laboratory: '), word('consent.laboratory.answer')] : []
   const pieces: Piece[] = [said('The data is '), word('authority.basis')]
   if (authority.basis !== 'own' && authority.basis !== 'unknown')
     pieces.push(said(' ('), word('authority.whose'), said(')'))
@@ -179,6 +181,7 @@ function consentPieces({ authority }: Case): Piece[] {
     word('consent.lookThrough.answer'),
     said('; erase the device: '),
     word('consent.erase.answer'),
+    ...laboratory,
     said('.'),
   ]
 }

@@ -65,9 +65,10 @@ const Brings = z.discriminatedUnion('by', [
 ])
 export type Brings = z.infer<typeof Brings>
 
+/** In the order in which they are gone through: first the device, then the copy, then people. */
 export const GATE_NAMES = [
-  'passcode',
   'working',
+  'passcode',
   'account',
   'backup-password',
   'bin-on',

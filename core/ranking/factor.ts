@@ -1,21 +1,8 @@
+import { GATE_NAMES } from '../playbook/route-kind'
 import type { Estimate } from './estimate'
 
 /** What the figures of a route are made of, in the fixed order in which they are given. */
-export const CHANCE_FACTORS = [
-  'working',
-  'passcode',
-  'account',
-  'backup-password',
-  'bin-on',
-  'sync-was-on',
-  'sync-was-off',
-  'selective',
-  'consent-erase',
-  'consent-laboratory',
-  'price',
-  'window',
-  'works',
-] as const
+export const CHANCE_FACTORS = [...GATE_NAMES, 'window', 'works'] as const
 export const SHARE_FACTORS = ['keeps', 'coverage', 'survival', 'finds'] as const
 export type FactorName = (typeof CHANCE_FACTORS)[number] | (typeof SHARE_FACTORS)[number]
 

@@ -112,17 +112,22 @@ const READ: Record<GateName, ReadGate> = {
     }
   },
   'sync-was-on': (binding) => ({
-    met: told(binding.copy?.sync, 'on'),
+    met: binding.copy?.sync === 'thought-on' ? [0.4, 0.65, 0.85] : told(binding.copy?.sync, 'on'),
     fact: copyFact(binding, 'sync'),
     yes: 'Sync was on, so the deletion went on to the cloud and its bin.',
     no: 'Sync was off, so nothing was deleted there and its bin is empty.',
-    unknown: 'Nobody knows whether sync was on when it happened.',
+    unknown:
+      binding.copy?.sync === 'thought-on'
+        ? 'The client thinks that sync was on; people are often wrong about that.'
+        : 'Nobody knows whether sync was on when it happened.',
   }),
   'sync-was-off': (binding, _gate, { ofCase }) => ({
     met:
       known(ofCase.loss.how) && !DELETIONS.includes(ofCase.loss.how) && ofCase.loss.how !== 'bin-emptied'
         ? 'yes'
-        : told(binding.copy?.sync, 'off'),
+        : binding.copy?.sync === 'thought-on'
+          ? [0.15, 0.35, 0.6]
+          : told(binding.copy?.sync, 'off'),
     fact: copyFact(binding, 'sync'),
     yes: 'The loss was not carried on to the cloud.',
     no: 'Sync was on, so the deletion went on to the cloud.',

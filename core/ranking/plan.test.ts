@@ -1,26 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { emptyCase, type Case } from '../cases/case'
-import { withFacts, type Change } from '../cases/facts'
-import { DAY_MS, isoOf, type Moment } from '../cases/moment'
+import { withFacts } from '../cases/facts'
+import { DAY_MS, isoOf } from '../cases/moment'
+import { ago, ahead, caseWith, NOW } from '../testing/case-with'
 import { defaultPlaybook } from '../playbook/playbook'
 import { isShareFactor } from './factor'
 import { fullPlanOf, planOf } from './plan'
 import { Plan, type PlanOption } from './plan-shape'
 
-const now = Date.UTC(2026, 10, 24, 10, 42)
+const now = NOW
 const playbook = defaultPlaybook()
-const ago = (from: number, to = from): Moment => ({ from: isoOf(now - from * DAY_MS), to: isoOf(now - to * DAY_MS) })
-const ahead = (from: number, to = from): Moment => ago(-from, -to)
-
-function caseWith(facts: Record<string, unknown>): Case {
-  const set = withFacts(
-    emptyCase(),
-    Object.entries(facts).map(([fact, is]): Change => ({ fact, is })),
-  )
-  if (!set.ok) throw new Error(JSON.stringify(set.faults))
-  return set.changed
-}
 
 const closedPhone = {
   kind: 'phone',

@@ -8,6 +8,7 @@ import { certainlyNothing, type RouteOption } from './options'
 import { SAFETY } from './plan-shape'
 import type { Situation } from './situation'
 import { NEVER } from './windows'
+import { PASSCODE, WORKING } from '../playbook/kinds/gates'
 
 /**
  * What a safety copy is made of. It brings nothing itself, so it is no route of the playbook; it is a
@@ -22,10 +23,7 @@ const SAFETY_COPY = RouteKind.parse({
   types: 'all',
   brings: { by: 'place', share: [0, 0, 0] },
   finds: { usual: 0 },
-  gates: [
-    { gate: 'working', prior: [0.7, 0.9, 0.98] },
-    { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
-  ],
+  gates: [WORKING, PASSCODE],
   window: { rule: 'open' },
   time: { handsOn: 10, waiting: 50, occupies: true },
   money: { look: 0, take: 0 },

@@ -138,5 +138,7 @@ function waitWords(ofCase: Case, items: Record<string, number>): string {
   if (!set || amount < 0.05) return 'nothing yet'
   const what = known(set.type) ? TYPE_WORDS[set.type] : 'items'
   if (countOf(set) === 1) return `${amount.toFixed(1)} of 1`
-  return amount < 1.5 ? `1 of the ${what}` : `${Math.round(amount)} ${what}`
+  return amount < 1.5 ? `1 ${singular(what)}` : `${Math.round(amount)} ${what}`
 }
+
+const singular = (words: string) => words.replace(/ies$/, 'y').replace(/s$/, '')

@@ -50,7 +50,7 @@ export function logCase(database: Database, changes: readonly Change[], playbook
     })
     const set = withFacts(begun, changes)
     if (!set.ok) throw invalid(set.faults, 'The case')
-    const logged = withClientCard(handle, set.changed, writer)
+    const logged = withClientCard(handle, withConsentStamps(begun, set.changed, writer), writer)
     return written(
       insertCase(
         handle,
@@ -100,9 +100,26 @@ export function changeFacts(
     const set = withFacts(before.case, real)
     if (!set.ok) throw invalid(set.faults, 'The case')
     const touchesClient = real.some((change) => change.fact.startsWith('client'))
-    const after = touchesClient ? withClientCard(handle, set.changed, writer) : set.changed
+    const stamped = withConsentStamps(before.case, set.changed, writer)
+    const after = touchesClient ? withClientCard(handle, stamped, writer) : stamped
     return written(updateCase(handle, before, after, factHappenings(before.case, after, real), writer), clashes)
   })
+}
+
+/** A consent that was given or refused says who recorded it, and when. */
+function withConsentStamps(before: Case, after: Case, writer: Writer): Case {
+  const stamped = Object.entries(after.consent).map(([what, agreement]) => {
+    const isNew = agreement.answer !== before.consent[what as keyof Case['consent']].answer
+    return [
+      what,
+      !isNew
+        ? agreement
+        : agreement.answer === 'unknown'
+          ? { answer: 'unknown' }
+          : { ...agreement, by: writer.by, at: iso(writer.now) },
+    ]
+  })
+  return { ...after, consent: Object.fromEntries(stamped) as Case['consent'] }
 }
 
 function factHappenings(before: Case, after: Case, changes: readonly Change[]): Happening[] {

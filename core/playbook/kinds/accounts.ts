@@ -1,10 +1,5 @@
 import type { RouteKindInput } from '../route-kind'
-
-const signIn: RouteKindInput['gates'][number] = {
-  gate: 'account',
-  prior: [0.55, 0.8, 0.93],
-  cure: { says: 'Reset the account’s password with the client first', handsOn: 20, chance: 0.75 },
-}
+import { SIGN_IN } from './gates'
 
 /** What an account keeps: libraries, drives, archives, and their bins. */
 export const accountKinds: readonly RouteKindInput[] = [
@@ -17,7 +12,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     types: ['photos', 'videos', 'notes', 'audio'],
     brings: { by: 'library-bin' },
     finds: { usual: 1 },
-    gates: [signIn, { gate: 'sync-was-on', prior: [0.4, 0.6, 0.8] }],
+    gates: [SIGN_IN, { gate: 'sync-was-on', prior: [0.4, 0.6, 0.8] }],
     window: { rule: 'kept', period: { minDays: 30, maxDays: 60 } },
     time: { handsOn: 6, waiting: 4, occupies: false },
     money: { look: 0, take: 0 },
@@ -51,7 +46,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     types: ['photos', 'videos', 'notes', 'audio', 'contacts'],
     brings: { by: 'library' },
     finds: { usual: 1 },
-    gates: [signIn, { gate: 'sync-was-off', prior: [0.2, 0.4, 0.6] }],
+    gates: [SIGN_IN, { gate: 'sync-was-off', prior: [0.2, 0.4, 0.6] }],
     window: { rule: 'open' },
     time: { handsOn: 6, waiting: 20, occupies: false },
     money: { look: 0, take: 0 },
@@ -81,7 +76,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     types: ['documents', 'spreadsheets', 'files', 'photos', 'audio', 'videos'],
     brings: { by: 'library-bin' },
     finds: { usual: 1 },
-    gates: [signIn, { gate: 'sync-was-on', prior: [0.5, 0.7, 0.85] }],
+    gates: [SIGN_IN, { gate: 'sync-was-on', prior: [0.5, 0.7, 0.85] }],
     window: { rule: 'kept', period: { minDays: 25, maxDays: 31 } },
     time: { handsOn: 5, waiting: 3, occupies: false },
     money: { look: 0, take: 0 },
@@ -107,7 +102,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     types: ['contacts'],
     brings: { by: 'library' },
     finds: { usual: 0.99 },
-    gates: [signIn],
+    gates: [SIGN_IN],
     window: { rule: 'kept', period: { minDays: 28, maxDays: 31 } },
     effects: { spoilsScans: 0.05, needsSafetyCopy: false },
     time: { handsOn: 10, waiting: 10, occupies: true },

@@ -1,4 +1,5 @@
 import type { RouteKindInput } from '../route-kind'
+import { BACKUP_PASSWORD, PASSCODE, SIGN_IN, WORKING } from './gates'
 
 const types = [
   'photos',
@@ -40,10 +41,7 @@ export const backupKinds: readonly RouteKindInput[] = [
     keeps: { photos: 0.9, videos: 0.9, messages: 0.95, contacts: 0.98, notes: 0.95 },
     brings: { by: 'snapshot', keptBin: { minDays: 30, maxDays: 40 } },
     finds: { usual: 0.99, rows: 0.98 },
-    gates: [
-      { gate: 'backup-password', prior: [0.3, 0.55, 0.8] },
-      { gate: 'selective', prior: [0.7, 0.85, 0.95] },
-    ],
+    gates: [BACKUP_PASSWORD, { gate: 'selective', prior: [0.7, 0.85, 0.95] }],
     window: { rule: 'replaced' },
     time: { handsOn: 14, waiting: 25, occupies: false },
     money: { look: 0, take: 0 },
@@ -72,16 +70,7 @@ export const backupKinds: readonly RouteKindInput[] = [
     reads: { from: 'copy', kinds: ['cloud-backup'] },
     ...wholeDevice,
     keeps: { photos: 0.6, videos: 0.55, messages: 0.9, contacts: 0.9, notes: 0.9 },
-    gates: [
-      {
-        gate: 'account',
-        prior: [0.55, 0.8, 0.93],
-        cure: { says: 'Reset the account’s password with the client first', handsOn: 20, chance: 0.75 },
-      },
-      { gate: 'working', prior: [0.7, 0.9, 0.98] },
-      { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
-      { gate: 'consent-erase' },
-    ],
+    gates: [SIGN_IN, WORKING, PASSCODE, { gate: 'consent-erase' }],
     time: { handsOn: 25, waiting: 150, occupies: true },
     money: { look: 0, take: 0 },
     prior: { chance: 0.88, weight: 18, note: 'Failures are broken downloads and backups that need a newer system.' },
@@ -104,12 +93,7 @@ export const backupKinds: readonly RouteKindInput[] = [
     reads: { from: 'copy', kinds: ['computer-backup'] },
     ...wholeDevice,
     keeps: { photos: 0.9, videos: 0.9, messages: 0.95, contacts: 0.98, notes: 0.95 },
-    gates: [
-      { gate: 'backup-password', prior: [0.3, 0.55, 0.8] },
-      { gate: 'working', prior: [0.7, 0.9, 0.98] },
-      { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
-      { gate: 'consent-erase' },
-    ],
+    gates: [BACKUP_PASSWORD, WORKING, PASSCODE, { gate: 'consent-erase' }],
     time: { handsOn: 25, waiting: 70, occupies: true },
     money: { look: 0, take: 0 },
     prior: { chance: 0.92, weight: 18, note: 'Failures are cables, and computers that fall asleep.' },

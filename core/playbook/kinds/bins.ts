@@ -1,4 +1,5 @@
 import type { RouteKindInput } from '../route-kind'
+import { PASSCODE, WORKING } from './gates'
 
 const takeOut = [
   'Open the bin and count what is there before anything is put back.',
@@ -17,11 +18,7 @@ export const binKinds: readonly RouteKindInput[] = [
     types: ['photos', 'videos'],
     brings: { by: 'bin' },
     finds: { usual: 1 },
-    gates: [
-      { gate: 'working', prior: [0.7, 0.9, 0.98] },
-      { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
-      { gate: 'bin-on', bin: 'photos', prior: [0.9, 0.96, 1] },
-    ],
+    gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'photos', prior: [0.9, 0.96, 1] }],
     window: { rule: 'kept', period: { minDays: 30, maxDays: 40 } },
     time: { handsOn: 4, waiting: 0, occupies: true },
     money: { look: 0, take: 0 },
@@ -43,11 +40,7 @@ export const binKinds: readonly RouteKindInput[] = [
     types: ['photos', 'videos'],
     brings: { by: 'bin' },
     finds: { usual: 1 },
-    gates: [
-      { gate: 'working', prior: [0.7, 0.9, 0.98] },
-      { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
-      { gate: 'bin-on', bin: 'photos', prior: [0.45, 0.7, 0.85] },
-    ],
+    gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'photos', prior: [0.45, 0.7, 0.85] }],
     window: { rule: 'kept', period: { minDays: 29, maxDays: 31 } },
     time: { handsOn: 3, waiting: 0, occupies: true },
     money: { look: 0, take: 0 },
@@ -73,11 +66,7 @@ export const binKinds: readonly RouteKindInput[] = [
     types: ['notes'],
     brings: { by: 'bin' },
     finds: { usual: 1 },
-    gates: [
-      { gate: 'working', prior: [0.7, 0.9, 0.98] },
-      { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
-      { gate: 'bin-on', bin: 'notes', prior: [0.8, 0.92, 0.98] },
-    ],
+    gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'notes', prior: [0.8, 0.92, 0.98] }],
     window: { rule: 'kept', period: { minDays: 30, maxDays: 40 } },
     time: { handsOn: 3, waiting: 0, occupies: true },
     money: { look: 0, take: 0 },
@@ -99,11 +88,7 @@ export const binKinds: readonly RouteKindInput[] = [
     types: ['documents', 'spreadsheets', 'photos', 'videos', 'audio', 'files'],
     brings: { by: 'bin' },
     finds: { usual: 0.98 },
-    gates: [
-      { gate: 'working', prior: [0.7, 0.9, 0.98] },
-      { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
-      { gate: 'bin-on', bin: 'files', prior: [0.6, 0.8, 0.9] },
-    ],
+    gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'files', prior: [0.6, 0.8, 0.9] }],
     window: { rule: 'open' },
     time: { handsOn: 4, waiting: 0, occupies: true },
     money: { look: 0, take: 0 },

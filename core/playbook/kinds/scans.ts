@@ -1,4 +1,5 @@
 import type { RouteKindInput } from '../route-kind'
+import { WORKING } from './gates'
 
 const fileTypes = ['photos', 'videos', 'audio', 'documents', 'spreadsheets', 'files', 'mail'] as const
 const bareMedia = ['card', 'stick', 'external-disk', 'camera', 'recorder'] as const
@@ -18,7 +19,7 @@ export const scanKinds: readonly RouteKindInput[] = [
     types: [...fileTypes],
     brings: { by: 'storage', broken: false },
     finds: { usual: 0.78, afterFormat: 0.12 },
-    gates: [{ gate: 'working', prior: [0.7, 0.9, 0.98] }],
+    gates: [WORKING],
     window: { rule: 'reused' },
     time: { handsOn: 5, waiting: 3, waitingPerGigabyte: 0.05, occupies: false },
     money: { look: 0, take: 0 },
@@ -44,7 +45,7 @@ export const scanKinds: readonly RouteKindInput[] = [
     types: [...fileTypes],
     brings: { by: 'storage', broken: false },
     finds: { usual: 0.93 },
-    gates: [{ gate: 'working', prior: [0.7, 0.9, 0.98] }],
+    gates: [WORKING],
     window: { rule: 'reused' },
     time: { handsOn: 8, waiting: 10, waitingPerGigabyte: 0.5, occupies: false },
     money: { look: 0, take: 0 },
@@ -74,7 +75,7 @@ export const scanKinds: readonly RouteKindInput[] = [
     types: [...fileTypes],
     brings: { by: 'storage', broken: false },
     finds: { usual: 0.88 },
-    gates: [{ gate: 'working', prior: [0.7, 0.9, 0.98] }],
+    gates: [WORKING],
     window: { rule: 'reused' },
     time: { handsOn: 25, waiting: 20, waitingPerGigabyte: 0.3, occupies: true },
     money: { look: 0, take: 0 },

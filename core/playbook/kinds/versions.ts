@@ -1,4 +1,5 @@
 import type { RouteKindInput } from '../route-kind'
+import { PASSCODE, WORKING } from './gates'
 
 const computers = ['desktop-pc', 'maker-desktop', 'unix-desktop'] as const
 
@@ -13,10 +14,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     types: ['documents', 'spreadsheets', 'photos', 'videos', 'audio', 'files', 'bookmarks', 'mail'],
     brings: { by: 'snapshot' },
     finds: { usual: 0.97 },
-    gates: [
-      { gate: 'working', prior: [0.7, 0.9, 0.98] },
-      { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
-    ],
+    gates: [WORKING, PASSCODE],
     window: { rule: 'replaced' },
     time: { handsOn: 8, waiting: 5, occupies: true },
     money: { look: 0, take: 0 },
@@ -42,10 +40,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     types: ['documents', 'spreadsheets'],
     brings: { by: 'autosave' },
     finds: { usual: 0.9 },
-    gates: [
-      { gate: 'working', prior: [0.7, 0.9, 0.98] },
-      { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
-    ],
+    gates: [WORKING, PASSCODE],
     window: { rule: 'kept', period: { minDays: 3, maxDays: 8 } },
     time: { handsOn: 6, waiting: 0, occupies: true },
     money: { look: 0, take: 0 },
@@ -75,10 +70,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     types: ['documents', 'spreadsheets', 'photos', 'videos', 'audio', 'files', 'notes', 'bookmarks'],
     brings: { by: 'place', share: [0.02, 0.06, 0.15] },
     finds: { usual: 0.95 },
-    gates: [
-      { gate: 'working', prior: [0.7, 0.9, 0.98] },
-      { gate: 'passcode', prior: [0.75, 0.92, 0.99] },
-    ],
+    gates: [WORKING, PASSCODE],
     window: { rule: 'open' },
     time: { handsOn: 5, waiting: 0, occupies: true },
     money: { look: 0, take: 0 },

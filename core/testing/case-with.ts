@@ -1,0 +1,23 @@
+import { emptyCase, type Case } from '../cases/case'
+import { withFacts } from '../cases/facts'
+import { DAY_MS, isoOf, type Moment } from '../cases/moment'
+
+/** Tuesday 24 November 2026, 10:42 in London: the moment at which the tests stand. */
+export const NOW = Date.UTC(2026, 10, 24, 10, 42)
+
+/** A range of time so many days ago. */
+export const ago = (from: number, to = from): Moment => ({
+  from: isoOf(NOW - from * DAY_MS),
+  to: isoOf(NOW - to * DAY_MS),
+})
+export const ahead = (from: number, to = from): Moment => ago(-from, -to)
+
+/** A case with these facts set; a fact that can not be set is a fault of the test. */
+export function caseWith(facts: Record<string, unknown>): Case {
+  const set = withFacts(
+    emptyCase(),
+    Object.entries(facts).map(([fact, is]) => ({ fact, is })),
+  )
+  if (!set.ok) throw new Error(JSON.stringify(set.faults))
+  return set.changed
+}
