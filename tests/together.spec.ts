@@ -74,3 +74,27 @@ test('what another page changes shows here without a reload', async ({ bench: pa
   })
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Oxley · the regatta', { timeout: 15_000 })
 })
+
+test('what waited on this machine is merged with what others set meanwhile, not laid over it', async ({
+  bench: page,
+  shop,
+}) => {
+  const code = await logCase(page.request, LOST_PHOTOS)
+  await page.goto(`/log/${code}`)
+  await expect(page.getByLabel('Can spend')).toBeVisible()
+  // The line is cut for this page alone: its words wait here while somebody else goes on.
+  await page.route(/\/api\/cases\//, (route) => route.abort())
+  await page.getByLabel('Can spend').fill('95')
+  await page.keyboard.press('Tab')
+  await page.getByLabel('Seen by').fill('us only')
+  await page.keyboard.press('Tab')
+  await expect(page.getByText('the server is away; kept on this machine')).toBeVisible()
+  const change = { version: 1, changes: [{ fact: 'limits.money', is: 60 }] }
+  expect((await page.request.patch(`${shop.address}/api/cases/${code}`, { data: change })).ok()).toBe(true)
+  await page.unroute(/\/api\/cases\//)
+  await page.reload()
+  await expect(page.locator('[data-test="clash"]')).toContainText('said “£60” meanwhile, you said “£95”')
+  await expect(page.getByLabel('Seen by')).toHaveValue('us only')
+  const kept = await (await page.request.get(`/api/cases/${code}`)).json()
+  expect(kept.case.limits).toMatchObject({ money: 60, seenBy: 'us-only' })
+})

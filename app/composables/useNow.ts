@@ -1,11 +1,11 @@
-import { useIntervalFn } from '@vueuse/core'
+import { createSharedComposable, useIntervalFn } from '@vueuse/core'
 
 /** The server's time as a ref (ms), told again twice a minute; all that is shown is reckoned from it. */
-export function useServerNow() {
+export const useServerNow = createSharedComposable(() => {
   const session = useSessionStore()
   const now = ref(session.now())
   useIntervalFn(() => {
     now.value = session.now()
   }, 30_000)
   return now
-}
+})

@@ -5,7 +5,7 @@ import type { Fault } from '~~/core/cases/faults'
 import type { Clash } from '~~/core/cases/merge'
 import type { RunReport } from '~~/core/cases/run'
 import type { CaseState } from '~~/core/cases/states'
-import type { CaseAnswer } from '~~/core/cases/writing'
+import { WaitingChanges, type CaseAnswer } from '~~/core/cases/writing'
 
 export type Saving = 'kept' | 'saving' | 'offline'
 
@@ -25,6 +25,8 @@ export const useOpenCaseStore = defineStore('open-case', () => {
   const pending = shallowRef<Change[]>([])
   const clashes = shallowRef<Clash[]>([])
   const saving = ref<Saving>('kept')
+  /** the version that the first of the waiting changes was made on; what others set since is merged from there */
+  let base = 0
   let isSending = false
   let visit = 0
 
@@ -36,18 +38,24 @@ export const useOpenCaseStore = defineStore('open-case', () => {
   })
 
   function keepPending(changes: Change[]) {
+    if (pending.value.length === 0) base = version.value
     pending.value = changes
     const key = pendingKey(code.value ?? NEW)
     if (changes.length === 0) localStorage.removeItem(key)
-    else localStorage.setItem(key, JSON.stringify(changes))
+    else localStorage.setItem(key, JSON.stringify({ base, changes }))
   }
 
-  function restorePending(key: string): Change[] {
+  /** What waited when this machine was last at the case; kept out where it no longer fits. */
+  function restorePending(key: string) {
+    pending.value = []
     try {
-      const kept = JSON.parse(localStorage.getItem(pendingKey(key)) ?? '[]')
-      return Array.isArray(kept) && withFacts(told.value, kept).ok ? kept : []
+      const kept = WaitingChanges.parse(JSON.parse(localStorage.getItem(pendingKey(key)) ?? 'null'))
+      if (kept.base > version.value || !withFacts(told.value, kept.changes).ok) return
+      base = kept.base
+      pending.value = kept.changes
+      void flush()
     } catch {
-      return []
+      localStorage.removeItem(pendingKey(key))
     }
   }
 
@@ -58,8 +66,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     told.value = emptyCase()
     clashes.value = []
     saving.value = 'kept'
-    pending.value = restorePending(NEW)
-    if (pending.value.length > 0) void flush()
+    restorePending(NEW)
   }
 
   async function open(which: string) {
@@ -69,9 +76,8 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     code.value = which
     clashes.value = []
     take(answer)
-    pending.value = restorePending(which)
     saving.value = 'kept'
-    if (pending.value.length > 0) void flush()
+    restorePending(which)
   }
 
   function take(answer: CaseAnswer) {
@@ -110,15 +116,19 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     while (pending.value.length > 0 && own === visit) {
       saving.value = saving.value === 'offline' ? 'offline' : 'saving'
       const batch = pending.value
+      const key = pendingKey(code.value ?? NEW)
+      const kept = localStorage.getItem(key)
       try {
         const answer =
           code.value === null
             ? await api<CaseAnswer>('POST', '/api/cases', { changes: batch })
             : await api<CaseAnswer>('PATCH', `/api/cases/${encodeURIComponent(code.value)}`, {
-                version: version.value,
+                version: base,
                 changes: batch,
               })
-        sent(batch, answer, own)
+        if (own === visit) sent(batch, answer)
+        // Whoever has left the case meanwhile must not send the same again on coming back.
+        else if (localStorage.getItem(key) === kept) localStorage.removeItem(key)
       } catch (error) {
         if (!(await survived(error, batch))) break
       }
@@ -127,10 +137,10 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     if (pending.value.length > 0 && own !== visit) void flush()
   }
 
-  function sent(batch: Change[], answer: CaseAnswer, own: number) {
-    if (own !== visit) return
+  function sent(batch: Change[], answer: CaseAnswer) {
     const rest = pending.value.filter((change) => !batch.includes(change))
     take(answer)
+    base = answer.version
     if (code.value === null) {
       localStorage.removeItem(pendingKey(NEW))
       code.value = answer.case.code

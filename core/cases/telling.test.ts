@@ -59,9 +59,9 @@ describe('the telling', () => {
   it('is read back with what is not known said to be', () => {
     const lines = readBack(caseWith(story), context)
     expect(lines[0]).toBe(
-      'Maud Oxley, (not known), brings a phone, Korvane 7, open platform, (not known) with (not known) free. It is (not known), locked, its passcode (not known), (not known).',
+      'Maud Oxley, (phone number not known), brings a phone, Korvane 7, open platform, (capacity not known) with (free space not known) free. It is (condition not known), locked, its passcode (passcode not known), (encryption not known).',
     )
-    expect(lines.join(' ')).toContain('They were lost in a format, a (not known) one, 21 to 22 Nov')
+    expect(lines.join(' ')).toContain('They were lost in a format, a (kind of format not known) one, 21 to 22 Nov')
     expect(lines.join(' ')).not.toContain('unknown')
   })
 

@@ -193,9 +193,15 @@ export function readBack(ofCase: Case, context: AnswerContext): string[] {
     .map((sentence) =>
       sentence.pieces
         .map((piece) =>
-          'text' in piece ? piece.text : 'fact' in piece ? (wordsOf(ofCase, piece.fact, context) ?? '(not known)') : '',
+          'text' in piece
+            ? piece.text
+            : 'fact' in piece
+              ? (wordsOf(ofCase, piece.fact, context) ?? notKnown(piece.fact))
+              : '',
         )
         .join('')
         .trim(),
     )
 }
+
+const notKnown = (fact: FactPath) => `(${(askingOf(fact)?.label ?? 'that').toLowerCase()} not known)`

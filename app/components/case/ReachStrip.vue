@@ -1,10 +1,17 @@
 <script setup lang="ts">
 /** How brightly each slice of the items' time is lit, a band for each wanted set. The picture is for the eye; the figures stand beside it in words. */
-defineProps<{ bands: readonly (readonly number[])[]; height?: number }>()
+const props = defineProps<{ bands: readonly (readonly number[])[]; height?: number }>()
+
+/** A row that reaches little is a thin line: the lit ones draw the eye, not the dark ones. */
+const LEAST = 0.3
+const tall = computed(() => {
+  const brightest = Math.max(0, ...props.bands.flat())
+  return Math.round((props.height ?? 26) * (LEAST + (1 - LEAST) * Math.sqrt(brightest)))
+})
 </script>
 
 <template>
-  <span class="strip" :style="{ height: `${height ?? 26}px` }" aria-hidden="true">
+  <span class="strip" :style="{ height: `${tall}px` }" aria-hidden="true">
     <span v-for="(band, at) in bands" :key="at" class="band">
       <span v-for="(value, index) in band" :key="index" class="cell" :style="{ background: reachColour(value) }" />
     </span>

@@ -26,9 +26,9 @@ const HINTS: Partial<Record<Control['by'], string>> = {
   size: 'Such as 128 GB or 4.1 GB',
   count: 'Such as about 310',
   money: 'Such as 120',
-  time: 'As people say it: last tuesday evening, 3 weeks ago, between 1 and 5 march',
+  time: 'Such as last tuesday evening, 3 weeks ago, 1 to 5 march',
   'must-have': 'All, none, or when those were made: 3 to 8 nov',
-  'card-since': 'As people say it: since 1 nov, 3 weeks ago',
+  'card-since': 'Such as 1 nov, or 3 weeks ago',
 }
 
 const cardWords = (card: ClientCard) =>

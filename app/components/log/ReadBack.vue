@@ -7,11 +7,12 @@ defineProps<{ isOpen: boolean }>()
 const emit = defineEmits<{ close: []; right: [] }>()
 const store = useOpenCaseStore()
 const context = useAnswerContext()
+const rightButton = ref<HTMLElement | null>(null)
 const lines = computed(() => readBack(store.current, context.value))
 </script>
 
 <template>
-  <Dialog :open="isOpen" class="relative z-40" @close="emit('close')">
+  <Dialog :open="isOpen" :initial-focus="rightButton" class="relative z-40" @close="emit('close')">
     <div class="fixed inset-0 bg-dusk/60" aria-hidden="true" />
     <div class="fixed inset-0 flex items-center justify-center p-6">
       <DialogPanel
@@ -27,7 +28,7 @@ const lines = computed(() => readBack(store.current, context.value))
             Change something
             <kbd class="key-cap">Esc</kbd>
           </button>
-          <button type="button" class="main-action" data-test="right" @click="emit('right')">
+          <button ref="rightButton" type="button" class="main-action" data-test="right" @click="emit('right')">
             It is right
             <kbd class="key-cap">Enter</kbd>
           </button>
