@@ -1,7 +1,7 @@
 // npm run demo: everything from a bare checkout to the running app with the made-up shop in it.
 import { rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { serve } from './serve.mjs'
+import { requirePort, serve } from './serve.mjs'
 import { checkNode, ensureBuild, ensurePackages, fail, root, say } from './set-up.mjs'
 
 const wanted = process.argv.slice(2)
@@ -11,6 +11,8 @@ if (strange) fail(`npm run demo knows no ${strange}; there is only: npm run demo
 checkNode()
 await ensurePackages()
 await ensureBuild()
+const port = process.env.LANTERN_PORT || '4747'
+await requirePort(port)
 const data = process.env.LANTERN_DATA || join(root, 'data/demo')
 if (wanted.includes('--fresh')) {
   say('Beginning anew: the demo’s data is put away')
@@ -20,7 +22,7 @@ if (wanted.includes('--fresh')) {
 }
 say('Starting')
 const address = await serve({
-  port: process.env.LANTERN_PORT || '4747',
+  port,
   env: { LANTERN_DATA: data, LANTERN_DEMO: '1', NODE_ENV: 'production' },
 })
 say(

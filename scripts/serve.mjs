@@ -14,11 +14,16 @@ function isFree(port) {
   })
 }
 
-/** Starts the server as a child that ends with this process; its address is printed once it answers. */
-export async function serve({ port, env = {} }) {
+/** Ends with a clear line where the port can not be used. */
+export async function requirePort(port) {
   if (!/^\d{2,5}$/.test(String(port)) || Number(port) > 65535) fail(`LANTERN_PORT is no port: ${port}`)
   if (!(await isFree(Number(port))))
     fail(`Port ${port} is taken. Stop what listens there, or choose another: LANTERN_PORT=4800 npm run demo`)
+}
+
+/** Starts the server as a child that ends with this process; its address is returned once it answers. */
+export async function serve({ port, env = {} }) {
+  await requirePort(port)
   const child = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
     cwd: root,
     stdio: 'inherit',
@@ -26,10 +31,13 @@ export async function serve({ port, env = {} }) {
   })
   child.on('exit', (code, signal) => process.exit(signal ? 0 : (code ?? 1)))
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal))
-  const address = `http://${LOOPBACK}:${port}`
+  // Before there is an owner it listens on loopback, whatever was asked for.
+  const addresses = [LOOPBACK, process.env.LANTERN_HOST].filter(Boolean).map((host) => `http://${host}:${port}`)
   for (let tries = 0; tries < 150; tries++) {
-    const answer = await fetch(`${address}/api/session`).catch(() => null)
-    if (answer?.ok) return address
+    for (const address of addresses) {
+      const answer = await fetch(`${address}/api/session`).catch(() => null)
+      if (answer?.ok) return address
+    }
     await new Promise((resolve) => setTimeout(resolve, 200))
   }
   child.kill()

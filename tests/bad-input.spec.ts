@@ -109,3 +109,33 @@ test('a case and a page that are not there are said in words', async ({ bench: p
   await page.goto('/no/such/page')
   await expect(page.getByRole('heading', { name: 'There is no such page' })).toBeVisible()
 })
+
+test('a person’s password is changed and their access taken away, and the last owner stays', async ({
+  page,
+  browser,
+  shop,
+}) => {
+  await signIn(page.request, 'ottilie')
+  const bram = await browser.newContext({ baseURL: shop.address })
+  await signIn(bram.request, 'bram')
+  await page.goto('/people')
+  await page.getByRole('button', { name: 'Change Bram Hollis' }).click()
+  await page.getByLabel('New password').fill('brief')
+  await page.getByRole('button', { name: 'Set it' }).click()
+  await expect(page.getByText('This is shorter than 10 characters.')).toBeVisible()
+  await page.getByLabel('New password').fill('reed-warbler-7')
+  await page.getByRole('button', { name: 'Set it' }).click()
+  await expect(page.getByText('signs in with the new password')).toBeVisible()
+  const enter = (password: string) => bram.request.post('/api/session', { data: { signIn: 'bram', password } })
+  expect((await enter('towpath-heron-4')).status()).toBe(401)
+  expect((await enter('reed-warbler-7')).status()).toBe(200)
+  await page.getByRole('button', { name: 'Change Bram Hollis' }).click()
+  await page.getByRole('button', { name: 'Take the access away' }).click()
+  await expect(page.getByRole('listitem').filter({ hasText: 'Bram Hollis' })).toHaveCount(0)
+  expect((await bram.request.get('/api/cases')).status()).toBe(401)
+  const owner = (await (await page.request.get('/api/people')).json()).find(
+    (one: { role: string }) => one.role === 'owner',
+  )
+  expect((await page.request.delete(`/api/people/${owner.id}`)).status()).toBe(409)
+  await bram.close()
+})

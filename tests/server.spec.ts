@@ -22,6 +22,7 @@ function routes(): { method: string; path: string; name: string }[] {
       .replace('[...]', 'no/such/route')
       .replace('[code]', 'SL-0001')
       .replace('[run]', 'r1')
+      .replace('[id]', '1')
     return { method, path, name: `${method} ${path}` }
   })
 }

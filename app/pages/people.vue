@@ -37,11 +37,7 @@ useHead({ title: 'People' })
       <h1 class="text-2xl">People of the shop</h1>
       <ErrorNote v-if="trouble" :words="trouble" class="mt-4" @again="load" />
       <ul v-else class="mt-4 divide-y divide-line border-y border-line">
-        <li v-for="person in people" :key="person.id" class="flex items-baseline gap-4 py-2">
-          <strong class="min-w-0 flex-1 truncate">{{ person.name }}</strong>
-          <span class="figure text-[14px]">{{ person.signIn }}</span>
-          <span class="w-24 text-soft">{{ person.role }}</span>
-        </li>
+        <PersonLine v-for="person in people" :key="person.id" :person="person" @changed="load" />
       </ul>
     </section>
     <section aria-label="Add somebody">

@@ -34,6 +34,8 @@ const newPassword = z
 export const NewPerson = z.object({ name: name(80), signIn: signInName, password: newPassword, role: z.enum(ROLES) })
 export type NewPerson = z.infer<typeof NewPerson>
 
+export const NewPassword = NewPerson.pick({ password: true })
+
 export const Person = z.object({ id: z.int(), name: z.string(), signIn: z.string(), role: z.enum(ROLES) })
 export type Person = z.infer<typeof Person>
 

@@ -62,7 +62,7 @@ export function logCase(database: Database, changes: readonly Change[], playbook
   })
 }
 
-/** A case from a case file, under a code of this shop; its own code is kept where it is free and ours. */
+/** A case from a case file, under the next code of this shop; the code that it had stands in its history. */
 export function importCase(database: Database, read: Case, playbook: Playbook, writer: Writer): Written {
   return writing(database, (handle) => {
     const code = nextCode(handle, playbook.shop.codePrefix)

@@ -1,8 +1,8 @@
-import { eq } from 'drizzle-orm'
+import { and, eq, ne } from 'drizzle-orm'
 import type { NewPerson, Person } from '../../core/people/person'
 import type { Database } from '../db/open'
 import { people } from '../db/tables'
-import { Failure } from '../failure'
+import { Failure, notFound, refused } from '../failure'
 
 export const hasOwner = (database: Database) =>
   database.select({ id: people.id }).from(people).where(eq(people.role, 'owner')).limit(1).get() !== undefined
@@ -53,4 +53,27 @@ export function addOwner(
 ): Person {
   if (hasOwner(database)) throw new Failure('refused', 'There is an owner already; sign in instead.')
   return addPerson(database, { ...person, role: 'owner' }, now)
+}
+
+export function setPassword(database: Database, id: number, passwordHash: string): void {
+  const { changes } = database.update(people).set({ passwordHash }).where(eq(people.id, id)).run()
+  if (changes === 0) throw notFound('such person')
+}
+
+/** Takes somebody's access away; what they did stays in the histories. The last owner stays. */
+export function removePerson(database: Database, id: number): void {
+  database.transaction(
+    (handle) => {
+      const person = handle.select().from(people).where(eq(people.id, id)).get()
+      if (!person) throw notFound('such person')
+      const otherOwner = handle
+        .select({ id: people.id })
+        .from(people)
+        .where(and(eq(people.role, 'owner'), ne(people.id, id)))
+        .get()
+      if (person.role === 'owner' && !otherOwner) throw refused('A shop has an owner: make somebody else one first.')
+      handle.delete(people).where(eq(people.id, id)).run()
+    },
+    { behavior: 'immediate' },
+  )
 }

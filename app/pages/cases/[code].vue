@@ -20,6 +20,7 @@ async function load() {
 }
 await load()
 
+useSingleKeys({ escape: () => void navigateTo('/') })
 useIntervalFn(() => void store.refresh(), 5000)
 useEventListener('focus', () => void store.refresh())
 // A new order makes an old choice stale once its route is done.

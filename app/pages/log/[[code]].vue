@@ -38,6 +38,7 @@ watch(
     if (code !== null && codeAsked.value === null) void navigateTo(`/log/${code}`, { replace: true })
   },
 )
+useSingleKeys({ escape: () => void navigateTo(store.code === null ? '/' : `/cases/${store.code}`) })
 useIntervalFn(() => void store.refresh(), 5000)
 useEventListener('focus', () => void store.refresh())
 useEventListener('keydown', (event: KeyboardEvent) => {
