@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { caseWith, NOW } from '../testing/case-with'
+import { caseWith, endedRun, NOW } from '../testing/case-with'
 import { titleOf } from './title'
 import { outcomeOf } from './outcome'
 import { copyWords, deviceWords, spanWords, withArticle } from './words'
@@ -55,22 +55,7 @@ describe('things in words', () => {
 
   it('what came back is summed over all runs, per wanted set', () => {
     const begun = caseWith({ 'wanted.w1': { type: 'photos', count: 10 }, 'wanted.w2': { type: 'notes' } })
-    const run = (id: string, back: number, whole: number) => ({
-      id,
-      option: 'x',
-      kind: 'x',
-      copy: null,
-      title: 'x',
-      by: 'Bram',
-      started: '2026-11-24T10:00:00Z',
-      ended: '2026-11-24T10:05:00Z',
-      handsOnMinutes: 5,
-      money: 0,
-      results: [{ wanted: 'w1', back, whole }],
-      failedOn: null,
-      note: '',
-      predicted: null,
-    })
+    const run = (id: string, back: number, whole: number) => endedRun([{ wanted: 'w1', back, whole }], { id })
     expect(outcomeOf({ ...begun, runs: [run('r1', 4, 3), run('r2', 2, 2)] })).toEqual([
       { wanted: 'w1', of: 10, back: 6, whole: 5 },
       { wanted: 'w2', of: null, back: 0, whole: 0 },

@@ -1,3 +1,4 @@
+import { isBareMedium } from '../cases/device'
 import { known, knownOr } from '../cases/fact'
 import { DELETIONS } from '../cases/loss'
 import { DAY_MS, spanOf, type Span } from '../cases/moment'
@@ -86,9 +87,7 @@ const MECHANISMS: Registry = {
     const isMedium = binding.copy?.kind === 'medium'
     const here = isMedium ? 'card' : 'device'
     const fact = `wanted.${axis.wanted.id}.lived`
-    const isBareDevice =
-      binding.device !== null &&
-      ['card', 'stick', 'external-disk', 'camera', 'recorder', 'server'].includes(binding.device.kind)
+    const isBareDevice = binding.device !== null && isBareMedium(binding.device)
     if (!known(lived)) {
       const value: Estimate = isMedium ? [0.3, 0.6, 0.9] : ONE
       return {

@@ -1,6 +1,6 @@
 import type { Case } from '../cases/case'
 import { known } from '../cases/fact'
-import { isComputer, isHandheld } from '../cases/device'
+import { isBareMedium, isComputer, isHandheld } from '../cases/device'
 import { DELETIONS } from '../cases/loss'
 import { spanOf } from '../cases/moment'
 import { copyWords, deviceWords, spanWords } from '../cases/words'
@@ -38,7 +38,7 @@ const RULES: Record<string, HoldRule> = {
   'keep-medium-out': ({ ofCase }) => {
     const device = mainOf(ofCase)
     const media = ofCase.copies.filter((copy) => copy.kind === 'medium')
-    const isBare = device !== null && ['card', 'stick', 'external-disk', 'camera', 'recorder'].includes(device.kind)
+    const isBare = device !== null && isBareMedium(device)
     if (media.length === 0 && !isBare) return []
     const what = media[0] ? copyWords(media[0]) : device ? deviceWords(device) : 'the medium'
     return one('keep-medium-out', `Take ${what} out and keep it out: nothing may record, format or repair it.`, [

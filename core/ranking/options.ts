@@ -1,5 +1,5 @@
 import { known } from '../cases/fact'
-import { isHandheld, type Device } from '../cases/device'
+import { isBareMedium, isHandheld } from '../cases/device'
 import { ROW_TYPES } from '../cases/data-types'
 import { DAY_MS, spanOf } from '../cases/moment'
 import { TYPE_WORDS } from '../cases/words'
@@ -100,11 +100,10 @@ export function mediumOf({ kind, copy, device }: Binding): MediumAsked | null {
       isRemovable: true,
     }
   return device
-    ? { storage: device.storage, path: `devices.${device.id}.storage`, device, isRemovable: isRemovable(device) }
+    ? { storage: device.storage, path: `devices.${device.id}.storage`, device, isRemovable: isBareMedium(device) }
     : null
 }
 
-const isRemovable = (device: Device) => ['card', 'stick', 'external-disk', 'camera', 'recorder'].includes(device.kind)
 const storageOfMedium = (storage: Storage): Storage => (known(storage.kind) ? storage : { ...storage, kind: 'card' })
 
 /** Bytes that have to be read; where nobody knows, what is usual. */

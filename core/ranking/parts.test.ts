@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { bindingsOf } from '../playbook/bind'
 import { defaultPlaybook } from '../playbook/playbook'
 import { DAY_MS } from '../cases/moment'
-import { ago, ahead, caseWith, NOW } from '../testing/case-with'
+import { ago, ahead, caseWith, endedRun, NOW } from '../testing/case-with'
 import { axesOf } from './axis'
 import { coverageOf } from './coverage'
 import { gatesOf } from './gates'
@@ -54,22 +54,7 @@ describe('the axis of a wanted set', () => {
   it('lays what a run brought back onto the slices that it reached', () => {
     const begun = caseWith({ 'wanted.w1': { type: 'photos', count: 100, made: ago(30, 10) } })
     const reach = { w1: Array.from({ length: 20 }, (_, index) => (index < 10 ? 1 : 0)) }
-    const run = {
-      id: 'r1',
-      option: 'x',
-      kind: 'x',
-      copy: null,
-      title: 'x',
-      by: 'Bram',
-      started: '2026-11-24T10:00:00Z',
-      ended: '2026-11-24T10:05:00Z',
-      handsOnMinutes: 5,
-      money: 0,
-      results: [{ wanted: 'w1', back: 40, whole: 40 }],
-      failedOn: null,
-      note: '',
-      predicted: { chance: 1, share: 0.5, reach },
-    }
+    const run = endedRun([{ wanted: 'w1', back: 40, whole: 40 }], { predicted: { chance: 1, share: 0.5, reach } })
     const missing = axesOf({ ...begun, runs: [run] }, weights)[0]!.slices.map((slice) => slice.missing)
     expect(missing.slice(0, 10).every((value) => Math.abs(value - 0.2) < 1e-9)).toBe(true)
     expect(missing.slice(10).every((value) => value === 1)).toBe(true)

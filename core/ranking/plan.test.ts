@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { emptyCase, type Case } from '../cases/case'
 import { withFacts } from '../cases/facts'
 import { DAY_MS, isoOf } from '../cases/moment'
-import { ago, ahead, caseWith, NOW } from '../testing/case-with'
+import { ago, ahead, caseWith, endedRun, NOW } from '../testing/case-with'
 import { defaultPlaybook } from '../playbook/playbook'
 import { isShareFactor } from './factor'
 import { fullPlanOf, planOf } from './plan'
@@ -347,22 +347,7 @@ describe('order and standing', () => {
   it('what is back is not sought again, and the rest is', () => {
     const facts = { 'devices.d1': closedPhone, 'wanted.w1': photos, ...deleted }
     const begun = caseWith(facts)
-    const run = (whole: number): Case['runs'][number] => ({
-      id: 'r1',
-      option: 'device-photo-bin:d1',
-      kind: 'device-photo-bin',
-      copy: null,
-      title: 'bin',
-      by: 'Bram',
-      started: isoOf(now),
-      ended: isoOf(now),
-      handsOnMinutes: 4,
-      money: 0,
-      results: [{ wanted: 'w1', back: whole, whole }],
-      failedOn: null,
-      note: '',
-      predicted: null,
-    })
+    const run = (whole: number) => endedRun([{ wanted: 'w1', back: whole, whole }], { option: 'device-photo-bin:d1' })
     const half = fullPlanOf({ ...begun, runs: [run(150)] }, playbook, now)
     expect(half.plan.options.find((option) => option.id === 'device-photo-bin:d1')!.standing).toBe('closed')
     expect(half.sets[0]!.share[0]).toBeGreaterThanOrEqual(0.5)

@@ -41,6 +41,9 @@ const SAFETY_COPY = RouteKind.parse({
   },
 })
 
+/** What to do for a safety copy, as on the sheet of any other step. */
+export const SAFETY_SHEET = SAFETY_COPY.sheet
+
 /** The safety copy that has to come before the given destructive option, as an option of its own. */
 export function safetyCopyBefore(
   destructive: RouteOption,

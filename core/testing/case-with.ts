@@ -1,5 +1,6 @@
 import { emptyCase, type Case } from '../cases/case'
 import { withFacts } from '../cases/facts'
+import type { Run } from '../cases/run'
 import { DAY_MS, isoOf, type Moment } from '../cases/moment'
 
 /** Tuesday 24 November 2026, 10:42 in London: the moment at which the tests stand. */
@@ -20,4 +21,25 @@ export function caseWith(facts: Record<string, unknown>): Case {
   )
   if (!set.ok) throw new Error(JSON.stringify(set.faults))
   return set.changed
+}
+
+/** A run that has ended, with what it brought back of each wanted set. */
+export function endedRun(results: Run['results'], more: Partial<Run> = {}): Run {
+  return {
+    id: 'r1',
+    option: 'x',
+    kind: 'x',
+    copy: null,
+    title: 'x',
+    by: 'Bram',
+    started: isoOf(NOW),
+    ended: isoOf(NOW + 5 * 60_000),
+    handsOnMinutes: 5,
+    money: 0,
+    results,
+    failedOn: null,
+    note: '',
+    predicted: null,
+    ...more,
+  }
 }

@@ -22,6 +22,8 @@ const cards = computed(() =>
         mark,
         what,
         why: why.join(': '),
+        // What happens by itself at a time is told in full, needed next or not.
+        isTimed: mark === null && hold.id.startsWith('stop-backup'),
         isNeeded: mark === null && hold.protects.includes(next.value),
         words:
           mark === null
@@ -73,7 +75,9 @@ function ask(hold: PlanHold) {
         <span class="min-w-0">
           <span :class="{ 'font-bold': hold.isNeeded }">{{ hold.what }}</span>
           <span v-if="hold.words" class="sr-only">, {{ hold.words }}</span>
-          <span v-if="hold.isNeeded && hold.why" class="block text-[13px] text-soft">{{ hold.why }}</span>
+          <span v-if="hold.why && (hold.isNeeded || hold.isTimed)" class="block text-[13px] text-soft">
+            {{ hold.why }}
+          </span>
         </span>
       </label>
       <button

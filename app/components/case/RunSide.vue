@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { FullPlan } from '~~/core/ranking/plan'
 import { SAFETY } from '~~/core/ranking/plan-shape'
+import { SAFETY_SHEET } from '~~/core/ranking/safety-copy'
 import { isBeingWorked } from '~~/core/cases/states'
 
 /** The run at hand: what is to be ready and done for the chosen route, or how the open run ended. */
@@ -29,17 +30,6 @@ const missing = computed(() => {
 })
 const isWorkable = computed(() => isBeingWorked(store.current.state.name))
 const warning = computed(() => (option.value?.standing === 'harmful' ? option.value.says : null))
-
-const SAFETY_SHEET = {
-  ready: ['Room for the whole device, on a disk of the shop', 'A place that replaces no backup the client has'],
-  steps: [
-    'Make a complete copy of the device as it is now.',
-    'Open the copy and check date, device and size.',
-    'Write down where it lies.',
-  ],
-  lookFor: ['That the old backup is still there afterwards'],
-  stopIf: ['The copy would take the place of a backup that is wanted'],
-}
 
 async function start() {
   if (!option.value || isBusy.value) return
