@@ -32,6 +32,9 @@ describe('what is typed for a fact', () => {
     ['client.name', '  Maud Oxley ', 'Maud Oxley'],
     ['loss.how', '?', 'unknown'],
     ['loss.how', '', 'unknown'],
+    ['loss.when', 'not sure', 'unknown'],
+    ['loss.when', 'she doesn’t know', 'unknown'],
+    ['devices.d1.make', 'don’t know', 'unknown'],
     ['with', '?', null],
     ['title', '?', ''],
   ])('%s: “%s”', (path, typed, expected) => expect(value(path, typed)).toEqual(expected))

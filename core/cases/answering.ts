@@ -18,6 +18,8 @@ export type Answer = { readonly ok: true; readonly change: Change } | { readonly
 
 /** What people type for a fact that nobody knows. */
 export const NOT_KNOWN = '?'
+const SAYS_NOT_KNOWN =
+  /^(?:\?|(?:it is )?not (?:known|sure)|unknown|no idea|(?:i |they |she |he )?do(?:n.t|es ?n.t| not) know|nobody knows)$/i
 
 type Places = { place: string; from: unknown }[]
 
@@ -71,7 +73,9 @@ export function answer(ofCase: Case, path: FactPath, typed: string, context: Ans
   const asking = askingOf(path)
   if (!asking) return { ok: false, message: 'There is no such fact.' }
   const words = typed.trim()
-  if (words === NOT_KNOWN || words === '') return { ok: true, change: unknownChange(ofCase, path, asking) }
+  const isAnswer = words !== NOT_KNOWN && optionFor(optionsOf(asking.control), words) !== null
+  if (words === '' || (SAYS_NOT_KNOWN.test(words) && !isAnswer))
+    return { ok: true, change: unknownChange(ofCase, path, asking) }
   const read = readers[asking.control.by](words, asking.control as never, context, ofCase, path)
   return 'message' in read
     ? { ok: false, message: read.message }

@@ -11,6 +11,7 @@ import {
   startOfMonth,
   startOfWeek,
 } from 'date-fns'
+import { plainWords } from './plain-words'
 import { DAY_MS, HOUR_MS, MINUTE_MS, momentOf, type Moment, type Span } from '../moment'
 
 /** Which way a bare "Tuesday" or "3 March" points: losses lie behind us, deadlines ahead. */
@@ -46,13 +47,11 @@ const PARTS_OF_DAY: Record<string, readonly [number, number]> = {
  * Never later than now for the past, where the words leave a choice.
  */
 export function readTime(said: string, context: SayingContext): ReadTime {
-  const words = said
-    .trim()
-    .toLowerCase()
-    .replace(/\s+/g, ' ')
-    .replace(/[.,;]+$/, '')
+  const words = plainWords(said)
   if (words === '' || words.length > 120) return NOT_READ
   const span =
+    recently(words, context) ??
+    dayOfMonth(words, context) ??
     openRange(words, context) ??
     rangeBetween(words, context) ??
     wholeYearOrSeason(words, context) ??
@@ -64,6 +63,33 @@ export function readTime(said: string, context: SayingContext): ReadTime {
   const clipped =
     context.direction === 'past' && span.from <= context.now ? { ...span, to: Math.min(span.to, context.now) } : span
   return { ok: true, moment: momentOf(clipped, said.trim()) }
+}
+
+/** "the last 3 weeks", "the past few days": from then until now. "last week" alone is the calendar's. */
+function recently(words: string, { now }: SayingContext): Span | null {
+  const match =
+    /^(?:in |over |during |within )?(?:the )?(last|past) (?:(\d{1,3}|two|three|four|five|six|few|couple of) )?(hour|day|week|month|year)s?$/.exec(
+      words,
+    )
+  if (!match || (match[1] === 'last' && !match[2])) return null
+  const count = match[2]
+    ? (SMALL_NUMBERS[match[2].replace(/^(few|couple of)$/, 'a $1').replace(/ /g, '_')] ?? Number(match[2]))
+    : 1
+  return { from: now - count * UNIT_MS[match[3]!]!, to: now }
+}
+
+/** "the 5th": of this month, or of the one before or after, whichever way we speak of. */
+function dayOfMonth(words: string, { now, zone, direction }: SayingContext): Span | null {
+  const day = Number(/^(?:on )?the (\d{1,2})(?:st|nd|rd|th)$/.exec(words)?.[1])
+  if (!(day >= 1 && day <= 31)) return null
+  for (let months = 0; months < 12; months++) {
+    const month = addMonths(startOfMonth(new TZDate(now, zone)), direction === 'past' ? -months : months)
+    const date = addDays(month, day - 1)
+    const isRightWay = direction === 'past' ? date.getTime() <= now : endOfDay(date).getTime() >= now
+    if (date.getMonth() === month.getMonth() && isRightWay)
+      return dayRange({ from: date.getTime(), to: date.getTime() }, zone)
+  }
+  return null
 }
 
 /** "since monday": from then until now; "until friday", "before june": from now, or a year back, until then. */
