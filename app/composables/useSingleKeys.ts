@@ -1,10 +1,11 @@
 import { useEventListener, useLocalStorage } from '@vueuse/core'
 
-const isTyping = (target: EventTarget | null) =>
+/** True where a key belongs to what has the focus: somewhere to type, a dialog, an open menu. */
+const isTaken = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable ||
     /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
-    target.closest('[role="dialog"]') !== null)
+    target.closest('[role="dialog"], [role="menu"]') !== null)
 
 /** Whether single keys act at all on this machine (WCAG 2.1.4: they can be switched off). */
 export const useSingleKeysSwitch = () => useLocalStorage('lantern:single-keys', true)
@@ -19,7 +20,7 @@ export function useSingleKeys(keys: Record<string, () => void>) {
       event.ctrlKey ||
       event.altKey ||
       event.metaKey ||
-      isTyping(event.target)
+      isTaken(event.target)
     )
       return
     const act = keys[event.key] ?? keys[event.key.toLowerCase()]
