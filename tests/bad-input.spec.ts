@@ -87,7 +87,7 @@ test('people are added by the owner only, and with sound words', async ({ page }
   await expect(page.getByText('This is taken.')).toBeVisible()
   await page.getByLabel('Sign-in name').fill('fern')
   await page.getByRole('button', { name: 'Add' }).click()
-  await expect(page.getByRole('listitem').filter({ hasText: 'Fern Aldous' })).toBeVisible()
+  await expect(page.getByRole('main').getByRole('listitem').filter({ hasText: 'Fern Aldous' })).toBeVisible()
 })
 
 test('a wrong password is said, and after five the name has to wait', async ({ page }) => {
@@ -131,7 +131,7 @@ test('a person’s password is changed and their access taken away, and the last
   expect((await enter('reed-warbler-7')).status()).toBe(200)
   await page.getByRole('button', { name: 'Change Bram Hollis' }).click()
   await page.getByRole('button', { name: 'Take the access away' }).click()
-  await expect(page.getByRole('listitem').filter({ hasText: 'Bram Hollis' })).toHaveCount(0)
+  await expect(page.getByRole('main').getByRole('listitem').filter({ hasText: 'Bram Hollis' })).toHaveCount(0)
   expect((await bram.request.get('/api/cases')).status()).toBe(401)
   const owner = (await (await page.request.get('/api/people')).json()).find(
     (one: { role: string }) => one.role === 'owner',
