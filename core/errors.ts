@@ -25,3 +25,8 @@ export const ErrorShape = z.object({
   fields: z.array(z.object({ path: z.string(), message: z.string() })),
 })
 export type ErrorShape = z.infer<typeof ErrorShape>
+
+/** The shape of errors as JSON Schema, draft 2020-12. */
+export function errorJsonSchema(): object {
+  return z.toJSONSchema(ErrorShape, { target: 'draft-2020-12' })
+}

@@ -1,10 +1,9 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { caseJsonSchema } from '../core/cases/exchange'
-import { ErrorShape } from '../core/errors'
+import { errorJsonSchema } from '../core/errors'
 import { playbookJsonSchema } from '../core/playbook/playbook'
 import { planJsonSchema } from '../core/ranking/plan-shape'
-import { z } from 'zod'
 
 /** The formats as JSON Schema, written from the schemas that the app itself reads with. */
 const folder = join(import.meta.dirname, '../docs/schemas')
@@ -12,7 +11,7 @@ const schemas = {
   case: caseJsonSchema(),
   playbook: playbookJsonSchema(),
   plan: planJsonSchema(),
-  error: z.toJSONSchema(ErrorShape, { target: 'draft-2020-12' }),
+  error: errorJsonSchema(),
 }
 mkdirSync(folder, { recursive: true })
 for (const [name, schema] of Object.entries(schemas))

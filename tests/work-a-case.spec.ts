@@ -51,6 +51,7 @@ test('from the plan to the closed case, and the file of it back in', async ({ be
     await page.getByRole('dialog').getByRole('button', { name: move }).click()
     await expect(page.locator('[data-test="move"]')).toContainText(stands)
   }
+  await expect(page.locator('[data-test="back-so-far"]')).not.toContainText('plan expects')
   const history = page.locator('[data-test="history"]')
   await history.getByRole('button', { name: /all \d+ entries/ }).click()
   for (const words of [

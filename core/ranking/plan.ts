@@ -137,7 +137,7 @@ function liveOptions(options: readonly RouteOption[], axes: readonly Axis[], { p
   const safety = open.filter((option) => option.binding.kind.id === SAFETY)
   const room = MOST_STEPS - safety.length
   if (routes.length <= room) return { live: open, aside: new Set<string>() }
-  const problem = buildProblem(open.slice(0, 0).concat(routes), axes, playbook.shop, now)
+  const problem = buildProblem(routes, axes, playbook.shop, now)
   const alone = routes.map((option, index) => {
     const { gain, price } = stepGain(problem, [], index)
     return { option, value: gain - price }

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { outcomeOf } from '~~/core/cases/outcome'
 import { known } from '~~/core/cases/fact'
+import { isBeingWorked } from '~~/core/cases/states'
 import { TYPE_WORDS } from '~~/core/cases/words'
 import type { FullPlan } from '~~/core/ranking/plan'
 
 /** What is back so far of each wanted set, and what the plan expects in the end. */
 const props = defineProps<{ full: FullPlan | null }>()
 const store = useOpenCaseStore()
+/** Once nobody works on it, nothing more is expected. */
+const isWorked = computed(() => isBeingWorked(store.current.state.name))
 const lines = computed(() =>
   outcomeOf(store.current).map((outcome) => {
     const set = store.current.wanted.find((one) => one.id === outcome.wanted)
@@ -33,9 +36,9 @@ const lines = computed(() =>
         <strong class="figure text-ink">{{ line.whole }}</strong>
         <template v-if="line.of">&nbsp;of about {{ line.of }}</template>
         <template v-if="line.damaged > 0">, {{ line.damaged }} damaged</template>
-        · plan expects {{ line.expects }}
+        <template v-if="isWorked">· plan expects {{ line.expects }}</template>
       </p>
-      <BackBar :back="line.share" :expected="line.expected" class="mt-1 w-full" />
+      <BackBar :back="line.share" :expected="isWorked ? line.expected : line.share" class="mt-1 w-full" />
     </div>
   </div>
 </template>
