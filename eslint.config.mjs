@@ -63,7 +63,7 @@ export default withNuxt(
   imports('playbook', '**/ranking', '**/media'),
   imports('ranking', '**/media'),
   {
-    files: ['core/**/*.test.ts'],
+    files: ['core/**/*.test.ts', 'core/testing/*.ts'],
     rules: { 'no-restricted-properties': 'off', 'no-restricted-syntax': 'off', 'no-restricted-imports': 'off' },
   },
 )

@@ -14,8 +14,9 @@ program
   .description('rank the routes of a case file and print the plan as JSON')
   .argument('<case>', 'case file (JSON)')
   .option('--playbook <file>', 'playbook file instead of the one that ships')
+  .option('--runs <file>', 'outcomes of earlier runs, from which the odds learn')
   .option('--now <iso>', 'plan as of this moment (UTC, such as 2026-11-24T10:42:00Z)')
-  .action((file: string, options: { playbook?: string; now?: string }) => {
+  .action((file: string, options: { playbook?: string; runs?: string; now?: string }) => {
     const outcome = planCommand(file, options, Date.now())
     if ('plan' in outcome) process.stdout.write(`${JSON.stringify(outcome.plan, null, 2)}\n`)
     else {

@@ -56,6 +56,31 @@ describe('lantern plan', () => {
     expect('faults' in outcome && outcome.faults.join('\n')).toContain(words)
   })
 
+  it('learns from the outcomes of earlier runs, and refuses a file that has none', () => {
+    const example = join(examples, 'phone-photos.case.json')
+    const chanceOf = (runs: string | undefined) => {
+      const outcome = planCommand(
+        example,
+        { now: '2026-11-24T10:42:00Z', ...(runs === undefined ? {} : { runs }) },
+        now,
+      )
+      if ('faults' in outcome) throw new Error(outcome.faults.join())
+      const route = outcome.plan.options.find((option) => option.family === 'device-bin')!
+      return { kind: route.kind, chance: route.chance[1] }
+    }
+    const before = chanceOf(undefined)
+    const failed = Array.from({ length: 30 }, () => ({ kind: before.kind, came: 0 }))
+    const runs = file('runs.json', JSON.stringify({ format: 'russet-lantern/runs', version: 1, runs: failed }))
+    expect(chanceOf(runs).chance).toBeLessThan(before.chance)
+    expect(chanceOf(join(examples, 'earlier.runs.json')).chance).not.toBe(before.chance)
+    const bad = planCommand(
+      example,
+      { runs: file('no.json', '{"format":"russet-lantern/runs","version":1,"runs":[{}]}') },
+      now,
+    )
+    expect('faults' in bad && bad.faults[0]).toMatch(/^no.json: runs.0.kind: /)
+  })
+
   it('prints JSON alone and ends with 0, or with 2 for what can not be used', async () => {
     const lantern = (...words: string[]) =>
       run('npx', ['tsx', 'cli/lantern.ts', ...words], { cwd: join(import.meta.dirname, '..') })
@@ -71,14 +96,15 @@ describe('lantern plan', () => {
   })
 
   it('the schemas in the docs are those that the app reads with', async () => {
-    const kept = ['case', 'playbook', 'plan', 'error'].map((name) =>
+    const kept = ['case', 'playbook', 'plan', 'error', 'runs'].map((name) =>
       readFileSync(join(import.meta.dirname, `../docs/schemas/${name}.schema.json`), 'utf8'),
     )
     const { caseJsonSchema } = await import('../core/cases/exchange')
     const { playbookJsonSchema } = await import('../core/playbook/playbook')
     const { planJsonSchema } = await import('../core/ranking/plan-shape')
+    const { runsJsonSchema } = await import('../core/ranking/evidence')
     const { errorJsonSchema } = await import('../core/errors')
-    const fresh = [caseJsonSchema(), playbookJsonSchema(), planJsonSchema(), errorJsonSchema()].map(
+    const fresh = [caseJsonSchema(), playbookJsonSchema(), planJsonSchema(), errorJsonSchema(), runsJsonSchema()].map(
       (schema) => `${JSON.stringify(schema, null, 2)}\n`,
     )
     expect(kept).toEqual(fresh)

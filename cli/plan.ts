@@ -1,9 +1,11 @@
+import type { z } from 'zod'
 import { readFileSync, statSync } from 'node:fs'
 import { basename } from 'node:path'
 import { CASE_FILE_MAX_BYTES, readCase } from '../core/cases/exchange'
 import { faultsOf, type Fault } from '../core/cases/faults'
 import { instant } from '../core/cases/moment'
 import { defaultPlaybook, Playbook } from '../core/playbook/playbook'
+import { evidenceOf, RunsFile } from '../core/ranking/evidence'
 import { planOf } from '../core/ranking/plan'
 import type { Plan } from '../core/ranking/plan-shape'
 
@@ -12,7 +14,7 @@ export type PlanOutcome = { readonly plan: Plan } | { readonly faults: readonly 
 /** The plan of a case file, or one clear line per fault, each with its path. */
 export function planCommand(
   file: string,
-  options: { readonly playbook?: string; readonly now?: string },
+  options: { readonly playbook?: string; readonly runs?: string; readonly now?: string },
   systemNow: number,
 ): PlanOutcome {
   const moment = options.now === undefined ? null : instant.safeParse(options.now)
@@ -21,9 +23,12 @@ export function planCommand(
   if ('faults' in text) return text
   const read = readCase(text.text)
   if (!read.ok) return { faults: read.faults.map((fault) => line(file, fault)) }
-  const playbook = options.playbook === undefined ? { value: defaultPlaybook() } : readPlaybook(options.playbook)
+  const playbook = options.playbook === undefined ? { value: defaultPlaybook() } : readJson(options.playbook, Playbook)
   if ('faults' in playbook) return playbook
-  return { plan: planOf(read.read, playbook.value, moment?.success ? Date.parse(moment.data) : systemNow) }
+  const runs = options.runs === undefined ? { value: null } : readJson(options.runs, RunsFile)
+  if ('faults' in runs) return runs
+  const now = moment?.success ? Date.parse(moment.data) : systemNow
+  return { plan: planOf(read.read, playbook.value, now, { evidence: evidenceOf(runs.value?.runs ?? []) }) }
 }
 
 const line = (file: string, fault: Fault) =>
@@ -44,7 +49,7 @@ function textOf(file: string): { readonly text: string } | { readonly faults: st
   }
 }
 
-function readPlaybook(file: string): { readonly value: Playbook } | { readonly faults: string[] } {
+function readJson<T>(file: string, schema: z.ZodType<T>): { readonly value: T } | { readonly faults: string[] } {
   const text = textOf(file)
   if ('faults' in text) return text
   let json: unknown
@@ -53,6 +58,6 @@ function readPlaybook(file: string): { readonly value: Playbook } | { readonly f
   } catch (error) {
     return { faults: [`${basename(file)}: is not JSON: ${(error as Error).message}`] }
   }
-  const read = Playbook.safeParse(json)
+  const read = schema.safeParse(json)
   return read.success ? { value: read.data } : { faults: faultsOf(read.error).map((fault) => line(file, fault)) }
 }

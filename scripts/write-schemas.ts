@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { caseJsonSchema } from '../core/cases/exchange'
 import { errorJsonSchema } from '../core/errors'
 import { playbookJsonSchema } from '../core/playbook/playbook'
+import { runsJsonSchema } from '../core/ranking/evidence'
 import { planJsonSchema } from '../core/ranking/plan-shape'
 
 /** The formats as JSON Schema, written from the schemas that the app itself reads with. */
@@ -12,6 +13,7 @@ const schemas = {
   playbook: playbookJsonSchema(),
   plan: planJsonSchema(),
   error: errorJsonSchema(),
+  runs: runsJsonSchema(),
 }
 mkdirSync(folder, { recursive: true })
 for (const [name, schema] of Object.entries(schemas))

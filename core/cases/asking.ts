@@ -100,6 +100,12 @@ const DEVICE: Record<string, Asking> = {
   'bins.photos': bin('Gallery'),
   'bins.notes': bin('Notes'),
   'bins.files': bin('File'),
+  'bins.messages': bin('Message'),
+  'bins.mail': bin('Mail'),
+  cable: choice('Data cable', 'does it answer?', {
+    ready: 'answering by cable',
+    refused: 'not answering by cable',
+  }),
 }
 
 const WANTED: Record<string, Asking> = {
@@ -142,6 +148,8 @@ const COPY: Record<string, Asking> = {
   keepsBin: yes('Keeps the bin too', 'bin too?', 'with the bin', 'without the bin'),
   binEmptied: yes('Its bin was emptied', 'emptied?', 'bin emptied', 'bin not emptied'),
   replaced: future('Replaced by the next run', 'replaced when?'),
+  ran: yes('That run has happened', 'did it run?', 'run since', 'not run since'),
+  size: choice('Kept in what size', 'full size?', { full: 'in full size', reduced: 'reduced' }),
 }
 
 const TOP: Record<string, Asking> = {
@@ -200,5 +208,7 @@ export function binsAsked(ofCase: Case): BinName[] {
   if (has('photos', 'videos')) bins.push('photos')
   if (has('notes')) bins.push('notes')
   if (has('documents', 'spreadsheets', 'files', 'audio')) bins.push('files')
+  if (has('messages')) bins.push('messages')
+  if (has('mail')) bins.push('mail')
   return bins
 }

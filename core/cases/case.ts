@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { Client } from './client'
 import { Copy } from './copy'
 import { Device } from './device'
-import { partId, text } from './fact'
+import { name, partId, text } from './fact'
 import { HoldMark } from './hold-mark'
 import { Loss } from './loss'
 import { instant } from './moment'
@@ -38,6 +38,16 @@ export const Case = z.object({
   limits: Limits.prefault({}),
   consent: Consent.prefault({}),
   holds: z.array(HoldMark).max(100).default([]),
+  /** the order that somebody preferred to the best one, and why */
+  override: z
+    .object({
+      order: z.array(z.string().min(1).max(120)).min(1).max(60),
+      reason: name(400),
+      by: name(80),
+      at: instant,
+    })
+    .nullable()
+    .default(null),
   runs: z.array(Run).max(500).refine(distinctIds, distinct).default([]),
   /** facts that were asked for and that the client can not tell */
   notKnown: z.array(z.string().max(120)).max(500).default([]),
@@ -53,9 +63,4 @@ export function emptyCase(): Case {
 export function nextId(letter: string, parts: readonly { id: string }[]): string {
   const numbers = parts.map((part) => Number(new RegExp(`^${letter}(\\d+)$`).exec(part.id)?.[1] ?? 0))
   return partId.parse(`${letter}${Math.max(0, ...numbers) + 1}`)
-}
-
-/** The device that the loss is about: the first one. */
-export function mainDevice(ofCase: Case): Device | null {
-  return ofCase.devices[0] ?? null
 }

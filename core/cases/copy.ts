@@ -9,10 +9,19 @@ export const COPY_KINDS = [
   'cloud-drive',
   'cloud-backup',
   'computer-backup',
+  'trusted-computer',
+  'file-history',
   'earlier-versions',
+  'snapshot-timeline',
+  'system-image',
+  'restore-point',
   'contact-archive',
   'bookmark-archive',
+  'mail-account',
+  'social-account',
+  'sim-card',
   'medium',
+  'disk-image',
   'person',
 ] as const
 export type CopyKind = (typeof COPY_KINDS)[number]
@@ -48,8 +57,12 @@ export const Copy = z.object({
   /** a backup of a device that keeps the bin's contents too */
   keepsBin: yesNo,
   binEmptied: yesNo,
-  /** when the next automatic run would put a newer one in its place */
+  /** when the next automatic run would put a newer one in its place, or should have */
   replaced: fact(Moment),
+  /** whether that run has happened: a machine that was switched off may have saved the good copy */
+  ran: yesNo,
+  /** whether a library keeps the originals or reduced copies of them */
+  size: choice(['full', 'reduced']),
   storage: Storage.prefault({}),
 })
 export type Copy = z.infer<typeof Copy>
@@ -58,13 +71,22 @@ export type CopyFact = Exclude<keyof Copy, 'id' | 'kind' | 'device' | 'storage'>
 
 /** Which facts are worth asking about each kind of copy, in the order of asking. */
 export const FACTS_OF_COPY: Record<CopyKind, readonly CopyFact[]> = {
-  'cloud-library': ['account', 'sync', 'syncedUntil', 'binEmptied'],
-  'cloud-drive': ['account', 'sync', 'binEmptied'],
-  'cloud-backup': ['taken', 'account', 'keeps', 'replaced', 'keepsBin'],
-  'computer-backup': ['label', 'taken', 'encrypted', 'password', 'selective', 'replaced', 'keepsBin'],
-  'earlier-versions': ['taken', 'replaced'],
+  'cloud-library': ['account', 'sync', 'syncedUntil', 'size', 'binEmptied'],
+  'cloud-drive': ['account', 'sync', 'syncedUntil', 'binEmptied'],
+  'cloud-backup': ['taken', 'account', 'keeps', 'selective', 'replaced', 'keepsBin'],
+  'computer-backup': ['label', 'taken', 'encrypted', 'password', 'selective', 'replaced', 'ran', 'keepsBin'],
+  'trusted-computer': ['label', 'taken', 'encrypted', 'password', 'replaced', 'ran'],
+  'file-history': ['label', 'taken', 'replaced', 'ran'],
+  'earlier-versions': ['taken', 'replaced', 'ran'],
+  'snapshot-timeline': ['taken', 'replaced', 'ran'],
+  'system-image': ['label', 'taken', 'replaced', 'ran'],
+  'restore-point': ['taken'],
   'contact-archive': ['account', 'syncedUntil'],
   'bookmark-archive': ['taken'],
+  'mail-account': ['account', 'binEmptied'],
+  'social-account': ['account', 'count'],
+  'sim-card': ['count'],
   medium: ['label'],
+  'disk-image': ['label', 'taken'],
   person: ['label', 'count'],
 }

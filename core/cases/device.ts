@@ -29,7 +29,7 @@ export const PLATFORMS = [
 ] as const
 export type Platform = (typeof PLATFORMS)[number]
 
-export const BIN_NAMES = ['photos', 'notes', 'files'] as const
+export const BIN_NAMES = ['photos', 'notes', 'files', 'messages', 'mail'] as const
 export type BinName = (typeof BIN_NAMES)[number]
 
 export const CONDITIONS = ['working', 'cracked', 'wet', 'no-power', 'clicking'] as const
@@ -46,8 +46,10 @@ export const Device = z.object({
   lock: choice(['unlocked', 'locked', 'none']),
   passcode: choice(['known', 'not-known']),
   condition: choice(CONDITIONS),
+  /** whether it answers a computer by cable: its debugging switch is on, or it trusts a computer of the client */
+  cable: choice(['ready', 'refused']),
   /** whether each bin on the device was switched on before the loss, or has been emptied since */
-  bins: z.object({ photos: bin, notes: bin, files: bin }).prefault({}),
+  bins: z.object({ photos: bin, notes: bin, files: bin, messages: bin, mail: bin }).prefault({}),
 })
 export type Device = z.infer<typeof Device>
 

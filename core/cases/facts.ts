@@ -22,7 +22,7 @@ type ListName = keyof typeof LISTS
 const isList = (word: string | undefined): word is ListName => word !== undefined && Object.hasOwn(LISTS, word)
 
 /** Parts of a case that have ways of their own to change (moves, marks, runs), never by setting a fact. */
-const NOT_FACTS = ['format', 'version', 'code', 'state', 'logged', 'holds', 'runs']
+const NOT_FACTS = ['format', 'version', 'code', 'state', 'logged', 'holds', 'runs', 'override']
 
 type Tree = Record<string, unknown>
 const isTree = (value: unknown): value is Tree => typeof value === 'object' && value !== null && !Array.isArray(value)

@@ -7,7 +7,16 @@ import { instant } from './moment'
 import { TYPE_WORDS, copyWords, deviceWords, STATE_WORDS } from './words'
 import { WantedSet } from './wanted'
 
-export const HISTORY_KINDS = ['logged', 'imported', 'fact', 'hold', 'run-started', 'run-ended', 'moved'] as const
+export const HISTORY_KINDS = [
+  'logged',
+  'imported',
+  'fact',
+  'hold',
+  'run-started',
+  'run-ended',
+  'moved',
+  'override',
+] as const
 
 /** One change to a case: who made it, when, and what was and is. Never edited, never removed. */
 export const HistoryEntry = z.object({
@@ -35,6 +44,8 @@ export function historyWords(
   if (entry.kind === 'run-started') return `began: ${String(is?.title ?? entry.fact)}`
   if (entry.kind === 'run-ended') return `ended: ${String(is?.title ?? entry.fact)}${backWords(is)}`
   if (entry.kind === 'moved') return movedWords(is)
+  if (entry.kind === 'override')
+    return is ? `put the routes into an order of their own: ${String(is.reason)}` : 'went back to the best order'
   return factWords(entry, context)
 }
 

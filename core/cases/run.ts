@@ -37,6 +37,8 @@ export const Run = z.object({
       chance: fraction,
       share: fraction,
       reach: z.record(z.string(), z.array(fraction).max(400)),
+      /** the gates of which nobody knew whether they were met */
+      gates: z.array(z.string().max(60)).max(30).default([]),
     })
     .nullable()
     .default(null),

@@ -142,7 +142,9 @@ const COPY_LEADS: Partial<Record<CopyFact, string>> = {
 }
 
 function copySentence(copy: Copy): Sentence {
-  const asked = FACTS_OF_COPY[copy.kind].filter((fact) => fact !== 'password' || copy.encrypted !== 'no')
+  const asked = FACTS_OF_COPY[copy.kind].filter(
+    (fact) => (fact !== 'password' || copy.encrypted !== 'no') && (fact !== 'ran' || known(copy.ran)),
+  )
   const pieces: Piece[] = [
     said(`There is ${withArticle(COPY_KIND_WORDS[copy.kind]).replace(/^an? (account|earlier|somebody)/, '$1')}`),
   ]

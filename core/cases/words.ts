@@ -69,9 +69,18 @@ export const COPY_KIND_WORDS: Record<CopyKind, string> = {
   'cloud-drive': 'cloud drive',
   'cloud-backup': 'cloud backup',
   'computer-backup': 'backup on a computer',
+  'trusted-computer': 'computer it trusted',
+  'file-history': 'file history',
   'earlier-versions': 'earlier versions',
+  'snapshot-timeline': 'snapshots',
+  'system-image': 'system image',
+  'restore-point': 'system restore point',
   'contact-archive': 'account’s contacts',
   'bookmark-archive': 'bookmark archive',
+  'mail-account': 'mail account',
+  'social-account': 'social account',
+  'sim-card': 'SIM card',
+  'disk-image': 'disk image',
   medium: 'removable medium',
   person: 'somebody who has them',
 }
@@ -101,6 +110,7 @@ export function copyWords(copy: Copy): string {
       : copy.kind === 'person'
         ? kind
         : `the ${kind}`
+  if (copy.kind === 'trusted-computer' && known(copy.label)) return `the ${copy.label} that it trusted`
   if (copy.kind === 'computer-backup' && known(copy.label)) return `the backup on the ${copy.label}`
   return known(copy.label) ? `the ${kind} (${copy.label})` : `the ${kind}`
 }

@@ -52,6 +52,16 @@ export const CaseSummary = z.object({
 })
 export type CaseSummary = z.infer<typeof CaseSummary>
 
+/** What the counter shows: some of the open cases, and how many there are in all. */
+export const CounterAnswer = z.object({ total: z.int().min(0), cases: z.array(CaseSummary) })
+export type CounterAnswer = z.infer<typeof CounterAnswer>
+
+/** An order that somebody prefers to the best one, and why; null goes back to the best one. */
+export const OverrideWrite = seen.extend({
+  order: z.array(z.string().min(1).max(120)).min(1).max(60).nullable(),
+  reason: text(400).default(''),
+})
+
 /** A client of the shop who has been here before. */
 export const ClientCard = z.object({
   id: z.string(),

@@ -25,12 +25,19 @@ export interface Binding {
  * serves at least one of the wanted types. Whether it can work at all is not asked here.
  */
 export function bindingsOf(ofCase: Case, playbook: Playbook): Binding[] {
-  return playbook.kinds.filter((kind) => servesWanted(kind, ofCase)).flatMap((kind) => sourcesOf(kind, ofCase))
+  return playbook.kinds
+    .filter((kind) => servesWanted(kind, ofCase) && fitsLoss(kind, ofCase))
+    .flatMap((kind) => sourcesOf(kind, ofCase))
 }
 
 /** True where the kind can bring that type; a type that nobody told is served by every kind. */
 export function serves(kind: RouteKind, type: Fact<DataType>): boolean {
   return !known(type) || kind.types === 'all' || kind.types.includes(type)
+}
+
+/** A way of losing that nobody told fits every kind. */
+function fitsLoss({ losses }: RouteKind, { loss }: Case): boolean {
+  return !losses || !known(loss.how) || losses.includes(loss.how)
 }
 
 function servesWanted(kind: RouteKind, ofCase: Case): boolean {
@@ -44,14 +51,30 @@ function sourcesOf(kind: RouteKind, ofCase: Case): Binding[] {
   if (reads.from === 'device') {
     return ofCase.devices.flatMap((device) => {
       const fits = fitsPlatform(device, reads.platforms)
-      return fits ? [onDevice(kind, device, fits)] : []
+      const isKind = !reads.devices || !known(device.kind) || reads.devices.includes(device.kind)
+      return fits && isKind ? [onDevice(kind, device, fits)] : []
     })
   }
   const devices = ofCase.devices
     .filter((device) => known(device.kind) && reads.devices.includes(device.kind))
     .map((device) => onDevice(kind, device, 'sure'))
-  const media = reads.media ? ofCase.copies.filter((copy) => copy.kind === 'medium') : []
+  const media = ofCase.copies.filter((copy) => copy.kind === 'medium' && readsMedium(reads.media, copy))
   return [...devices, ...media.map((copy) => onCopy(kind, copy, ofCase))]
+}
+
+/** A removable medium of which nobody said what it is is most likely a card. */
+function readsMedium(media: boolean | readonly string[], { storage }: Copy): boolean {
+  return typeof media === 'boolean' ? media : media.includes(known(storage.kind) ? storage.kind : 'card')
+}
+
+/** The same binding in a case in which some facts are otherwise. */
+export function boundIn(binding: Binding, ofCase: Case): Binding {
+  const { copy, device } = binding
+  return {
+    ...binding,
+    copy: copy && (ofCase.copies.find((one) => one.id === copy.id) ?? copy),
+    device: device && (ofCase.devices.find((one) => one.id === device.id) ?? device),
+  }
 }
 
 const HANDHELD_PLATFORMS: readonly Platform[] = ['closed-phone', 'open-phone']

@@ -2,6 +2,8 @@ import { z } from 'zod'
 import { COPY_KINDS } from '../cases/copy'
 import { DataType } from '../cases/data-types'
 import { BIN_NAMES, DEVICE_KINDS, PLATFORMS } from '../cases/device'
+import { LOSS_KINDS } from '../cases/loss'
+import { STORAGE_KINDS } from '../cases/storage'
 
 /** Families of routes; odds are learned by kind and by family. */
 export const FAMILIES = [
@@ -42,38 +44,59 @@ const Reads = z.discriminatedUnion('from', [
     platforms: z.array(z.enum(PLATFORMS)),
     devices: z.array(z.enum(DEVICE_KINDS)).optional(),
   }),
-  z.object({ from: z.literal('storage'), devices: z.array(z.enum(DEVICE_KINDS)), media: z.boolean() }),
+  z.object({
+    from: z.literal('storage'),
+    devices: z.array(z.enum(DEVICE_KINDS)),
+    /** which removable media of the case it reads too: all, none, or those on such storage */
+    media: z.union([z.boolean(), z.array(z.enum(STORAGE_KINDS))]),
+  }),
   z.object({ from: z.literal('copy'), kinds: z.array(z.enum(COPY_KINDS)) }),
 ])
 
 /**
  * How what a route reads comes to hold the items; the engine knows these mechanisms, not the kinds.
  * bin: what was deleted passes through it; library: what had synced is still there; library-bin: what
- * had synced and was deleted since; snapshot: what had been made, and not yet lost, when it was taken;
+ * had synced and was deleted since; versions: earlier versions of what had synced; snapshot: what had been made, and not yet lost, when it was taken;
  * storage: what the physics leaves on a medium; person: what was sent or received; place: what was
- * only moved; autosave: what the app kept by itself.
+ * only moved; autosave: what the app kept by itself; rows: deleted rows that a database still carries,
+ * fading by half in so many days of use; account: what such an account usually keeps of them; nothing:
+ * it holds none, and is named so that nobody spends an hour on it.
  */
 const Brings = z.discriminatedUnion('by', [
   z.object({ by: z.literal('bin') }),
   z.object({ by: z.literal('library') }),
   z.object({ by: z.literal('library-bin') }),
+  z.object({ by: z.literal('versions') }),
   z.object({ by: z.literal('snapshot'), keptBin: Period.optional() }),
   z.object({ by: z.literal('storage'), broken: z.boolean() }),
   z.object({ by: z.literal('person'), share: z.tuple([fraction, fraction, fraction]) }),
   z.object({ by: z.literal('place'), share: z.tuple([fraction, fraction, fraction]) }),
   z.object({ by: z.literal('autosave') }),
+  z.object({
+    by: z.literal('rows'),
+    share: z.tuple([fraction, fraction, fraction]),
+    halfLifeDays: z.number().min(1).max(3660),
+  }),
+  z.object({ by: z.literal('account'), share: z.tuple([fraction, fraction, fraction]) }),
+  z.object({ by: z.literal('nothing') }),
 ])
 export type Brings = z.infer<typeof Brings>
 
 /** In the order in which they are gone through: first the device, then the copy, then people. */
 export const GATE_NAMES = [
+  'platform',
   'working',
+  'disk-out',
   'passcode',
+  'cable',
   'account',
   'backup-password',
   'bin-on',
   'sync-was-on',
   'sync-was-off',
+  'full-size',
+  'reduced-size',
+  'backup-kept',
   'selective',
   'consent-erase',
   'consent-laboratory',
@@ -95,8 +118,12 @@ const WindowRule = z.discriminatedUnion('rule', [
   z.object({ rule: z.literal('open') }),
   /** kept for a period from the loss */
   z.object({ rule: z.literal('kept'), period: Period }),
-  /** until the next automatic run puts a newer one in its place */
-  z.object({ rule: z.literal('replaced') }),
+  /** until the next automatic run puts a newer one in its place; where nobody knows when, for about that long after it was taken */
+  z.object({ rule: z.literal('replaced'), otherwise: Period.optional() }),
+  /** fades by half in so many days of use, as rows in a database do */
+  z.object({ rule: z.literal('fades'), halfLifeDays: z.number().min(1).max(3660) }),
+  /** until sync carries the loss on */
+  z.object({ rule: z.literal('synced') }),
   /** until the medium is used again */
   z.object({ rule: z.literal('reused') }),
 ])
@@ -110,6 +137,8 @@ export const RouteKind = z.object({
   says: sentence,
   reads: Reads,
   types: z.union([z.literal('all'), z.array(DataType).min(1)]),
+  /** the ways of losing that it fits; all where missing */
+  losses: z.array(z.enum(LOSS_KINDS)).min(1).optional(),
   /** a prior for whether what it reads keeps the type at all, where nobody said; 1 where missing */
   keeps: z.partialRecord(DataType, fraction).optional(),
   brings: Brings,
@@ -132,6 +161,8 @@ export const RouteKind = z.object({
       /** writes to the device: this share of what a scan of it could still find is lost */
       spoilsScans: fraction.default(0),
       needsSafetyCopy: z.boolean().default(false),
+      /** replaces what is newer of the wanted kind of data only, all the rest of the device stays */
+      turnsBack: z.boolean().default(false),
     })
     .prefault({}),
   time: z.object({
@@ -154,6 +185,8 @@ export const RouteKind = z.object({
     lookFor: z.array(sentence).max(8),
     stopIf: z.array(sentence).max(8),
   }),
+  /** what to tell the client so that it does not happen again */
+  aftercare: z.array(sentence).max(6).default([]),
 })
 export type RouteKind = z.infer<typeof RouteKind>
 export type RouteKindInput = z.input<typeof RouteKind>

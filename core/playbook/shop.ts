@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { KnownModel } from './models'
 
 /** Every weight is money in the shop's currency, and the shop's to change. */
 export const Weights = z.object({
@@ -38,6 +39,8 @@ export const Shop = z.object({
     .default('GBP'),
   hours: Hours.default([weekday, weekday, weekday, weekday, weekday, { from: '09:30', to: '13:00' }, null]),
   weights: Weights.prefault({}),
+  /** makers and models that the shop knows, for first guesses while a model is typed */
+  models: z.array(KnownModel).max(2000).default([]),
 })
 export type Shop = z.infer<typeof Shop>
 

@@ -1,13 +1,13 @@
 import { isBareMedium } from '../cases/device'
 import { known, knownOr } from '../cases/fact'
-import { DELETIONS } from '../cases/loss'
+import { DELETIONS, STILL_THERE } from '../cases/loss'
 import { DAY_MS, spanOf, type Span } from '../cases/moment'
 import { countOf } from '../cases/wanted'
 import { momentWords, spanWords } from '../cases/words'
 import type { Binding } from '../playbook/bind'
 import type { Brings, Period } from '../playbook/route-kind'
 import type { Axis, Slice } from './axis'
-import { certain, clamped, mixed, ONE, ZERO, type Estimate } from './estimate'
+import { certain, clamped, ONE, ZERO, type Estimate } from './estimate'
 import { zoneOf, type Situation } from './situation'
 import { pointsIn, shareAfter, shareUpTo, sumIsAfter } from './spread'
 
@@ -15,7 +15,8 @@ import { pointsIn, shareAfter, shareUpTo, sumIsAfter } from './spread'
 export interface Coverage {
   readonly bySlice: readonly Estimate[]
   readonly fact: string | null
-  readonly says: string
+  /** put into words only where somebody reads them: many more figures are worked out than are shown */
+  readonly says: () => string
 }
 
 type Mechanism<B extends Brings> = (binding: Binding, brings: B, axis: Axis, situation: Situation) => Coverage
@@ -38,8 +39,11 @@ function madeBy(slice: Slice, time: number): number {
 }
 
 /** The chance that the loss came after `time`, given that the items of the slice had been made before it. */
-function lostAfter(slice: Slice, loss: Span, time: number): number {
-  const from = Math.min(loss.to, Math.max(loss.from, slice.to === 0 ? loss.from : (slice.from + slice.to) / 2))
+function lostAfter(slice: Slice, situation: Situation, time: number): number {
+  const made = slice.to === 0 ? -Infinity : (slice.from + slice.to) / 2
+  // Where only a part of the range of the loss is supposed, what was made after that part was lost some time in the whole range.
+  const loss = made >= situation.loss.to ? situation.told.loss : situation.loss
+  const from = Math.min(loss.to, Math.max(loss.from, made))
   return from === loss.to ? (loss.to > time ? 1 : 0) : shareAfter({ from, to: loss.to }, time)
 }
 
@@ -47,27 +51,37 @@ const MECHANISMS: Registry = {
   bin: (_binding, _brings, axis, { ofCase: { loss } }) => ({
     bySlice: flat(axis, deletionOdds(loss.how)),
     fact: 'loss.how',
-    says: DELETIONS.includes(loss.how)
-      ? 'An ordinary deletion goes through the bin.'
-      : loss.how === 'unknown'
-        ? 'If they were deleted in the ordinary way, they went through the bin.'
-        : 'They did not go through a bin.',
+    says: () =>
+      DELETIONS.includes(loss.how)
+        ? 'An ordinary deletion goes through the bin.'
+        : loss.how === 'unknown'
+          ? 'If they were deleted in the ordinary way, they went through the bin.'
+          : 'They did not go through a bin.',
   }),
 
   'library-bin': (binding, _brings, axis, situation) => {
     const reached = syncedCoverage(binding, axis, situation)
     const deleted = deletionOdds(situation.ofCase.loss.how)
+    if (binding.copy?.binEmptied === 'yes')
+      return {
+        bySlice: flat(axis, ZERO),
+        fact: `copies.${binding.copy.id}.binEmptied`,
+        says: () => 'Its bin has been emptied.',
+      }
     if (deleted[2] === 0)
       return {
         bySlice: flat(axis, ZERO),
         fact: 'loss.how',
-        says: 'Nothing was deleted in the cloud, so its bin has nothing to do with it.',
+        says: () => 'Nothing was deleted in the cloud, so its bin has nothing to do with it.',
       }
     return {
-      ...reached,
       bySlice: reached.bySlice.map((value) => [value[0] * deleted[0], value[1] * deleted[1], value[2] * deleted[2]]),
+      fact: reached.fact,
+      says: reached.says,
     }
   },
+
+  versions: (binding, _brings, axis, situation) => syncedCoverage(binding, axis, situation),
 
   library: (binding, _brings, axis, situation) => {
     const { how } = situation.ofCase.loss
@@ -75,7 +89,7 @@ const MECHANISMS: Registry = {
       return {
         bySlice: flat(axis, ZERO),
         fact: 'loss.how',
-        says: 'The cloud holds the changed items too; look for their earlier versions.',
+        says: () => 'The cloud holds the changed items too; look for their earlier versions.',
       }
     return syncedCoverage(binding, axis, situation)
   },
@@ -83,6 +97,7 @@ const MECHANISMS: Registry = {
   snapshot: snapshotCoverage,
 
   storage: (binding, _brings, axis, situation) => {
+    if (binding.copy?.kind === 'disk-image') return imageCoverage(binding.copy, axis, situation)
     const { lived } = axis.wanted
     const isMedium = binding.copy?.kind === 'medium'
     const here = isMedium ? 'card' : 'device'
@@ -93,35 +108,37 @@ const MECHANISMS: Registry = {
       return {
         bySlice: flat(axis, value),
         fact,
-        says: isMedium ? 'Nobody said whether they lay on it or on the device.' : 'They lay on it.',
+        says: () => (isMedium ? 'Nobody said whether they lay on it or on the device.' : 'They lay on it.'),
       }
     }
-    if (!isMedium && isBareDevice) return { bySlice: flat(axis, ONE), fact, says: 'They lay on it.' }
+    if (!isMedium && isBareDevice) return { bySlice: flat(axis, ONE), fact, says: () => 'They lay on it.' }
     const place = lived.find((candidate) => candidate.place === here)
     const other = lived.find((candidate) => candidate.place === (isMedium ? 'device' : 'card') && known(candidate.from))
     if (!place && !(here === 'device' && lived.some((candidate) => candidate.place === 'app')))
       return {
         bySlice: flat(axis, ZERO),
         fact,
-        says: isMedium ? 'They did not lie on it.' : 'They did not lie on the device itself.',
+        says: () => (isMedium ? 'They did not lie on it.' : 'They did not lie on the device itself.'),
       }
     if (place && known(place.from)) {
-      const since = spanOf(place.from)
+      const { from } = place
+      const since = spanOf(from)
       return {
         bySlice: axis.slices.map((slice) => certain(madeFrom(slice, since))),
         fact,
-        says: `They lay on it from ${momentWords(place.from, zoneOf(situation), situation.now)} on.`,
+        says: () => `They lay on it from ${momentWords(from, zoneOf(situation), situation.now)} on.`,
       }
     }
     if (other && known(other.from)) {
-      const until = spanOf(other.from)
+      const { from } = other
+      const until = spanOf(from)
       return {
         bySlice: axis.slices.map((slice) => certain(1 - madeFrom(slice, until))),
         fact,
-        says: `They lay on it until ${momentWords(other.from, zoneOf(situation), situation.now)}.`,
+        says: () => `They lay on it until ${momentWords(from, zoneOf(situation), situation.now)}.`,
       }
     }
-    return { bySlice: flat(axis, ONE), fact, says: 'They lay on it.' }
+    return { bySlice: flat(axis, ONE), fact, says: () => 'They lay on it.' }
   },
 
   person: (binding, { share }, axis) => {
@@ -132,17 +149,19 @@ const MECHANISMS: Registry = {
       return {
         bySlice: flat(axis, [part * 0.7, part, Math.min(1, part * 1.2)]),
         fact: `copies.${copy.id}.count`,
-        says: `About ${copy.count} of about ${count} were sent.`,
+        says: () => `About ${copy.count} of about ${count} were sent.`,
       }
     }
     return {
       bySlice: flat(axis, share),
       fact: copy ? `copies.${copy.id}.count` : null,
-      says: 'Usually only some of them were ever sent.',
+      says: () => 'Usually only some of them were ever sent.',
     }
   },
 
-  place: (_binding, { share }, axis, { ofCase: { loss } }) => {
+  place: (_binding, { share }, axis, { ofCase, told }) => {
+    // While nobody knows how they went, they may never have been lost, whatever is supposed otherwise.
+    const loss = known(told.ofCase.loss.how) ? ofCase.loss : told.ofCase.loss
     const still =
       loss.how === 'unknown'
         ? 4
@@ -159,7 +178,7 @@ const MECHANISMS: Registry = {
     return {
       bySlice: flat(axis, value),
       fact: 'loss.how',
-      says:
+      says: () =>
         still === 0
           ? 'They were not merely moved.'
           : still > 1
@@ -180,12 +199,68 @@ const MECHANISMS: Registry = {
     return {
       bySlice: flat(axis, value),
       fact: 'loss.how',
-      says:
+      says: () =>
         loss.how === 'crashed-before-saving'
           ? 'After a crash the last automatic copy is usually there.'
           : 'The folder is cleared when the program closes in good order.',
     }
   },
+
+  rows: (_binding, { share, halfLifeDays }, axis, situation) => {
+    const { how, since } = situation.ofCase.loss
+    if (STILL_THERE.includes(how))
+      return { bySlice: flat(axis, ONE), fact: 'loss.how', says: () => 'Nothing was deleted; the rows are all there.' }
+    if (how === 'app-removed' || how === 'factory-reset')
+      return {
+        bySlice: flat(axis, ZERO),
+        fact: 'loss.how',
+        says: () => 'The database went as a whole, and its rows with it.',
+      }
+    const days = pointsIn(situation.loss, 5).map((time) => Math.max(0, situation.now - time) / DAY_MS)
+    const use = since.used === 'no' ? 0 : since.used === 'yes' ? 1 : 0.5
+    const left = days.reduce((sum, past) => sum + 0.5 ** ((use * past) / halfLifeDays), 0) / days.length
+    return {
+      bySlice: flat(axis, [share[0] * left, share[1] * left, share[2] * left]),
+      fact: 'loss.since.used',
+      says: () =>
+        use === 0
+          ? 'Deleted rows stay in free pages of the database, and nothing was written since.'
+          : 'Deleted rows stay in free pages until new ones take their place; in use they fade.',
+    }
+  },
+
+  account: (binding, { share }, axis) => {
+    const { copy } = binding
+    const { count } = axis.wanted
+    const fact = copy ? `copies.${copy.id}.count` : null
+    if (copy && known(copy.count) && known(count)) {
+      const part = clamped(copy.count / countOf(axis.wanted))
+      return {
+        bySlice: flat(axis, [part * 0.7, part, Math.min(1, part * 1.2)]),
+        fact,
+        says: () => `About ${copy.count} of about ${count} are in it.`,
+      }
+    }
+    return { bySlice: flat(axis, share), fact, says: () => 'Only what was ever posted or sent there is in it.' }
+  },
+
+  nothing: (binding, _brings, axis) => ({ bySlice: flat(axis, ZERO), fact: null, says: () => binding.kind.says }),
+}
+
+/** What was on the medium when the image was made: what had been made by then; what was lost before that is for the scan to find. */
+function imageCoverage(copy: NonNullable<Binding['copy']>, axis: Axis, situation: Situation): Coverage {
+  const fact = `copies.${copy.id}.taken`
+  if (!known(copy.taken))
+    return { bySlice: flat(axis, [0.6, 0.85, 1]), fact, says: () => 'Nobody knows when the image was made.' }
+  const { taken } = copy
+  const points = pointsIn(spanOf(taken), QUADRATURE)
+  return {
+    bySlice: axis.slices.map((slice) =>
+      certain(points.reduce((sum, time) => sum + madeBy(slice, time), 0) / points.length),
+    ),
+    fact,
+    says: () => `The image was made ${momentWords(taken, zoneOf(situation), situation.now)}.`,
+  }
 }
 
 /** Which part of the slice was made at or after a moment that is itself a range. */
@@ -197,32 +272,37 @@ function madeFrom(slice: Slice, since: Span): number {
 /** What had been sent up to the cloud: everything up to the time it stayed in step, and all of it where it never fell behind. */
 function syncedCoverage(binding: Binding, axis: Axis, situation: Situation): Coverage {
   const { copy } = binding
-  if (!copy) return { bySlice: flat(axis, ZERO), fact: null, says: 'There is no such copy.' }
+  if (!copy) return { bySlice: flat(axis, ZERO), fact: null, says: () => 'There is no such copy.' }
   if (known(copy.syncedUntil)) {
-    const until = spanOf(copy.syncedUntil)
+    const { syncedUntil } = copy
+    const until = spanOf(syncedUntil)
     const points = pointsIn(until, QUADRATURE)
     return {
       bySlice: axis.slices.map((slice) =>
         certain(points.reduce((sum, time) => sum + madeBy(slice, time), 0) / points.length),
       ),
       fact: `copies.${copy.id}.syncedUntil`,
-      says: `It was in step until ${momentWords(copy.syncedUntil, zoneOf(situation), situation.now)}.`,
+      says: () => `It was in step until ${momentWords(syncedUntil, zoneOf(situation), situation.now)}.`,
     }
   }
   const fact = `copies.${copy.id}.syncedUntil`
   if (copy.sync === 'on')
-    return { bySlice: flat(axis, [0.85, 0.97, 1]), fact, says: 'It was in step when it happened.' }
+    return { bySlice: flat(axis, [0.85, 0.97, 1]), fact, says: () => 'It was in step when it happened.' }
   if (copy.kind === 'contact-archive')
     return {
       bySlice: flat(axis, [0.6, 0.85, 0.97]),
       fact,
-      says: 'Contacts are usually kept in the account; some may lie on the device only.',
+      says: () => 'Contacts are usually kept in the account; some may lie on the device only.',
     }
   const ahead: Estimate[] = axis.slices.map((_, index) => {
     const early = 1 - (index + 0.5) / axis.slices.length
     return [0.3 * early, 0.35 + 0.4 * early, 0.95]
   })
-  return { bySlice: ahead, fact, says: 'Nobody knows until when items reached it; the older ones more likely did.' }
+  return {
+    bySlice: ahead,
+    fact,
+    says: () => 'Nobody knows until when items reached it; the older ones more likely did.',
+  }
 }
 
 /**
@@ -237,30 +317,40 @@ function snapshotCoverage(
 ): Coverage {
   const { copy } = binding
   const { loss, now } = situation
-  if (!copy) return { bySlice: flat(axis, ZERO), fact: null, says: 'There is no such copy.' }
+  if (!copy) return { bySlice: flat(axis, ZERO), fact: null, says: () => 'There is no such copy.' }
   const fact = `copies.${copy.id}.taken`
   const isTold = known(copy.taken)
   const taken = isTold
     ? clip(spanOf(copy.taken as { from: string; to: string }), now)
     : { from: loss.from - 45 * DAY_MS, to: now }
   const points = pointsIn(taken, QUADRATURE)
-  const inBin = (time: number) => (brings.keptBin ? keptBinOdds(copy.keepsBin, brings.keptBin, time, situation) : ZERO)
-  const within = copy.covers
+  const binOdds = points.map((time) =>
+    brings.keptBin ? keptBinOdds(copy.keepsBin, brings.keptBin, time, situation) : ZERO,
+  )
+  const within = known(copy.covers) ? spanOf(copy.covers) : null
   const bySlice = axis.slices.map((slice): Estimate => {
-    const covered = known(within) ? overlap(slice, spanOf(within)) : 1
-    const sum = points.reduce<Estimate>(
-      (so, time) => {
-        const live = lostAfter(slice, loss, time)
-        const bin = mixed(live, ONE, inBin(time))
-        const made = madeBy(slice, time) * covered
-        return [so[0] + made * bin[0], so[1] + made * bin[1], so[2] + made * bin[2]]
-      },
-      [0, 0, 0],
-    )
-    const mean = (index: 0 | 1 | 2) => clamped(sum[index] / points.length)
-    return isTold ? [mean(0), mean(1), mean(2)] : [mean(0) * 0.3, mean(1), Math.min(1, mean(2) * 1.5)]
+    const covered = (within ? overlap(slice, within) : 1) / points.length
+    let low = 0
+    let mid = 0
+    let high = 0
+    for (let at = 0; at < points.length; at++) {
+      const made = madeBy(slice, points[at]!) * covered
+      if (made === 0) continue
+      const live = lostAfter(slice, situation, points[at]!)
+      const bin = binOdds[at]!
+      low += made * (live + (1 - live) * bin[0])
+      mid += made * (live + (1 - live) * bin[1])
+      high += made * (live + (1 - live) * bin[2])
+    }
+    return isTold
+      ? [clamped(low), clamped(mid), clamped(high)]
+      : [clamped(low) * 0.3, clamped(mid), Math.min(1, clamped(high) * 1.5)]
   })
-  return { bySlice, fact, says: snapshotWords(copy.taken, bySlice, situation, copy.keepsBin) }
+  return {
+    bySlice,
+    fact,
+    says: () => snapshotWords(copy.taken, bySlice, situation, copy.keepsBin),
+  }
 }
 
 const clip = (span: Span, now: number): Span => ({ from: Math.min(span.from, now), to: Math.min(span.to, now) })

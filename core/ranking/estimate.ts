@@ -11,13 +11,15 @@ export const ZERO: Estimate = certain(0)
 
 /** The product of the figures, low with low, mid with mid, high with high. */
 export function product(...figures: readonly Estimate[]): Estimate {
-  return figures.reduce<Estimate>((so, next) => [so[0] * next[0], so[1] * next[1], so[2] * next[2]], ONE)
-}
-
-/** A mixture: the first with probability `weight`, else the second. */
-export function mixed(weight: number, one: Estimate, other: Estimate): Estimate {
-  const at = (index: 0 | 1 | 2) => weight * one[index] + (1 - weight) * other[index]
-  return [at(0), at(1), at(2)]
+  let low = 1
+  let mid = 1
+  let high = 1
+  for (const figure of figures) {
+    low *= figure[0]
+    mid *= figure[1]
+    high *= figure[2]
+  }
+  return [low, mid, high]
 }
 
 /** A figure held within 0 and 1. */

@@ -11,7 +11,8 @@ export interface Factor {
   readonly name: FactorName
   readonly value: Estimate
   readonly fact: string | null
-  readonly says: string
+  /** put into words only where somebody reads them: many more figures are worked out than are shown */
+  readonly says: () => string
 }
 
 /** True for the reasons that multiply to the share, false for those that multiply to the chance. */
@@ -19,8 +20,9 @@ export function isShareFactor(name: string): boolean {
   return (SHARE_FACTORS as readonly string[]).includes(name)
 }
 
+const PLACES = new Map<FactorName, number>([...CHANCE_FACTORS, ...SHARE_FACTORS].map((name, place) => [name, place]))
+
 /** The factors in their fixed order. */
 export function inOrder(factors: readonly Factor[]): Factor[] {
-  const order: readonly string[] = [...CHANCE_FACTORS, ...SHARE_FACTORS]
-  return [...factors].sort((one, other) => order.indexOf(one.name) - order.indexOf(other.name))
+  return [...factors].sort((one, other) => PLACES.get(one.name)! - PLACES.get(other.name)!)
 }

@@ -1,9 +1,12 @@
+import type { Case } from '../cases/case'
 import { known, type Fact } from '../cases/fact'
+import type { Platform } from '../cases/device'
 import { DELETIONS } from '../cases/loss'
 import type { Binding } from '../playbook/bind'
 import type { Gate, GateName } from '../playbook/route-kind'
 import { certain, ONE, ZERO, type Estimate } from './estimate'
 import type { Factor } from './factor'
+import { gatePriorOf } from './odds'
 import type { Situation } from './situation'
 
 /** How a gate stands: as a factor of the chance, with the hands-on minutes that curing it would take. */
@@ -24,6 +27,8 @@ interface Reading {
 
 type ReadGate = (binding: Binding, gate: Gate, situation: Situation) => Reading
 
+/** Only pictures and clips are kept in reduced size. */
+const hasSizes = ({ wanted }: Case) => wanted.some(({ type }) => !known(type) || type === 'photos' || type === 'videos')
 const deviceFact = (binding: Binding, fact: string) => (binding.device ? `devices.${binding.device.id}.${fact}` : null)
 const copyFact = (binding: Binding, fact: string) => (binding.copy ? `copies.${binding.copy.id}.${fact}` : null)
 const told = (value: Fact<string> | undefined, yes: string): Reading['met'] =>
@@ -31,6 +36,68 @@ const told = (value: Fact<string> | undefined, yes: string): Reading['met'] =>
 
 /** Each gate in one place: which fact it reads, and its sentence for each way it can stand. */
 const READ: Record<GateName, ReadGate> = {
+  platform: (binding, gate, { ofCase }) => {
+    const { reads } = binding.kind
+    const platform = ofCase.devices.find((device) => device.id === binding.device?.id)?.platform ?? 'unknown'
+    const fits = reads.from === 'device' && reads.platforms.includes(platform as Platform)
+    return {
+      met: !known(platform) ? (gate.prior ?? [0.2, 0.45, 0.7]) : fits ? 'yes' : 'no',
+      fact: deviceFact(binding, 'platform'),
+      yes: 'The device is of the family that has it.',
+      no: 'Devices of this family do not have it.',
+      unknown: 'Nobody said of which family the device is; only one of them has it.',
+    }
+  },
+  'disk-out': (binding) => {
+    const isMedium = binding.copy !== null
+    const condition = isMedium ? 'unknown' : (binding.device?.condition ?? 'unknown')
+    const damaged: Partial<Record<string, Estimate>> = {
+      working: [0.85, 0.95, 0.99],
+      cracked: [0.85, 0.95, 0.99],
+      'no-power': [0.7, 0.88, 0.96],
+      wet: [0.3, 0.55, 0.75],
+    }
+    return {
+      met: isMedium ? [0.85, 0.95, 0.99] : condition === 'clicking' ? 'no' : (damaged[condition] ?? 'unknown'),
+      fact: isMedium ? null : deviceFact(binding, 'condition'),
+      yes: 'It can be read outside of the device.',
+      no: 'Its moving parts are damaged: every minute of running makes it worse. Laboratory first.',
+      unknown:
+        condition === 'no-power'
+          ? 'The device does not start, but its disk can be taken out and read elsewhere.'
+          : condition === 'wet'
+            ? 'The disk was wet; it may still be read once it is dry.'
+            : 'It can probably be read outside of the device.',
+    }
+  },
+  cable: (binding) => ({
+    met: told(binding.device?.cable, 'ready'),
+    fact: deviceFact(binding, 'cable'),
+    yes: 'It answers by cable.',
+    no: 'Its debugging switch is off and it trusts no computer, so it does not answer by cable.',
+    unknown: 'Nobody said whether its debugging switch is on or it trusts a computer.',
+  }),
+  'full-size': (binding, _gate, { ofCase }) => ({
+    met: hasSizes(ofCase) ? told(binding.copy?.size, 'full') : 'yes',
+    fact: copyFact(binding, 'size'),
+    yes: 'It keeps the originals.',
+    no: 'It keeps reduced copies only.',
+    unknown: 'Nobody said whether it keeps the originals or reduced copies.',
+  }),
+  'reduced-size': (binding, _gate, { ofCase }) => ({
+    met: hasSizes(ofCase) ? told(binding.copy?.size, 'reduced') : 'no',
+    fact: copyFact(binding, 'size'),
+    yes: 'It keeps reduced copies.',
+    no: 'It keeps the originals, so nobody needs the reduced ones.',
+    unknown: 'Nobody said whether it keeps the originals or reduced copies.',
+  }),
+  'backup-kept': (binding) => ({
+    met: binding.copy && known(binding.copy.taken) ? 'yes' : 'unknown',
+    fact: copyFact(binding, 'taken'),
+    yes: 'It kept a backup.',
+    no: 'It kept none.',
+    unknown: 'Nobody has looked yet whether it kept a backup.',
+  }),
   working: (binding) => {
     const fact = deviceFact(binding, 'condition')
     const condition = binding.copy?.kind === 'medium' ? 'unknown' : (binding.device?.condition ?? 'unknown')
@@ -180,16 +247,20 @@ const NOT_ASKED: Record<string, Estimate> = {
 
 /** Every gate of a route, read from the facts of the case. */
 export function gatesOf(binding: Binding, situation: Situation): GateState[] {
-  return binding.kind.gates.map((gate) => gateState(gate, binding, situation))
+  const family: Gate[] = binding.fits === 'perhaps' ? [{ gate: 'platform' }] : []
+  return [...family, ...binding.kind.gates].map((gate) => gateState(gate, binding, situation))
+}
+
+/** How likely a gate is met while nobody knows: the playbook's prior, updated by what the shop has seen. */
+export function unmetPriorOf(gate: Gate, kindId: string, { evidence }: Situation): Estimate {
+  return gatePriorOf(kindId, gate.gate, gate.prior ?? NOT_ASKED[gate.gate] ?? USUAL_PRIOR, evidence)
 }
 
 function gateState(gate: Gate, binding: Binding, situation: Situation): GateState {
   const reading = READ[gate.gate](binding, gate, situation)
-  const prior = gate.prior ?? NOT_ASKED[gate.gate] ?? USUAL_PRIOR
-  const value =
-    reading.met === 'yes' ? ONE : reading.met === 'no' ? ZERO : reading.met === 'unknown' ? prior : reading.met
+  const value = chanceMet(reading.met, () => unmetPriorOf(gate, binding.kind.id, situation))
   const says = reading.met === 'yes' ? reading.yes : reading.met === 'no' ? reading.no : reading.unknown
-  const factor = { name: gate.gate, value, fact: reading.fact, says }
+  const factor = { name: gate.gate, value, fact: reading.fact, says: () => says }
   if (!gate.cure || value[1] === 1) return { factor, cureMinutes: 0, cure: null }
   const { chance, handsOn } = gate.cure
   const cured = (met: number) => met + (1 - met) * chance
@@ -197,9 +268,15 @@ function gateState(gate: Gate, binding: Binding, situation: Situation): GateStat
     factor: {
       ...factor,
       value: reading.met === 'no' ? certain(chance) : [cured(value[0]), cured(value[1]), cured(value[2])],
-      says: reading.met === 'no' ? `${says} ${gate.cure.says}.` : says,
+      says: () => (reading.met === 'no' ? `${says} ${gate.cure!.says}.` : says),
     },
     cureMinutes: handsOn * (1 - value[1]),
     cure: gate.cure.says,
   }
+}
+
+function chanceMet(met: Reading['met'], prior: () => Estimate): Estimate {
+  if (met === 'yes') return ONE
+  if (met === 'no') return ZERO
+  return met === 'unknown' ? prior() : met
 }

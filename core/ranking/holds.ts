@@ -1,9 +1,11 @@
 import type { Case } from '../cases/case'
 import { known } from '../cases/fact'
 import { isBareMedium, isComputer, isHandheld } from '../cases/device'
+import { ROW_TYPES } from '../cases/data-types'
 import { DELETIONS } from '../cases/loss'
 import { spanOf } from '../cases/moment'
 import { copyWords, deviceWords, spanWords } from '../cases/words'
+import { sayBytes } from '../cases/saying/amounts'
 import { stopBackupHold } from './windows'
 import { zoneOf, type Situation } from './situation'
 
@@ -14,6 +16,8 @@ export interface HoldFinding {
   readonly from: readonly string[]
   /** the copies it is about; empty for the whole case */
   readonly copies: readonly string[]
+  /** it applies even where no route that is open needs it */
+  readonly isAlways?: boolean
 }
 
 /** A kind of hold that route kinds name, and when it applies. Reads facts only. */
@@ -60,14 +64,18 @@ const RULES: Record<string, HoldRule> = {
   },
   'stop-backup': (situation) =>
     situation.ofCase.copies.flatMap((copy) => {
-      if (copy.kind !== 'computer-backup' && copy.kind !== 'cloud-backup' && copy.kind !== 'earlier-versions') return []
-      if (!known(copy.replaced) || spanOf(copy.replaced).to <= situation.now) return []
-      const when = spanWords(spanOf(copy.replaced), zoneOf(situation), situation.now)
+      if (!REPLACED_BY_A_RUN.includes(copy.kind) || !known(copy.replaced)) return []
+      const span = spanOf(copy.replaced)
+      const isAhead = span.to > situation.now
+      if (!isAhead && copy.ran !== 'no') return []
+      const when = spanWords(span, zoneOf(situation), situation.now)
       return [
         {
           id: stopBackupHold(copy.id),
-          says: `Stop the next backup run: it would replace ${copyWords(copy)} ${when}.`,
-          from: [`copies.${copy.id}.replaced`],
+          says: isAhead
+            ? `Stop the next backup run: it would replace ${copyWords(copy)} ${when}.`
+            : `Leave the machine that makes the backups off: the run it missed would replace ${copyWords(copy)} at the next start.`,
+          from: [isAhead ? `copies.${copy.id}.replaced` : `copies.${copy.id}.ran`],
           copies: [copy.id],
         },
       ]
@@ -85,11 +93,16 @@ const RULES: Record<string, HoldRule> = {
   'no-passcode-guessing': ({ ofCase }) => {
     const device = mainOf(ofCase)
     if (!device || device.lock !== 'locked' || device.passcode === 'known') return []
-    return one(
-      'no-passcode-guessing',
-      'No guessing of passcodes: some devices erase themselves after too many tries.',
-      [`devices.${device.id}.lock`, `devices.${device.id}.passcode`],
-    )
+    return [
+      {
+        ...one(
+          'no-passcode-guessing',
+          'No guessing of passcodes: some devices erase themselves after too many tries.',
+          [`devices.${device.id}.lock`, `devices.${device.id}.passcode`],
+        )[0]!,
+        isAlways: true,
+      },
+    ]
   },
   'no-installs': ({ ofCase }) => {
     const device = mainOf(ofCase)
@@ -108,6 +121,11 @@ const RULES: Record<string, HoldRule> = {
       ])
     const discards =
       device.storage.discard === 'by-timer' || (device.storage.kind === 'solid-state' && !known(device.storage.discard))
+    const thins = ofCase.copies.some((copy) => copy.kind === 'snapshot-timeline')
+    if (thins && !discards)
+      return one('power-off', `Switch ${deviceWords(device)} off: while it is on, old snapshots are thinned out.`, [
+        'copies',
+      ])
     return discards
       ? one('power-off', `Switch ${deviceWords(device)} off: while it is on, it erases freed blocks by itself.`, [
           `devices.${device.id}.storage.discard`,
@@ -145,7 +163,64 @@ const RULES: Record<string, HoldRule> = {
           ['copies'],
         )
       : [],
+  'do-not-operate': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    const hasRows = ofCase.wanted.some((set) => known(set.type) && ROW_TYPES.includes(set.type))
+    return device && isHandheld(device) && hasRows && device.cable !== 'refused'
+      ? one(
+          'do-not-operate',
+          `Nobody touches ${deviceWords(device)} while it is being read: one new message takes the place of an old one.`,
+          [`devices.${device.id}.kind`, `devices.${device.id}.cable`],
+        )
+      : []
+  },
+  'free-room': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    if (!device || !known(device.storage.freeBytes)) return []
+    const { freeBytes, capacityBytes } = device.storage
+    const isNearlyFull = freeBytes < 1.5e9 || (known(capacityBytes) && freeBytes < capacityBytes * 0.03)
+    return isNearlyFull
+      ? one(
+          'free-room',
+          `Only ${sayBytes(freeBytes)} are free on ${deviceWords(device)}: take nothing in, and let nothing make room by itself.`,
+          [`devices.${device.id}.storage.freeBytes`],
+        )
+      : []
+  },
+  warranty: ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    if (!device || isBareMedium(device)) return []
+    return isHandheld(device)
+      ? one('warranty', 'No rooting and no unlocking for a deeper look: it erases the phone and ends its warranty.', [
+          `devices.${device.id}.kind`,
+        ])
+      : one('warranty', `Ask about the warranty before ${deviceWords(device)} is opened.`, [
+          `devices.${device.id}.kind`,
+        ])
+  },
+  privacy: ({ ofCase }) => {
+    const isOthers = known(ofCase.authority.basis) && ofCase.authority.basis !== 'own'
+    if (ofCase.limits.seenBy !== 'us-only' && !isOthers) return []
+    return one(
+      'privacy',
+      isOthers
+        ? 'The data is somebody else’s: open only what is asked for, with nobody looking on.'
+        : 'Nobody but us sees it: work out of sight, and send nothing anywhere.',
+      isOthers ? ['authority.basis'] : ['limits.seenBy'],
+    )
+  },
 }
+
+/** Copies that an automatic run replaces. */
+const REPLACED_BY_A_RUN: readonly string[] = [
+  'computer-backup',
+  'cloud-backup',
+  'trusted-computer',
+  'earlier-versions',
+  'file-history',
+  'snapshot-timeline',
+  'system-image',
+]
 
 /** The kind of hold that a finding belongs to: its id without the copy it is about. */
 export function holdKindOf(id: string): string {

@@ -92,7 +92,7 @@ describe('overwriting', () => {
 
 describe('odds', () => {
   it('show the mean, within a range that narrows with more runs', () => {
-    const odds = (chance: number, weight: number) => oddsOf({ prior: { chance, weight, note: 'test' } })
+    const odds = (chance: number, weight: number) => oddsOf({ id: 'x', prior: { chance, weight, note: 'test' } })
     for (const chance of [0.05, 0.3, 0.5, 0.93]) {
       const few = odds(chance, 5)
       const many = odds(chance, 500)

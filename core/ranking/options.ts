@@ -4,15 +4,17 @@ import { ROW_TYPES } from '../cases/data-types'
 import { DAY_MS, spanOf } from '../cases/moment'
 import { TYPE_WORDS } from '../cases/words'
 import { serves, type Binding } from '../playbook/bind'
+import type { Copy } from '../cases/copy'
+import { STILL_THERE } from '../cases/loss'
 import type { Storage } from '../cases/storage'
 import type { Axis } from './axis'
-import { coverageOf } from './coverage'
+import { coverageOf, type Coverage } from './coverage'
 import { certain, ONE, product, ZERO, type Estimate } from './estimate'
 import { inOrder, type Factor } from './factor'
 import { gatesOf } from './gates'
-import { oddsOf } from './odds'
-import type { Situation } from './situation'
-import { survivalOf, type MediumAsked } from './survival'
+import { oddsOf, type OddsAsked } from './odds'
+import { wasLostBy, type Situation } from './situation'
+import { survivalOf, type MediumAsked, type Survival } from './survival'
 import { windowOf, type Closing } from './windows'
 
 /** Everything the engine works out about one way of getting items from one copy, before the order is sought. */
@@ -21,7 +23,9 @@ export interface RouteOption {
   readonly binding: Binding
   readonly title: string
   readonly chanceFactors: readonly Factor[]
-  readonly shareFactors: readonly Factor[]
+  readonly shareFactors: () => readonly Factor[]
+  /** mean share over all wanted items after each of the share factors in turn, weighed by worth */
+  readonly stages: readonly Estimate[]
   /** that it can be carried out, begun now; the product of the chance factors */
   readonly chance: Estimate
   /** what it brings if it can, by wanted set and slice, as a share of what the slice holds */
@@ -49,58 +53,100 @@ export function optionOf(binding: Binding, axes: readonly Axis[], situation: Sit
   const waiting = kind.time.waiting + kind.time.waitingPerGigabyte * (bytesToRead(binding, medium) / 1e9)
   const window = windowOf(binding, medium, handsOn + waiting, situation)
   const windowNow = window.survival(situation.now)
-  const works = oddsOf(kind)
-  const chanceFactors = inOrder([
-    ...gates.map((gate) => gate.factor),
-    { name: 'window', value: certain(windowNow), fact: window.fact, says: window.says },
+  const works = oddsOf(kind, askedOf(binding, axes), situation.evidence)
+  const chanceFactors: Factor[] = [
+    ...inOrder(gates.map((gate) => gate.factor)),
+    {
+      name: 'window',
+      value: certain(windowNow),
+      fact: window.fact,
+      says: window.says,
+    },
     {
       name: 'works',
       value: works,
       fact: null,
-      says: `Works this often when everything is in place: ${kind.prior.note}`,
+      says: () => `Works this often when everything is in place: ${kind.prior.note}`,
     },
-  ])
-  const chance = product(...chanceFactors.map((factor) => factor.value))
+  ]
   const parts = axes.map((axis) => shareParts(binding, medium, axis, situation))
-  const share = parts.map((part) => part.bySlice)
-  const shareFactors = mergedShareFactors(parts, axes)
-  const meanShare = product(...shareFactors.map((factor) => factor.value))
+  const stages = shareStages(parts, axes)
+  const meanShare = stages.at(-1) ?? ZERO
   return {
     id: binding.id,
     binding,
     title: binding.title,
     chanceFactors,
-    shareFactors,
-    chance,
-    share,
+    shareFactors: () => shareFactors(parts, stages),
+    stages,
+    chance: product(...chanceFactors.map((factor) => factor.value)),
+    share: parts.map((part) => part.bySlice),
     meanShare,
     window,
     handsOn,
     waiting,
     ...harmOf(binding, situation),
     cures: gates.flatMap((gate) => (gate.cure && gate.cureMinutes > 0 ? [gate.cure] : [])),
-    closedBy: closedBy(chanceFactors, shareFactors, binding),
+    closedBy: closedBy(chanceFactors, meanShare, parts, stages, binding),
   }
 }
 
-function closedBy(chanceFactors: readonly Factor[], shareFactors: readonly Factor[], binding: Binding): string | null {
-  const zero = [...chanceFactors, ...shareFactors].find((factor) => factor.value[1] <= 1e-6)
-  if (zero) return zero.says
+/** Which odds count: those of the device's family, for the wanted type of which most is at stake. */
+function askedOf({ device, kind }: Binding, axes: readonly Axis[]): OddsAsked {
+  const atStake = (axis: Axis) => axis.slices.reduce((sum, slice) => sum + slice.worth, 0)
+  const served = axes.filter((axis) => serves(kind, axis.wanted.type))
+  const leading = served.reduce<Axis | null>((so, axis) => (!so || atStake(axis) > atStake(so) ? axis : so), null)
+  return { platform: device?.platform ?? 'unknown', type: leading?.wanted.type ?? 'unknown' }
+}
+
+/** A chance or share below this is none. */
+const NOTHING = 1e-6
+
+function closedBy(
+  chanceFactors: readonly Factor[],
+  meanShare: Estimate,
+  parts: readonly ShareParts[],
+  stages: readonly Estimate[],
+  binding: Binding,
+): string | null {
+  const zero =
+    chanceFactors.find((factor) => factor.value[1] <= NOTHING) ??
+    (parts.length > 0 && meanShare[1] <= NOTHING
+      ? shareFactors(parts, stages).find((factor) => factor.value[1] <= NOTHING)
+      : undefined)
+  if (zero) return zero.says()
   return binding.kind.prior.chance === 0 ? binding.kind.prior.note : null
 }
 
-/** What is read when the storage itself is read. */
+/** What is read when the storage itself, or an image of it, is read. */
 export function mediumOf({ kind, copy, device }: Binding): MediumAsked | null {
-  if (kind.reads.from !== 'storage') return null
+  if (kind.brings.by !== 'storage') return null
+  if (copy?.kind === 'disk-image') {
+    const taken = known(copy.taken) ? spanOf(copy.taken) : null
+    return {
+      storage: known(copy.storage.kind) || !device ? copy.storage : device.storage,
+      path: `copies.${copy.id}.storage`,
+      device: device && isBareMedium(device) ? null : device,
+      isRemovable: false,
+      until: taken ? (taken.from + taken.to) / 2 : null,
+    }
+  }
   if (copy)
     return {
       storage: storageOfMedium(copy.storage),
       path: `copies.${copy.id}.storage`,
       device: null,
       isRemovable: true,
+      until: null,
     }
   return device
-    ? { storage: device.storage, path: `devices.${device.id}.storage`, device, isRemovable: isBareMedium(device) }
+    ? {
+        storage: device.storage,
+        path: `devices.${device.id}.storage`,
+        device,
+        isRemovable: isBareMedium(device),
+        until: null,
+      }
     : null
 }
 
@@ -109,105 +155,119 @@ const storageOfMedium = (storage: Storage): Storage => (known(storage.kind) ? st
 /** Bytes that have to be read; where nobody knows, what is usual. */
 function bytesToRead({ copy, device }: Binding, medium: MediumAsked | null): number {
   const capacity = medium?.storage.capacityBytes
+  if (copy?.kind === 'disk-image' && known(copy.bytes)) return copy.bytes
   if (capacity !== undefined && known(capacity)) return capacity
   if (medium) return medium.isRemovable ? 64e9 : device && isHandheld(device) ? 128e9 : 500e9
   return copy && known(copy.bytes) ? copy.bytes : 0
 }
 
 interface ShareParts {
-  readonly keeps: Estimate
-  readonly keepsSays: string
-  readonly keepsFact: string | null
-  readonly coverage: readonly Estimate[]
-  readonly coverageSays: string
-  readonly coverageFact: string | null
-  readonly survival: Estimate
-  readonly survivalSays: string
-  readonly survivalFact: string | null
+  readonly keeps: Survival
+  readonly coverage: Coverage
+  /** null where nothing has to survive on a medium */
+  readonly survival: Survival | null
   readonly finds: number
   readonly bySlice: readonly Estimate[]
 }
 
 function shareParts(binding: Binding, medium: MediumAsked | null, axis: Axis, situation: Situation): ShareParts {
-  const keeps = keepsOf(binding, axis)
+  const keeps = keepsOf(binding, axis, situation)
   const coverage = coverageOf(binding, axis, situation)
-  const survival = medium ? survivalOf(medium, axis.wanted, situation) : { value: ONE, fact: null, says: '' }
+  const survival = medium ? survivalOf(medium, axis.wanted, situation) : null
   const finds = findsOf(binding, axis, situation)
-  return {
-    keeps: keeps.value,
-    keepsSays: keeps.says,
-    keepsFact: keeps.fact,
-    coverage: coverage.bySlice,
-    coverageSays: coverage.says,
-    coverageFact: coverage.fact,
-    survival: survival.value,
-    survivalSays: survival.says,
-    survivalFact: survival.fact,
-    finds,
-    bySlice: coverage.bySlice.map((value) => product(keeps.value, value, survival.value, certain(finds))),
-  }
+  const rest = product(keeps.value, survival?.value ?? ONE, certain(finds))
+  return { keeps, coverage, survival, finds, bySlice: sharesBySlice(coverage.bySlice, rest) }
+}
+
+/** The coverage times what holds for all slices; slices that share one figure share the product too. */
+function sharesBySlice(coverage: readonly Estimate[], rest: Estimate): Estimate[] {
+  let last: Estimate | null = null
+  let so: Estimate = ZERO
+  return coverage.map((value) => {
+    if (value === last) return so
+    last = value
+    so = [value[0] * rest[0], value[1] * rest[1], value[2] * rest[2]]
+    return so
+  })
 }
 
 /** Whether what is read keeps the type at all. */
-function keepsOf({ kind, copy }: Binding, { wanted }: Axis): { value: Estimate; says: string; fact: string | null } {
+function keepsOf({ kind, copy }: Binding, { wanted }: Axis, situation: Situation): Survival {
   const what = known(wanted.type) ? TYPE_WORDS[wanted.type] : 'what is wanted'
+  if (kind.losses && known(situation.ofCase.loss.how) && !wasLostBy(situation, kind.losses))
+    return { value: ZERO, fact: 'loss.how', says: () => 'This way is of no use after such a loss.' }
   if (!serves(kind, wanted.type))
-    return { value: ZERO, says: `This way brings no ${what}.`, fact: `wanted.${wanted.id}.type` }
+    return { value: ZERO, fact: `wanted.${wanted.id}.type`, says: () => `This way brings no ${what}.` }
   const cloudOnly = known(wanted.lived) && wanted.lived.every((place) => place.place === 'cloud')
-  if (kind.brings.by === 'snapshot' && copy && copy.kind.endsWith('-backup') && cloudOnly)
+  if (kind.brings.by === 'snapshot' && copy && isDeviceBackup(copy) && cloudOnly)
     return {
       value: [0, 0.08, 0.2],
-      says: 'A device backup leaves out what a cloud library keeps.',
       fact: `wanted.${wanted.id}.lived`,
+      says: () => 'A device backup leaves out what a cloud library keeps.',
     }
   if (copy && known(copy.keeps) && known(wanted.type)) {
     const does = copy.keeps.includes(wanted.type)
     return {
       value: does ? ONE : ZERO,
-      says: does ? `It keeps ${what}.` : `It keeps no ${what}.`,
       fact: `copies.${copy.id}.keeps`,
+      says: () => (does ? `It keeps ${what}.` : `It keeps no ${what}.`),
     }
   }
   const prior = (known(wanted.type) ? kind.keeps?.[wanted.type] : undefined) ?? (kind.keeps ? 0.85 : 1)
   return {
     value: prior === 1 ? ONE : [Math.max(0, prior - 0.25), prior, Math.min(1, prior + 0.15)],
-    says: prior === 1 ? `It keeps ${what}.` : `Such a copy usually keeps ${what}; nobody looked yet.`,
     fact: copy ? `copies.${copy.id}.keeps` : null,
+    says: () => (prior === 1 ? `It keeps ${what}.` : `Such a copy usually keeps ${what}; nobody looked yet.`),
   }
 }
 
+const isDeviceBackup = ({ kind }: Copy) => kind.endsWith('-backup') || kind === 'trusted-computer'
+
 /** Which part of what survived this route can see. */
-function findsOf({ kind }: Binding, { wanted }: Axis, { ofCase }: Situation): number {
+function findsOf({ kind }: Binding, { wanted }: Axis, situation: Situation): number {
+  const { ofCase } = situation
   const { usual, rows, afterFormat } = kind.finds
+  // What was never deleted has its record, and is simply there.
+  if (wasLostBy(situation, STILL_THERE)) return Math.max(usual, 0.98)
   const recordsAreGone = ['formatted', 'reinstalled', 'factory-reset'].includes(ofCase.loss.how)
   if (recordsAreGone && afterFormat !== undefined) return afterFormat
   return known(wanted.type) && ROW_TYPES.includes(wanted.type) && rows !== undefined ? rows : usual
+}
+
+/** Mean share over all wanted items, weighed by worth, after each of the four share factors in turn. */
+function shareStages(parts: readonly ShareParts[], axes: readonly Axis[]): Estimate[] {
+  const stages = Array.from({ length: 4 }, () => [0, 0, 0] as [number, number, number])
+  let whole = 0
+  for (const [set, { keeps, coverage, survival, finds }] of parts.entries()) {
+    const left = survival?.value ?? ONE
+    const { slices } = axes[set]!
+    const covered: [number, number, number] = [0, 0, 0]
+    let worths = 0
+    for (let slice = 0; slice < slices.length; slice++) {
+      const { worth } = slices[slice]!
+      const value = coverage.bySlice[slice]!
+      worths += worth
+      for (let bound = 0; bound < 3; bound++) covered[bound]! += worth * value[bound]!
+    }
+    whole += worths
+    for (const bound of [0, 1, 2] as const) {
+      const kept = keeps.value[bound] * covered[bound]
+      stages[0]![bound] += worths * keeps.value[bound]
+      stages[1]![bound] += kept
+      stages[2]![bound] += kept * left[bound]
+      stages[3]![bound] += kept * left[bound] * finds
+    }
+  }
+  return whole === 0
+    ? stages.map(() => ZERO)
+    : stages.map(([low, mid, high]) => [low / whole, mid / whole, high / whole])
 }
 
 /**
  * The share over all wanted items as factors that multiply to it: each is the mean, weighed by worth, of
  * what is left after the ones before it.
  */
-function mergedShareFactors(parts: readonly ShareParts[], axes: readonly Axis[]): Factor[] {
-  const weights = axes.map((axis) => axis.slices.map((slice) => slice.worth))
-  const whole = weights.flat().reduce((sum, weight) => sum + weight, 0)
-  const mean = (value: (part: ShareParts, slice: number, index: 0 | 1 | 2) => number): Estimate => {
-    const at = (index: 0 | 1 | 2) =>
-      whole === 0
-        ? 0
-        : parts.reduce(
-            (sum, part, set) =>
-              sum + weights[set]!.reduce((inner, weight, slice) => inner + weight * value(part, slice, index), 0),
-            0,
-          ) / whole
-    return [at(0), at(1), at(2)]
-  }
-  const stages = [
-    mean((part, _, index) => part.keeps[index]),
-    mean((part, slice, index) => part.keeps[index] * part.coverage[slice]![index]),
-    mean((part, slice, index) => part.keeps[index] * part.coverage[slice]![index] * part.survival[index]),
-    mean((part, slice, index) => part.keeps[index] * part.coverage[slice]![index] * part.survival[index] * part.finds),
-  ]
+function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[]): Factor[] {
   const given = (stage: number): Estimate => {
     const before = stage === 0 ? ONE : stages[stage - 1]!
     const at = (index: 0 | 1 | 2) =>
@@ -216,18 +276,16 @@ function mergedShareFactors(parts: readonly ShareParts[], axes: readonly Axis[])
   }
   const leading = parts[leadingPart(parts)]
   if (!leading) return []
-  const factors: Factor[] = [
-    { name: 'keeps', value: given(0), fact: leading.keepsFact, says: leading.keepsSays },
-    { name: 'coverage', value: given(1), fact: leading.coverageFact, says: leading.coverageSays },
-    {
-      name: 'survival',
-      value: given(2),
-      fact: leading.survivalFact,
-      says: leading.survivalSays || 'Nothing has to survive on a medium for this.',
-    },
-    { name: 'finds', value: given(3), fact: null, says: 'What such a pass or list finds of what is there.' },
+  const { keeps, coverage, survival } = leading
+  const onMedium: Factor[] = survival
+    ? [{ name: 'survival', value: given(2), fact: survival.fact, says: survival.says }]
+    : []
+  return [
+    { name: 'keeps', value: given(0), fact: keeps.fact, says: keeps.says },
+    { name: 'coverage', value: given(1), fact: coverage.fact, says: coverage.says },
+    ...onMedium,
+    { name: 'finds', value: given(3), fact: null, says: () => 'What such a pass or list finds of what is there.' },
   ]
-  return factors.filter((factor) => factor.name !== 'survival' || leading.survivalSays !== '')
 }
 
 /** The wanted set that the reasons speak of: the one of which most comes back. */
@@ -237,24 +295,38 @@ function leadingPart(parts: readonly ShareParts[]): number {
   return parts.reduce((best, part, index) => (total(part) > total(parts[best]!) ? index : best), 0)
 }
 
-/** What a whole-device restore destroys: everything made on the device since the backup. */
+/** Of what is made on a device in a day, the kind of data that is turned back is about this part. */
+const ONE_KIND = 0.3
+
+/** What a step destroys: all that was made on the device since the backup, or what is newer of one kind of data. */
 function harmOf({ kind, copy, device }: Binding, situation: Situation): Pick<RouteOption, 'harm' | 'harmSays'> {
-  if (!kind.effects.erasesDevice) return { harm: 0, harmSays: null }
-  const taken = copy && known(copy.taken) ? spanOf(copy.taken) : null
-  const middle = taken ? (taken.from + taken.to) / 2 : situation.now - 30 * DAY_MS
-  const wasErased = ['factory-reset', 'reinstalled'].includes(situation.ofCase.loss.how)
-  const since = wasErased ? Math.max(middle, (situation.loss.from + situation.loss.to) / 2) : middle
-  const isUnused = situation.ofCase.loss.since.used === 'no' && (wasErased || middle >= situation.loss.from)
-  const days = isUnused ? 0 : Math.max(0, (situation.now - since) / DAY_MS)
+  const { erasesDevice, turnsBack } = kind.effects
+  if (!erasesDevice && !turnsBack) return { harm: 0, harmSays: null }
+  const days = turnsBack ? daysSince(situation.loss.from, situation) : daysErased(copy, situation)
   const what = device ? 'the device' : 'it'
   const rounded = Math.max(1, Math.round(days))
+  const about = !turnsBack && copy && known(copy.taken) ? '' : 'about '
   return {
-    harm: days * situation.playbook.shop.weights.dayOfNewerData,
+    harm: days * situation.playbook.shop.weights.dayOfNewerData * (turnsBack ? ONE_KIND : 1),
     harmSays:
       days > 0
-        ? `Would erase what was made on ${what} in ${taken ? '' : 'about '}${rounded} ${rounded === 1 ? 'day' : 'days'} since.`
+        ? turnsBack
+          ? `Would replace what is newer of this kind, of ${about}${rounded} ${rounded === 1 ? 'day' : 'days'}.`
+          : `Would erase what was made on ${what} in ${about}${rounded} ${rounded === 1 ? 'day' : 'days'} since.`
         : `Nothing newer is on ${what}.`,
   }
+}
+
+const daysSince = (time: number, { now }: Situation) => Math.max(0, (now - time) / DAY_MS)
+
+/** Days of newer data that a whole-device restore would erase. */
+function daysErased(copy: Binding['copy'], situation: Situation): number {
+  const taken = copy && known(copy.taken) ? spanOf(copy.taken) : null
+  const middle = taken ? (taken.from + taken.to) / 2 : situation.now - 30 * DAY_MS
+  const wasErased = wasLostBy(situation, ['factory-reset', 'reinstalled'])
+  const since = wasErased ? Math.max(middle, (situation.loss.from + situation.loss.to) / 2) : middle
+  const isUnused = situation.ofCase.loss.since.used === 'no' && (wasErased || middle >= situation.loss.from)
+  return isUnused ? 0 : daysSince(since, situation)
 }
 
 /** The share of a step that brings nothing, slice by slice. */

@@ -18,50 +18,43 @@ export function bestByTryingAll(problem: Problem): { value: number; steps: numbe
   return best
 }
 
-/** gain − Q × cost − harm of step j after the steps S. */
+/** gain − Q × cost − harm of step j after the steps S; what is due on finding is due in the states in which it is found. */
 function term(problem: Problem, S: number[], j: number): number {
   const step = problem.steps[j]!
   const busy = S.map((i) => problem.steps[i]!.busy).reduce((a, b) => a + b, 0)
   const spoilt = S.map((i) => problem.steps[i]!.leaves[j]!).reduce((a, b) => a * b, 1)
-  let gain = 0
-  let Q = 0
-  let chance = 0
+  let sum = 0
   for (const state of problem.states) {
-    const P = state.probability
-    gain += P * state.windowLeft(j, busy) * spoilt * (V(problem, state, [...S, j]) - V(problem, state, S))
-    Q += P * S.map((i) => 1 - chanceIn(problem, state, i) * full(problem, i)).reduce((a, b) => a * b, 1)
-    chance += P * chanceIn(problem, state, j)
+    const gain = state.windows[j]!(busy) * spoilt * (V(problem, state, [...S, j]) - V(problem, state, S))
+    const Q = S.map((i) => 1 - chanceIn(problem, state, i) * full(problem, state, i)).reduce((a, b) => a * b, 1)
+    sum += state.probability * (gain - Q * (step.cost + chanceIn(problem, state, j) * step.take))
   }
-  const harm = step.coveredBy.some((i) => S.includes(i)) ? 0 : step.harm
-  return gain - Q * (step.cost + chance * step.take) - harm
+  return sum - (step.coveredBy.some((i) => S.includes(i)) ? 0 : step.harm)
 }
 
 const chanceIn = (problem: Problem, state: JointState, i: number) =>
   state.access[problem.steps[i]!.group]! * state.own[i]!
 
-function full(problem: Problem, i: number): number {
-  const share = problem.steps[i]!.share
+function full(problem: Problem, state: JointState, i: number): number {
+  const share = state.share[i]!
   const least = share.length === 0 ? 0 : share.reduce((a, b) => Math.min(a, b))
-  return problem.items < 5 ? least : least >= 0.98 ? 1 : 0
+  // Many items: nobody stops at 70 % or less, everybody at 98 %, and evenly more of them in between.
+  const part = (least - 0.7) / 0.28
+  return problem.items < 5 ? least : part < 0 ? 0 : part > 1 ? 1 : part
 }
 
 /** V(S) = Σ worth × (1 − Π_c (1 − access_c (1 − Π_i (1 − own_i share_i)))), nested passes by their larger one. */
 function V(problem: Problem, state: JointState, S: number[]): number {
+  const reach = (i: number, k: number) => state.own[i]! * state.share[i]![k]!
   return problem.worth
     .map((worth, k) => {
       let dark = 1
       for (let c = 0; c < problem.groups; c++) {
         const onCopy = S.filter((i) => problem.steps[i]!.group === c)
-        const alone = onCopy
-          .filter((i) => problem.steps[i]!.nest === null)
-          .map((i) => state.own[i]! * problem.steps[i]!.share[k]!)
+        const alone = onCopy.filter((i) => problem.steps[i]!.nest === null).map((i) => reach(i, k))
         const names = new Set(onCopy.map((i) => problem.steps[i]!.nest).filter((nest) => nest !== null))
         const nested = [...names].map((name) =>
-          Math.max(
-            ...onCopy
-              .filter((i) => problem.steps[i]!.nest === name)
-              .map((i) => state.own[i]! * problem.steps[i]!.share[k]!),
-          ),
+          Math.max(...onCopy.filter((i) => problem.steps[i]!.nest === name).map((i) => reach(i, k))),
         )
         dark *= 1 - state.access[c]! * (1 - [...alone, ...nested].reduce((so, q) => so * (1 - q), 1))
       }

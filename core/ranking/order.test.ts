@@ -1,8 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { bestOrder, reachedBy, stepGain } from './order'
+import { bestOrder, stepGain } from './order'
 import { bestByTryingAll } from './order.brute-force'
-import type { JointState, Problem, Step } from './problem'
+import { givenStates, STEADY, type JointState, type Problem, type Step } from './problem'
+import { reachedBy } from './reached'
 
 const unit = fc.double({ min: 0, max: 1, noNaN: true })
 
@@ -22,7 +23,6 @@ function problems(most: number): fc.Arbitrary<Problem> {
           id: fc.constant(`s${index}`),
           group: fc.integer({ min: 0, max: groups - 1 }),
           nest: fc.constantFrom(null, null, 'pass'),
-          share: fc.array(fc.oneof(unit, fc.constantFrom(0, 1)), { minLength: slices, maxLength: slices }),
           cost: fc.double({ min: 0, max: 60, noNaN: true }),
           take: fc.constantFrom(0, 0, 40),
           harm: fc.constantFrom(0, 0, 0, 25, 120),
@@ -46,6 +46,10 @@ function problems(most: number): fc.Arbitrary<Problem> {
               weight: fc.double({ min: 0.1, max: 1, noNaN: true }),
               access: fc.array(unit, { minLength: groups, maxLength: groups }),
               own: fc.array(unit, { minLength: count, maxLength: count }),
+              share: fc.array(
+                fc.array(fc.oneof(unit, fc.constantFrom(0, 1)), { minLength: slices, maxLength: slices }),
+                { minLength: count, maxLength: count },
+              ),
               fade: fc.array(fc.constantFrom(0, 0, 0.001, 0.01), { minLength: count, maxLength: count }),
             }),
             { minLength: states, maxLength: states },
@@ -64,7 +68,8 @@ function problems(most: number): fc.Arbitrary<Problem> {
               probability: state.weight / whole,
               access: state.access,
               own: state.own,
-              windowLeft: (index, busy) => Math.max(0, 1 - state.fade[index]! * busy),
+              share: state.share,
+              windows: state.fade.map((fade) => (busy) => Math.max(0, 1 - fade * busy)),
             })),
           }
         })
@@ -137,11 +142,24 @@ describe('the order', () => {
         const together = reachedBy(problem, state, all)
         problem.worth.forEach((_, slice) => {
           const alone = problem.steps.map(
-            (step, index) => state.access[step.group]! * state.own[index]! * step.share[slice]!,
+            (step, index) => state.access[step.group]! * state.own[index]! * state.share[index]![slice]!,
           )
           expect(together[slice]!).toBeLessThanOrEqual(alone.reduce((a, b) => a + b, 0) + 1e-9)
           expect(together[slice]!).toBeGreaterThanOrEqual(Math.max(...alone) - 1e-9)
         })
+      }),
+      { numRuns: 200 },
+    )
+  })
+
+  it('never loses by knowing in which state it is', () => {
+    fc.assert(
+      fc.property(problems(6), (problem) => {
+        const informed = problem.states.reduce(
+          (sum, state) => sum + state.probability * bestOrder(givenStates(problem, [state])).value,
+          0,
+        )
+        expect(informed).toBeGreaterThanOrEqual(bestOrder(problem).value - 1e-9)
       }),
       { numRuns: 200 },
     )
@@ -167,7 +185,6 @@ function independent(raw: readonly { chance: number; cost: number }[]): Problem 
       id: `s${index}`,
       group: index,
       nest: null,
-      share: [1],
       cost,
       take: 0,
       harm: 0,
@@ -179,6 +196,14 @@ function independent(raw: readonly { chance: number; cost: number }[]): Problem 
     groups: raw.length,
     worth: [500],
     items: 1,
-    states: [{ probability: 1, access: raw.map(() => 1), own: raw.map(({ chance }) => chance), windowLeft: () => 1 }],
+    states: [
+      {
+        probability: 1,
+        access: raw.map(() => 1),
+        own: raw.map(({ chance }) => chance),
+        share: raw.map(() => [1]),
+        windows: raw.map(() => STEADY),
+      },
+    ],
   }
 }

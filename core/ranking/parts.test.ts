@@ -9,7 +9,7 @@ import { gatesOf } from './gates'
 import { lossRangeOf } from './loss-range'
 import { mediumOf, optionOf } from './options'
 import { play } from './play'
-import type { Problem } from './problem'
+import { STEADY, type Problem } from './problem'
 import { situationOf } from './situation'
 import { windowOf } from './windows'
 
@@ -54,7 +54,9 @@ describe('the axis of a wanted set', () => {
   it('lays what a run brought back onto the slices that it reached', () => {
     const begun = caseWith({ 'wanted.w1': { type: 'photos', count: 100, made: ago(30, 10) } })
     const reach = { w1: Array.from({ length: 20 }, (_, index) => (index < 10 ? 1 : 0)) }
-    const run = endedRun([{ wanted: 'w1', back: 40, whole: 40 }], { predicted: { chance: 1, share: 0.5, reach } })
+    const run = endedRun([{ wanted: 'w1', back: 40, whole: 40 }], {
+      predicted: { chance: 1, share: 0.5, reach, gates: [] },
+    })
     const missing = axesOf({ ...begun, runs: [run] }, weights)[0]!.slices.map((slice) => slice.missing)
     expect(missing.slice(0, 10).every((value) => Math.abs(value - 0.2) < 1e-9)).toBe(true)
     expect(missing.slice(10).every((value) => value === 1)).toBe(true)
@@ -147,7 +149,7 @@ describe('gates', () => {
       const ofCase = caseWith(facts)
       for (const binding of bindingsOf(ofCase, playbook))
         for (const gate of gatesOf(binding, situationOf(ofCase, playbook, NOW)))
-          expect(gate.factor.says, gate.factor.name).toMatch(/^[A-Z].+\.$/)
+          expect(gate.factor.says(), gate.factor.name).toMatch(/^[A-Z].+\.$/)
     }
   })
 })
@@ -169,7 +171,7 @@ describe('windows', () => {
   it('what is replaced closes across the range of the run', () => {
     const window = open(versions(ahead(1, 2)))
     expect([0, 1, 1.5, 2, 3].map((days) => window.survival(NOW + days * DAY_MS))).toEqual([1, 1, 0.5, 0, 0])
-    expect(window.says).toContain('A newer one takes its place')
+    expect(window.says()).toContain('A newer one takes its place')
     expect(open(versions('unknown')).latest).toBeNull()
   })
 
@@ -181,8 +183,8 @@ describe('windows', () => {
   it('the client’s deadline closes everything that is not done by then', () => {
     const window = open(versions('unknown', { 'limits.deadline': ahead(2, 3) }), 12 * 60)
     expect([1, 2, 2.6].map((days) => window.survival(NOW + days * DAY_MS))).toEqual([1, 0.5, 0])
-    expect(window.says).toContain('Has to be done by')
-    expect(open(versions(ahead(1), { 'limits.deadline': ahead(2, 3) })).says).toContain('takes its place')
+    expect(window.says()).toContain('Has to be done by')
+    expect(open(versions(ahead(1), { 'limits.deadline': ahead(2, 3) })).says()).toContain('takes its place')
   })
 
   it('a medium in use fades, and one that is kept out does not', () => {
@@ -226,7 +228,7 @@ describe('coverage', () => {
       'copies.c1': { kind: 'medium' },
     }
     expect(mean(facts, 'medium-deep-scan:c1')).toBeCloseTo(0.25, 2)
-    expect(mean(facts, 'inner-storage-scan:d1')).toBeCloseTo(0.75, 2)
+    expect(mean(facts, 'phone-storage-scan:d1')).toBeCloseTo(0.75, 2)
     expect(mean({ ...facts, 'wanted.w1': { ...photos, lived: [{ place: 'device' }] } }, 'medium-deep-scan:c1')).toBe(0)
   })
 
@@ -298,20 +300,29 @@ describe('playing an order forward', () => {
   const step = { nest: null, take: 0, harm: 0, coveredBy: [], requires: [], busy: 60, cost: 1 }
   const problem: Problem = {
     steps: [
-      { ...step, id: 'a', group: 0, share: [1], leaves: [1, 0.5] },
-      { ...step, id: 'b', group: 1, share: [1], leaves: [1, 1], take: 40 },
+      { ...step, id: 'a', group: 0, leaves: [1, 0.5] },
+      { ...step, id: 'b', group: 1, leaves: [1, 1], take: 40 },
     ],
     groups: 2,
     worth: [100],
     items: 1,
-    states: [{ probability: 1, access: [1, 1], own: [0.5, 0.8], windowLeft: (_, busy) => (busy > 0 ? 0.5 : 1) }],
+    states: [
+      {
+        probability: 1,
+        access: [1, 1],
+        own: [0.5, 0.8],
+        share: [[1], [1]],
+        windows: [STEADY, (busy) => (busy > 0 ? 0.5 : 1)],
+      },
+    ],
   }
 
   it('finds later windows closed further, what was spoilt spoilt, and does less when less is missing', () => {
     const played = play(problem, [0, 1])
     expect(played.needed).toEqual([1, 0.5])
     expect(played.reached[0]).toBeCloseTo(1 - 0.5 * (1 - 0.8 * 0.5 * 0.5), 12)
-    expect(played.money).toBeCloseTo(0.5 * 0.2 * 40, 12)
+    expect(played.taken[1]).toBeCloseTo(0.5 * 0.2 * 40, 12)
+    expect(played.firstSuccess).toEqual([0.5, 0.5 * 0.2])
     expect(play(problem, []).reached).toEqual([0])
   })
 })

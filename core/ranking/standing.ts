@@ -1,6 +1,6 @@
 import type { Axis } from './axis'
 import type { RouteOption } from './options'
-import { stepGain } from './order'
+import { stepGain, type Worths } from './order'
 import type { Standing } from './plan-shape'
 import type { Problem } from './problem'
 
@@ -8,6 +8,7 @@ import type { Problem } from './problem'
 export interface Placed {
   readonly index: number
   readonly problem: Problem
+  readonly worths: Worths
   readonly order: readonly number[]
   readonly live: readonly RouteOption[]
 }
@@ -33,7 +34,8 @@ export function standingOf(
   if (axes.length > 0 && axes.every((axis) => axis.slices.every((slice) => slice.missing === 0)))
     return { standing: 'covered', says: 'Everything that is wanted is back.' }
   if (option.closedBy !== null) return { standing: 'closed', says: option.closedBy }
-  if (aside.has(option.id) || !placed)
+  if (!placed && !aside.has(option.id)) return { standing: 'not-worth-it', says: notWorthWords(option, 0, 1) }
+  if (!placed)
     return {
       standing: 'not-worth-it',
       says: 'More ways are open than can be compared at once, and this one promises least.',
@@ -43,26 +45,26 @@ export function standingOf(
 }
 
 function inPlanWords(option: RouteOption): string {
-  const weak = [...option.chanceFactors, ...option.shareFactors].filter(
+  const weak = [...option.chanceFactors, ...option.shareFactors()].filter(
     (factor) => factor.name !== 'works' && factor.name !== 'finds',
   )
   const weakest = weak.reduce<(typeof weak)[number] | null>(
     (least, factor) => (!least || factor.value[1] < least.value[1] ? factor : least),
     null,
   )
-  const reason = weakest && weakest.value[1] < WORTH_SAYING ? weakest.says : option.binding.kind.says
+  const reason = weakest && weakest.value[1] < WORTH_SAYING ? weakest.says() : option.binding.kind.says
   return option.cures.length > 0 ? `${reason} If need be: ${lowered(option.cures[0]!)}.` : reason
 }
 
 const lowered = (sentence: string) => sentence.charAt(0).toLowerCase() + sentence.slice(1).replace(/\.$/, '')
 
-function leftOut(option: RouteOption, { index, problem, order, live }: Placed): Verdict {
-  const after = stepGain(problem, order, index)
-  const alone = stepGain(problem, [], index)
+function leftOut(option: RouteOption, { index, problem, worths, order, live }: Placed): Verdict {
+  const after = stepGain(problem, order, index, worths)
+  const alone = stepGain(problem, [], index, worths)
   if (option.harm > 0 && after.gain - after.price > 0)
     return { standing: 'harmful', says: option.harmSays ?? 'It would destroy what is newer on the device.' }
   const coverer = order
-    .map((step) => ({ step, left: stepGain(problem, [step], index).gain }))
+    .map((step) => ({ step, left: stepGain(problem, [step], index, worths).gain }))
     .reduce<{ step: number; left: number } | null>((best, one) => (!best || one.left < best.left ? one : best), null)
   if (option.harm > 0 && alone.gain > 0)
     return {
@@ -82,10 +84,10 @@ function notWorthWords(option: RouteOption, gain: number, price: number): string
   const { money } = option.binding.kind
   const isPaid = money.look + money.take > 0
   const cost = isPaid ? `costs up to ${money.look + money.take}` : `takes ${Math.round(option.handsOn)} minutes`
-  const weakest = [...option.chanceFactors, ...option.shareFactors].reduce((least, factor) =>
+  const weakest = [...option.chanceFactors, ...option.shareFactors()].reduce((least, factor) =>
     factor.value[1] < least.value[1] ? factor : least,
   )
-  const why = weakest.value[1] < 0.5 ? ` ${weakest.says}` : ''
+  const why = weakest.value[1] < 0.5 ? ` ${weakest.says()}` : ''
   return gain < price && share > 0
     ? `Likely brings ${share}% and ${cost}.${why}`
     : `Promises less than it ${isPaid ? 'costs' : 'takes'}.${why}`

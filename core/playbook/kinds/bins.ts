@@ -1,13 +1,16 @@
 import type { RouteKindInput } from '../route-kind'
-import { PASSCODE, WORKING } from './gates'
+import { PASSCODE, SIGN_IN, WORKING } from './gates'
 
 const takeOut = [
   'Open the bin and count what is there before anything is put back.',
   'Sort by the day it was deleted; note the days left of the oldest one.',
   'Copy the wanted items to the shelf, then put them back if the client wants them on the device.',
 ]
+const free = { look: 0, take: 0 }
+const unlocked = ['Device charged and unlocked by its owner']
+const onDevice = ['stop-using', 'stop-sync', 'no-passcode-guessing', 'free-room', 'privacy']
 
-/** Bins on the device itself, which keep what was deleted for a while. */
+/** Bins, which keep what was deleted for a while: on the device, on a computer, in a mail account. */
 export const binKinds: readonly RouteKindInput[] = [
   {
     id: 'device-photo-bin',
@@ -21,15 +24,16 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'photos', prior: [0.9, 0.96, 1] }],
     window: { rule: 'kept', period: { minDays: 30, maxDays: 40 } },
     time: { handsOn: 4, waiting: 0, occupies: true },
-    money: { look: 0, take: 0 },
+    money: free,
     prior: { chance: 0.93, weight: 24, note: 'Always on where the family has it; misses are items emptied by hand.' },
-    holds: ['stop-using', 'stop-sync', 'no-passcode-guessing'],
+    holds: onDevice,
     sheet: {
-      ready: ['Device charged and unlocked by its owner'],
+      ready: unlocked,
       steps: takeOut,
       lookFor: ['How many days the oldest item has left', 'Hidden albums, which have their own bin'],
       stopIf: ['The device begins to send or fetch pictures: switch the radio off first'],
     },
+    aftercare: ['The photo bin keeps things for about a month: come within it.'],
   },
   {
     id: 'gallery-bin',
@@ -43,19 +47,20 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'photos', prior: [0.45, 0.7, 0.85] }],
     window: { rule: 'kept', period: { minDays: 29, maxDays: 31 } },
     time: { handsOn: 3, waiting: 0, occupies: true },
-    money: { look: 0, take: 0 },
+    money: free,
     prior: {
       chance: 0.94,
       weight: 16,
       note: 'Where the bin was on it works nearly always; most misses are the switch.',
     },
-    holds: ['stop-using', 'stop-sync', 'no-passcode-guessing'],
+    holds: onDevice,
     sheet: {
-      ready: ['Device charged and unlocked by its owner'],
+      ready: unlocked,
       steps: takeOut,
       lookFor: ['Whether the bin was ever on: an empty bin with the switch off says nothing was kept'],
       stopIf: ['The gallery offers to tidy up: decline'],
     },
+    aftercare: ['Switch the gallery’s bin on; it is off on many phones as they are sold.'],
   },
   {
     id: 'notes-bin',
@@ -69,15 +74,117 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'notes', prior: [0.8, 0.92, 0.98] }],
     window: { rule: 'kept', period: { minDays: 30, maxDays: 40 } },
     time: { handsOn: 3, waiting: 0, occupies: true },
-    money: { look: 0, take: 0 },
+    money: free,
     prior: { chance: 0.9, weight: 14, note: 'Misses are notes of a second account, which have a bin of their own.' },
-    holds: ['stop-using', 'stop-sync', 'no-passcode-guessing'],
+    holds: onDevice,
     sheet: {
       ready: ['Device charged and unlocked by its owner', 'Which accounts the notes app shows'],
       steps: ['Open the notes app and its list of folders.', ...takeOut],
       lookFor: ['Notes of each account apart'],
       stopIf: ['A note shows an older text than the client remembers: copy it before it syncs'],
     },
+    aftercare: ['Keep notes that matter in an account, not on the device only.'],
+  },
+  {
+    id: 'device-file-bin',
+    family: 'device-bin',
+    title: 'File bin on {device}',
+    says: 'The files app moves what is deleted in it into a bin of its own; other apps delete past it.',
+    reads: { from: 'device', platforms: ['closed-phone', 'open-phone'] },
+    types: ['documents', 'spreadsheets', 'files', 'audio'],
+    brings: { by: 'bin' },
+    finds: { usual: 0.95 },
+    gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'files', prior: [0.4, 0.6, 0.8] }],
+    window: { rule: 'kept', period: { minDays: 28, maxDays: 31 } },
+    time: { handsOn: 3, waiting: 0, occupies: true },
+    money: free,
+    prior: { chance: 0.88, weight: 12, note: 'Misses are files that another app deleted, which never pass the bin.' },
+    holds: onDevice,
+    sheet: {
+      ready: unlocked,
+      steps: ['Open the files app and its list of places.', ...takeOut],
+      lookFor: ['A bin for each place: device, card, drive'],
+      stopIf: ['The app offers to free room: decline'],
+    },
+    aftercare: ['Delete files in the files app, which has a bin, rather than inside other apps.'],
+  },
+  {
+    id: 'message-bin',
+    family: 'device-bin',
+    title: 'Bin of the messages on {device}',
+    says: 'The messages app keeps deleted threads for about a month, with their attachments.',
+    reads: { from: 'device', platforms: ['closed-phone', 'open-phone'] },
+    types: ['messages'],
+    brings: { by: 'bin' },
+    finds: { usual: 0.97 },
+    gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'messages', prior: [0.35, 0.6, 0.8] }],
+    window: { rule: 'kept', period: { minDays: 30, maxDays: 40 } },
+    time: { handsOn: 3, waiting: 0, occupies: true },
+    money: free,
+    prior: { chance: 0.9, weight: 12, note: 'Newer versions have it; threads of other messaging apps are not in it.' },
+    holds: onDevice,
+    sheet: {
+      ready: unlocked,
+      steps: ['Open the list of deleted threads in the messages app.', ...takeOut],
+      lookFor: ['Days left of each thread', 'Whether the app also deletes old threads by itself'],
+      stopIf: ['A setting says that messages are kept for a short time only: change it before anything else'],
+    },
+    aftercare: ['Look up how long the messages app keeps threads, and set it to keep them.'],
+  },
+  {
+    id: 'mail-bin',
+    family: 'device-bin',
+    title: 'Mail bin on {device}',
+    says: 'A mail app keeps what was deleted in a folder of its own until that is cleared.',
+    reads: { from: 'device', platforms: ['closed-phone', 'open-phone', 'desktop-pc', 'maker-desktop', 'unix-desktop'] },
+    types: ['mail'],
+    brings: { by: 'bin' },
+    finds: { usual: 0.97 },
+    gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'mail', prior: [0.7, 0.85, 0.95] }],
+    window: { rule: 'kept', period: { minDays: 20, maxDays: 31 } },
+    time: { handsOn: 4, waiting: 0, occupies: true },
+    money: free,
+    prior: { chance: 0.9, weight: 14, note: 'Misses are accounts that erase at once, and folders cleared on leaving.' },
+    holds: ['stop-using', 'stop-sync', 'no-passcode-guessing', 'privacy'],
+    sheet: {
+      ready: ['Somebody who can unlock it', 'The network off, so that the app does not clear its folder'],
+      steps: ['Take the device off the network, then open the mail app.', ...takeOut],
+      lookFor: ['One such folder for each account', 'Junk and archive, where mail is moved by mistake'],
+      stopIf: ['The app is set to clear the folder when it is closed: leave it open'],
+    },
+    aftercare: ['Set the mail app to never clear its folder by itself.'],
+  },
+  {
+    id: 'mail-account-bin',
+    family: 'cloud-bin',
+    title: 'Deleted mail of {copy}',
+    says: 'The mail server keeps deleted mail for some weeks, whatever the device shows.',
+    reads: { from: 'copy', kinds: ['mail-account'] },
+    types: ['mail', 'contacts', 'calendar'],
+    keeps: { mail: 1, contacts: 0.35, calendar: 0.35 },
+    brings: { by: 'library-bin' },
+    finds: { usual: 0.98 },
+    gates: [SIGN_IN],
+    window: { rule: 'kept', period: { minDays: 14, maxDays: 31 } },
+    time: { handsOn: 5, waiting: 2, occupies: false },
+    money: free,
+    prior: {
+      chance: 0.9,
+      weight: 16,
+      note: 'Providers keep it for two to four weeks; after that some still have a second stage for administrators.',
+    },
+    holds: ['stop-sync', 'privacy'],
+    sheet: {
+      ready: ['Account name and password, and the second factor', 'A browser of the shop'],
+      steps: [
+        'Sign in from the shop’s computer, and look into deleted, junk and archive.',
+        'Ask the provider’s own page for mail that was deleted for good.',
+        'Save the wanted mail to the shelf as standard mail files.',
+      ],
+      lookFor: ['A rule that moves or deletes mail by itself'],
+      stopIf: ['The account shows sign-ins that are not the client’s: change the password first'],
+    },
+    aftercare: ['Let the mail stay on the server, and look through the rules that delete by themselves.'],
   },
   {
     id: 'computer-bin',
@@ -91,13 +198,13 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'files', prior: [0.6, 0.8, 0.9] }],
     window: { rule: 'open' },
     time: { handsOn: 4, waiting: 0, occupies: true },
-    money: { look: 0, take: 0 },
+    money: free,
     prior: {
       chance: 0.9,
       weight: 20,
       note: 'Misses are files too large for the bin, or deleted on a shared drive or stick.',
     },
-    holds: ['stop-using', 'stop-sync', 'save-elsewhere'],
+    holds: ['stop-using', 'stop-sync', 'save-elsewhere', 'no-clean-up'],
     sheet: {
       ready: ['Somebody who can sign in', 'The shelf, or another medium, to copy to'],
       steps: [
@@ -108,5 +215,6 @@ export const binKinds: readonly RouteKindInput[] = [
       lookFor: ['Original place and name of each file', 'Bins on other volumes'],
       stopIf: ['The disk makes new noises or the computer slows down: stop and switch off'],
     },
+    aftercare: ['Files on sticks and shared drives pass the bin by: keep a second copy of those.'],
   },
 ]

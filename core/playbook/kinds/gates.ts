@@ -5,7 +5,10 @@ type Gate = RouteKindInput['gates'][number]
 /** Gates that many kinds share, with how likely each is met while nobody knows. */
 export const WORKING: Gate = { gate: 'working', prior: [0.7, 0.9, 0.98] }
 export const PASSCODE: Gate = { gate: 'passcode', prior: [0.75, 0.92, 0.99] }
+export const DISK_OUT: Gate = { gate: 'disk-out', prior: [0.75, 0.92, 0.98] }
+export const CABLE: Gate = { gate: 'cable', prior: [0.3, 0.55, 0.8] }
 export const BACKUP_PASSWORD: Gate = { gate: 'backup-password', prior: [0.3, 0.55, 0.8] }
+export const SELECTIVE: Gate = { gate: 'selective', prior: [0.7, 0.85, 0.95] }
 export const SIGN_IN: Gate = {
   gate: 'account',
   prior: [0.55, 0.8, 0.93],

@@ -36,7 +36,7 @@ export const laboratoryKinds: readonly RouteKindInput[] = [
       weight: 8,
       note: 'From partners’ quotes: look fee always, the rest only where data comes back.',
     },
-    holds: ['keep-medium-out', 'power-off'],
+    holds: ['keep-medium-out', 'power-off', 'stop-using', 'warranty', 'privacy'],
     sheet: {
       ready: ['Consent that a laboratory sees the data', 'Price limit in writing', 'Padded box, seal, receipt'],
       steps: [
@@ -47,5 +47,6 @@ export const laboratoryKinds: readonly RouteKindInput[] = [
       lookFor: ['The list of files before anything is paid'],
       stopIf: ['The quote is above the client’s limit'],
     },
+    aftercare: ['A disk that has been opened once is never used again.'],
   },
 ]

@@ -33,7 +33,7 @@ export const peopleKinds: readonly RouteKindInput[] = [
       weight: 10,
       note: 'People mean well and answer late; sent pictures are often smaller than the originals.',
     },
-    holds: [],
+    holds: ['privacy'],
     sheet: {
       ready: ['The client’s leave to say what is missing'],
       steps: [
@@ -44,5 +44,6 @@ export const peopleKinds: readonly RouteKindInput[] = [
       lookFor: ['Reduced copies: ask for the originals'],
       stopIf: [],
     },
+    aftercare: ['Ask for originals, and keep what arrives.'],
   },
 ]

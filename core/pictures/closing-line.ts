@@ -1,0 +1,109 @@
+import { DAY_MS, HOUR_MS } from '../cases/moment'
+
+/** One case on its way onto the line. */
+export interface Hanging {
+  readonly code: string
+  /** when its next window closes, between two times (ms) */
+  readonly closes: readonly [earliest: number, latest: number]
+  /** in money: what waiting a day costs */
+  readonly waits: number
+}
+
+/** A tag as it hangs: alone, or for several cases that close about the same time. Places in px. */
+export interface Tag {
+  readonly codes: readonly string[]
+  readonly x: number
+  readonly y: number
+  readonly width: number
+  readonly height: number
+  /** where its string hangs on the line */
+  readonly string: number
+  /** how wide its window is uncertain, on the line */
+  readonly from: number
+  readonly to: number
+  readonly isPast: boolean
+}
+
+/** Times that are marked on the line, from now on; the next hours have the most room. */
+export const LINE_STOPS: readonly { readonly words: string; readonly ms: number; readonly at: number }[] = [
+  { words: 'now', ms: 0, at: 0.05 },
+  { words: '1 h', ms: HOUR_MS, at: 0.11 },
+  { words: '4 h', ms: 4 * HOUR_MS, at: 0.21 },
+  { words: '1 day', ms: DAY_MS, at: 0.36 },
+  { words: '2 days', ms: 2 * DAY_MS, at: 0.46 },
+  { words: '1 week', ms: 7 * DAY_MS, at: 0.64 },
+  { words: '2 weeks', ms: 14 * DAY_MS, at: 0.75 },
+  { words: '1 month', ms: 30 * DAY_MS, at: 0.87 },
+  { words: '2 months', ms: 61 * DAY_MS, at: 0.98 },
+]
+
+/** Cases up to which each hangs as a tag of its own. */
+export const MOST_TAGS = 40
+/** Up to so many there is room for three lines on each tag. */
+const MOST_LARGE = 10
+const GAP = 6
+
+/** Tags large enough to read, smaller where there are many. */
+export function tagSize(count: number): { readonly width: number; readonly height: number } {
+  return count <= MOST_LARGE ? { width: 132, height: 62 } : { width: 112, height: 28 }
+}
+
+/**
+ * Hangs the cases so that no tag covers another: sorted by time, each at its place on the line or as near
+ * to it as there is room, what loses most by waiting lower. Above 40 cases, neighbours in time are one tag.
+ * `placeOf` is the scale of the line (ms to px), `width` its length in px.
+ */
+export function hangTags(
+  cases: readonly Hanging[],
+  now: number,
+  width: number,
+  placeOf: (time: number) => number,
+): { readonly tags: readonly Tag[]; readonly height: number } {
+  const groups = grouped([...cases].sort((one, other) => middleOf(one) - middleOf(other)))
+  const size = tagSize(groups.length)
+  const weights = groups.map((group) => Math.max(...group.map((one) => one.waits)))
+  const heavier = (weight: number) => weights.filter((other) => other < weight).length / Math.max(1, groups.length - 1)
+  const lanes: { from: number; to: number }[][] = []
+  const wanted = Math.max(1, Math.min(3, groups.length))
+  const tags = groups.map((group, index): Tag => {
+    const earliest = Math.min(...group.map((one) => one.closes[0]))
+    const latest = Math.max(...group.map((one) => one.closes[1]))
+    const string = placeOf((earliest + latest) / 2)
+    const x = Math.min(width - size.width, Math.max(0, string - size.width / 2))
+    const depth = Math.round(heavier(weights[index]!) * (wanted - 1))
+    const lane = freeLane(lanes, x, size.width, depth)
+    lanes[lane] ??= []
+    lanes[lane].push({ from: x, to: x + size.width })
+    return {
+      codes: group.map((one) => one.code),
+      x,
+      y: lane * (size.height + GAP),
+      ...size,
+      string,
+      from: placeOf(earliest),
+      to: Math.max(placeOf(latest), placeOf(earliest) + 2),
+      isPast: latest <= now,
+    }
+  })
+  return { tags, height: lanes.length * (size.height + GAP) }
+}
+
+const middleOf = ({ closes }: Hanging) => (closes[0] + closes[1]) / 2
+
+/** The lane nearest to the wished depth in which nothing hangs yet at this place; a new one where all are taken. */
+function freeLane(lanes: readonly { from: number; to: number }[][], x: number, width: number, wished: number): number {
+  const isFree = (lane: number) => (lanes[lane] ?? []).every((one) => x + width + GAP <= one.from || x >= one.to + GAP)
+  const candidates = Array.from({ length: lanes.length + wished + 2 }, (_, lane) => lane)
+    .filter(isFree)
+    .sort((one, other) => Math.abs(one - wished) - Math.abs(other - wished))
+  return candidates[0]!
+}
+
+/** Where there are too many, neighbours in time become one until there are few enough. */
+function grouped(sorted: readonly Hanging[]): Hanging[][] {
+  if (sorted.length <= MOST_TAGS) return sorted.map((one) => [one])
+  const size = Math.ceil(sorted.length / MOST_TAGS)
+  return Array.from({ length: Math.ceil(sorted.length / size) }, (_, index) =>
+    sorted.slice(index * size, (index + 1) * size),
+  )
+}

@@ -1,0 +1,44 @@
+import { z } from 'zod'
+import type { Case } from '../cases/case'
+import { DEVICE_KINDS, PLATFORMS } from '../cases/device'
+import { factAt, type Change } from '../cases/facts'
+import { UNKNOWN } from '../cases/fact'
+import { STORAGE_KINDS } from '../cases/storage'
+
+/** What the shop has learned of a maker or of one model: first guesses for what nobody said. */
+export const KnownModel = z.object({
+  /** the maker, or maker and model, as people say it; the longest one that what was typed begins with counts */
+  make: z.string().trim().min(2).max(80),
+  kind: z.enum(DEVICE_KINDS).optional(),
+  platform: z.enum(PLATFORMS).optional(),
+  storage: z.enum(STORAGE_KINDS).optional(),
+  encryption: z.enum(['none', 'whole-device', 'per-file']).optional(),
+})
+export type KnownModel = z.infer<typeof KnownModel>
+
+/** The model that is meant by what was typed, or null. */
+export function modelFor(models: readonly KnownModel[], typed: string): KnownModel | null {
+  const said = typed.trim().toLowerCase()
+  const fitting = models.filter(({ make }) => {
+    const known = make.toLowerCase()
+    return said === known || said.startsWith(`${known} `)
+  })
+  return fitting.reduce<KnownModel | null>((so, one) => (!so || one.make.length > so.make.length ? one : so), null)
+}
+
+/** The facts that follow from a maker and model, where nobody has said otherwise: first guesses, to be changed like any fact. */
+export function guessesFrom(models: readonly KnownModel[], ofCase: Case, deviceId: string, typed: string): Change[] {
+  const model = modelFor(models, typed)
+  if (!model) return []
+  const path = `devices.${deviceId}`
+  const guesses: [string, string | undefined][] = [
+    [`${path}.kind`, model.kind],
+    [`${path}.platform`, model.platform],
+    [`${path}.storage.kind`, model.storage],
+    [`${path}.storage.encryption`, model.encryption],
+  ]
+  return guesses.flatMap(([fact, is]) => {
+    const now = factAt(ofCase, fact) ?? UNKNOWN
+    return is !== undefined && now === UNKNOWN ? [{ fact, is }] : []
+  })
+}
