@@ -4,6 +4,7 @@ import type { Database } from './db/open'
 import { settings } from './db/tables'
 
 const PLAYBOOK_KEY = 'playbook'
+const REVISION_KEY = 'playbook-revision'
 
 /** The shop's playbook, or the one that ships while the shop has changed nothing. */
 export function readPlaybook(database: Database): Playbook {
@@ -18,4 +19,16 @@ export function writePlaybook(database: Database, playbook: Playbook): void {
     .values({ key: PLAYBOOK_KEY, value })
     .onConflictDoUpdate({ target: settings.key, set: { value } })
     .run()
+  const revision = String(playbookRevision(database) + 1)
+  database
+    .insert(settings)
+    .values({ key: REVISION_KEY, value: revision })
+    .onConflictDoUpdate({ target: settings.key, set: { value: revision } })
+    .run()
+}
+
+/** Goes up with every change of the playbook, so that plans made with an older one are known. */
+export function playbookRevision(database: Database): number {
+  const row = database.select().from(settings).where(eq(settings.key, REVISION_KEY)).get()
+  return row ? Number(row.value) : 0
 }

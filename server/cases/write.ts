@@ -1,4 +1,4 @@
-import { CASE_FORMAT, Case, mainDevice } from '../../core/cases/case'
+import { CASE_FORMAT, Case } from '../../core/cases/case'
 import { factAt, withFacts, type Change } from '../../core/cases/facts'
 import { known } from '../../core/cases/fact'
 import { mergeByFact, type Clash, type PastChange } from '../../core/cases/merge'
@@ -8,10 +8,12 @@ import { DAY_MS } from '../../core/cases/moment'
 import type { RunReport } from '../../core/cases/run'
 import type { Playbook } from '../../core/playbook/playbook'
 import { fullPlanOf } from '../../core/ranking/plan'
-import { SAFETY } from '../../core/ranking/plan-shape'
+import { GATE_NAMES } from '../../core/playbook/route-kind'
+import { CONSENT, type PlanOption } from '../../core/ranking/plan-shape'
 import type { Database } from '../db/open'
 import { Failure, invalid, refused } from '../failure'
 import { withClientCard } from './clients'
+import { keepOutcome, readEvidence } from './evidence'
 import { nextCode } from './codes'
 import {
   historySince,
@@ -179,7 +181,8 @@ export function startRun(
 ): Written {
   return writing(database, (handle) => {
     const before = readStored(handle, code)
-    const { plan } = fullPlanOf(before.case, playbook, writer.now)
+    const evidence = readEvidence(database)
+    const { plan } = fullPlanOf(before.case, playbook, writer.now, { evidence, depth: 'order' })
     const option = plan.options.find((one) => one.id === optionId)
     if (!option) throw refused('The plan has no such route; load the case again.')
     if (!isBeingWorked(before.case.state.name))
@@ -193,8 +196,8 @@ export function startRun(
       throw new Failure('refused', `First tick or waive: ${missing.map((hold) => hold.says).join(' ')}`, {
         fields: missing.map((hold) => ({ path: `holds.${hold.id}`, message: hold.says })),
       })
-    const kind = playbook.kinds.find((one) => one.id === option.kind)
-    if (kind?.effects.erasesDevice) refuseUnsafe(before.case)
+    if (option.family === CONSENT) throw refused('Ask the client, and record the answer in the docket.')
+    refuseUnsafe(before.case, option, playbook)
     const run = {
       id: `r${before.case.runs.length + 1}`,
       option: option.id,
@@ -203,7 +206,7 @@ export function startRun(
       title: option.title,
       by: writer.by,
       started: iso(writer.now),
-      predicted: { chance: option.chance[1], share: option.share[1], reach: option.reach },
+      predicted: { chance: option.chance[1], share: option.share[1], reach: option.reach, gates: openGates(option) },
     }
     const atBench: CaseState =
       before.case.state.name === 'at-bench'
@@ -229,15 +232,59 @@ export function startRun(
   })
 }
 
-/** A step that erases the device does not start without a safety copy and the client's recorded consent. */
-function refuseUnsafe(ofCase: Case): void {
-  const device = mainDevice(ofCase)
-  const isCopied = ofCase.runs.some(
-    (run) => run.option === `${SAFETY}:${device?.id}` && run.ended !== null && run.failedOn === null,
-  )
-  if (!isCopied) throw refused('This erases the device: make the safety copy first.')
-  if (ofCase.consent.erase.answer !== 'given')
+/** A step that destroys something does not start without what keeps it safe and the client's recorded consent. */
+function refuseUnsafe(ofCase: Case, option: PlanOption, playbook: Playbook): void {
+  const kind = playbook.kinds.find((one) => one.id === option.kind)
+  if (!kind) return
+  if (kind.effects.needsSafetyCopy && option.harm > 0)
+    throw refused(
+      kind.effects.turnsBack
+        ? 'This replaces what is newer: save today’s list first.'
+        : 'This erases the device: make the safety copy first.',
+    )
+  if (kind.effects.erasesDevice && ofCase.consent.erase.answer !== 'given')
     throw refused('This erases the device: record the client’s consent first.')
+}
+
+/** The gates of which nobody knows yet whether they are met. */
+function openGates(option: PlanOption): string[] {
+  const gates: readonly string[] = GATE_NAMES
+  return option.factors
+    .filter((factor) => gates.includes(factor.name) && factor.value > 0 && factor.value < 1)
+    .map((factor) => factor.name)
+}
+
+/** Puts an order of somebody's own in the place of the best one, or goes back to the best one. */
+export function overrideOrder(
+  database: Database,
+  code: string,
+  { order, reason }: { readonly order: readonly string[] | null; readonly reason: string },
+  playbook: Playbook,
+  writer: Writer,
+): Written {
+  return writing(database, (handle) => {
+    const before = readStored(handle, code)
+    if (order === null && before.case.override === null) return written(before)
+    if (order !== null && reason.trim() === '')
+      throw invalid([{ path: 'reason', message: 'is empty; an order is changed with a reason' }])
+    if (order !== null) {
+      const { plan } = fullPlanOf(before.case, playbook, writer.now, { depth: 'order' })
+      const strange = order.find((id) => !plan.options.some((option) => option.id === id))
+      if (strange) throw invalid([{ path: 'order', message: `names a route that the plan does not have (${strange})` }])
+    }
+    const override =
+      order === null ? null : { order: [...order], reason: reason.trim(), by: writer.by, at: iso(writer.now) }
+    const after = Case.parse({ ...before.case, override })
+    return written(
+      updateCase(
+        handle,
+        before,
+        after,
+        [{ kind: 'override', fact: 'override', was: before.case.override, is: override }],
+        writer,
+      ),
+    )
+  })
 }
 
 /** Records how a run ended: minutes, money, what came back, and what it failed on. */
@@ -255,6 +302,7 @@ export function endRun(database: Database, code: string, runId: string, report: 
       ])
     const ended = { ...run, ...report, ended: iso(writer.now) }
     const after = Case.parse({ ...before.case, runs: before.case.runs.map((one) => (one.id === runId ? ended : one)) })
+    keepOutcome(handle, before.id, after, runId, ended.ended)
     return written(
       updateCase(
         handle,

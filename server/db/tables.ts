@@ -1,4 +1,4 @@
-import { index, integer, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import { index, integer, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 import { ROLES } from '../../core/people/person'
 import { HISTORY_KINDS } from '../../core/cases/history'
 
@@ -61,3 +61,41 @@ export const history = sqliteTable(
 )
 
 export const settings = sqliteTable('settings', { key: text('key').primaryKey(), value: text('value').notNull() })
+
+/** The plan of each case as it was last made, and until when it holds; made anew from the case at any time. */
+export const plans = sqliteTable(
+  'plans',
+  {
+    caseId: integer('case_id')
+      .primaryKey()
+      .references(() => cases.id),
+    caseVersion: integer('case_version').notNull(),
+    /** which state of the playbook it was made with */
+    revision: integer('revision').notNull(),
+    madeAt: text('made_at').notNull(),
+    until: text('until').notNull(),
+    depth: text('depth', { enum: ['order', 'whole'] }).notNull(),
+    /** in money: what waiting a day costs */
+    waits: real('waits').notNull(),
+    /** ms; far in the future where nothing closes */
+    closes: integer('closes').notNull(),
+    body: text('body').notNull(),
+    summary: text('summary').notNull(),
+  },
+  (table) => [
+    index('plans_by_waits').on(table.waits),
+    index('plans_by_closes').on(table.closes),
+    index('plans_by_until').on(table.until),
+  ],
+)
+
+/** What each ended run taught, for the odds. */
+export const outcomes = sqliteTable('outcomes', {
+  id: integer('id').primaryKey({ autoIncrement: true }),
+  caseId: integer('case_id')
+    .notNull()
+    .references(() => cases.id),
+  runId: text('run_id').notNull(),
+  at: text('at').notNull(),
+  body: text('body').notNull(),
+})

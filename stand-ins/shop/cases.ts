@@ -559,7 +559,7 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       events: [
         { ago: 23.5 * 24, by: 'Suda Wray', tick: 'keep-medium-out' },
         { ago: 23.5 * 24, by: 'Suda Wray', tick: 'save-elsewhere' },
-        { ago: 23.4 * 24, by: 'Suda Wray', run: 'medium-deep-scan:d1', minutes: 11, back: { w1: [88, 86] } },
+        { ago: 23.4 * 24, by: 'Suda Wray', run: 'stick-deep-scan:d1', minutes: 11, back: { w1: [88, 86] } },
         { ago: 23 * 24, by: 'Suda Wray', to: 'ready' },
         { ago: 8 * 24, by: 'Jory Penn', to: 'uncollected' },
       ],

@@ -1,6 +1,8 @@
-import { fullPlanOf } from '../../../../core/ranking/plan'
+import { planOfStored } from '../../../cases/plans'
 import { readStored } from '../../../cases/rows'
 
-export default defineRoute({}, ({ param, playbook, now }) =>
-  fullPlanOf(readStored(useLantern().database, param('code')).case, playbook, now),
-)
+/** The plan that is kept of a case, with its questions; made anew where it does not hold any more. */
+export default defineRoute({}, ({ param, playbook, now }) => {
+  const { database } = useLantern()
+  return planOfStored(database, readStored(database, param('code')), { playbook, now }, 'whole')
+})

@@ -1,0 +1,7 @@
+import { OverrideWrite } from '../../../../core/cases/writing'
+import { answered } from '../../../cases/answered'
+import { overrideOrder } from '../../../cases/write'
+
+export default defineRoute({ may: 'work', body: OverrideWrite }, ({ body, param, playbook, writer }) =>
+  answered(overrideOrder(useLantern().database, param('code'), body, playbook, writer)),
+)

@@ -1,0 +1,34 @@
+import { max } from 'drizzle-orm'
+import { evidenceOf, outcomesOf, RunOutcome, type Evidence } from '../../core/ranking/evidence'
+import type { Case } from '../../core/cases/case'
+import type { Database } from '../db/open'
+import { outcomes } from '../db/tables'
+import type { Handle } from './rows'
+
+const kept = new WeakMap<Database, { readonly last: number; readonly evidence: Evidence }>()
+
+/** What the shop's own runs have taught so far. */
+export function readEvidence(database: Database): Evidence {
+  const last =
+    database
+      .select({ id: max(outcomes.id) })
+      .from(outcomes)
+      .get()?.id ?? 0
+  const before = kept.get(database)
+  if (before?.last === last) return before.evidence
+  const rows = database.select({ body: outcomes.body }).from(outcomes).all()
+  const evidence = evidenceOf(rows.map((row) => RunOutcome.parse(JSON.parse(row.body))))
+  kept.set(database, { last, evidence })
+  return evidence
+}
+
+/** Keeps what an ended run teaches, in the transaction that ends it. */
+export function keepOutcome(handle: Handle, caseId: number, ofCase: Case, runId: string, at: string): void {
+  const run = ofCase.runs.find((one) => one.id === runId)
+  const [outcome] = outcomesOf({ ...ofCase, runs: run ? [run] : [] })
+  if (outcome)
+    handle
+      .insert(outcomes)
+      .values({ caseId, runId, at, body: JSON.stringify(outcome) })
+      .run()
+}

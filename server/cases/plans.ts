@@ -1,0 +1,79 @@
+import { and, eq, gt, isNull, lte, ne, or } from 'drizzle-orm'
+import type { Playbook } from '../../core/playbook/playbook'
+import { fullPlanOf, type FullPlan } from '../../core/ranking/plan'
+import type { Database } from '../db/open'
+import { cases, plans } from '../db/tables'
+import { playbookRevision } from '../settings'
+import { readEvidence } from './evidence'
+import { readStored, type StoredCase } from './rows'
+import { summaryOf } from './summary'
+
+/** With which playbook, and when, plans are made. */
+export interface Planning {
+  readonly playbook: Playbook
+  readonly now: number
+}
+
+type Depth = 'order' | 'whole'
+
+/** Far enough to stand behind everything that closes. */
+export const NEVER_CLOSES = 9e15
+
+/** The plan of a case as it is kept, or made anew where the case, the playbook or the time has moved on. */
+export function planOfStored(database: Database, stored: StoredCase, planning: Planning, depth: Depth): FullPlan {
+  const row = database.select().from(plans).where(eq(plans.caseId, stored.id)).get()
+  const isCurrent =
+    row?.caseVersion === stored.version &&
+    row.revision === playbookRevision(database) &&
+    Date.parse(row.until) > planning.now &&
+    Date.parse(row.madeAt) <= planning.now
+  if (row && isCurrent && (row.depth === 'whole' || depth === 'order')) return JSON.parse(row.body) as FullPlan
+  return keepPlan(database, stored, planning, depth)
+}
+
+/** Makes a case's plan and keeps it with the moment until which it holds. */
+export function keepPlan(database: Database, stored: StoredCase, planning: Planning, depth: Depth): FullPlan {
+  const { playbook, now } = planning
+  const full = fullPlanOf(stored.case, playbook, now, { evidence: readEvidence(database), depth })
+  const summary = summaryOf(stored.case, full)
+  const row = {
+    caseId: stored.id,
+    caseVersion: stored.version,
+    revision: playbookRevision(database),
+    madeAt: new Date(now).toISOString(),
+    until: full.plan.until ?? new Date(now + 3_600_000).toISOString(),
+    depth,
+    waits: summary.waitCost,
+    closes: summary.closes[0] ? Date.parse(summary.closes[0]) : NEVER_CLOSES,
+    body: JSON.stringify(full),
+    summary: JSON.stringify(summary),
+  }
+  database.insert(plans).values(row).onConflictDoUpdate({ target: plans.caseId, set: row }).run()
+  return full
+}
+
+/** Makes anew the plans of open cases that do not hold any more, at most so many; answers how many there were. */
+export function renewPlans(database: Database, planning: Planning, most: number): number {
+  const now = new Date(planning.now).toISOString()
+  const stale = database
+    .select({ code: cases.code })
+    .from(cases)
+    .leftJoin(plans, eq(plans.caseId, cases.id))
+    .where(
+      and(
+        ne(cases.state, 'closed'),
+        or(
+          isNull(plans.caseId),
+          ne(plans.caseVersion, cases.version),
+          ne(plans.revision, playbookRevision(database)),
+          lte(plans.until, now),
+          // A clock that was put back has left plans of the future.
+          gt(plans.madeAt, now),
+        ),
+      ),
+    )
+    .limit(most)
+    .all()
+  for (const { code } of stale) keepPlan(database, readStored(database, code), planning, 'order')
+  return stale.length
+}

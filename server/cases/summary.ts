@@ -1,0 +1,96 @@
+import type { Case } from '../../core/cases/case'
+import { known } from '../../core/cases/fact'
+import { outcomeOf } from '../../core/cases/outcome'
+import { isBeingWorked } from '../../core/cases/states'
+import { countOf } from '../../core/cases/wanted'
+import { deviceWords, STATE_WORDS, TYPE_WORDS } from '../../core/cases/words'
+import type { CaseSummary } from '../../core/cases/writing'
+import type { FullPlan } from '../../core/ranking/plan'
+
+/** One line of the counter, from a case and its plan. */
+export function summaryOf(ofCase: Case, full: FullPlan): CaseSummary {
+  const { plan } = full
+  const isLive = isBeingWorked(ofCase.state.name)
+  const first = full.override?.order[0] ?? plan.order[0]
+  const next = plan.options.find((option) => option.id === first)
+  const open = ofCase.runs.find((run) => run.ended === null)
+  const closing = isLive ? firstClosing(full) : null
+  const device = ofCase.devices[0]
+  return {
+    code: ofCase.code,
+    client: known(ofCase.client.name) ? ofCase.client.name : 'Not named yet',
+    wanted: wantedWords(ofCase),
+    device: device ? deviceWords(device) : 'device not known',
+    state: STATE_WORDS[ofCase.state.name] + (ofCase.state.waitingFor ? ` for ${ofCase.state.waitingFor}` : ''),
+    stateName: ofCase.state.name,
+    nextStep: nextWords(ofCase, open?.title ?? null, isLive ? (next?.title ?? null) : null),
+    back: backShare(ofCase),
+    expected: isLive ? plan.expected.share[1] : backShare(ofCase),
+    closes: closing ? closing.closes : [null, null],
+    closesWhat: closing ? closingWhat(ofCase, closing) : '',
+    waitCost: isLive ? plan.waiting.money : 0,
+    waitItems: isLive ? waitWords(ofCase, plan.waiting.items) : '',
+    with: ofCase.with,
+  }
+}
+
+function firstClosing({ plan }: FullPlan) {
+  const closing = plan.options.filter((option) => option.standing === 'plan' && option.closes[0] !== null)
+  return closing.sort((one, other) => Date.parse(one.closes[0]!) - Date.parse(other.closes[0]!))[0] ?? null
+}
+
+function closingWhat(
+  ofCase: Case,
+  { closes, title }: { closes: [string | null, string | null]; title: string },
+): string {
+  const { deadline } = ofCase.limits
+  return known(deadline) && deadline.from === closes[0] ? 'the deadline' : title
+}
+
+function nextWords(ofCase: Case, openRun: string | null, next: string | null): string {
+  const { name, waitingFor } = ofCase.state
+  if (openRun) return `under way: ${openRun}`
+  if (name === 'waiting') return `wait for the ${waitingFor}${next ? `, then ${lowered(next)}` : ''}`
+  if (name === 'ready') return 'go through it with the client'
+  if (name === 'uncollected') return 'call the client'
+  if (name === 'handed-over') return 'close the case'
+  if (name === 'closed') return ''
+  return next
+    ? lowered(next)
+    : ofCase.wanted.length === 0
+      ? 'say what is wanted'
+      : ofCase.runs.length === 0
+        ? 'ask what copies there may be'
+        : 'nothing is left to try'
+}
+
+const lowered = (words: string) => words.charAt(0).toLowerCase() + words.slice(1)
+
+function wantedWords(ofCase: Case): string {
+  return (
+    ofCase.wanted
+      .map((set) => {
+        const what = known(set.title) ? set.title : known(set.type) ? TYPE_WORDS[set.type] : 'not said yet'
+        return known(set.count) && set.count > 1 ? `${set.count} ${what}` : what
+      })
+      .join(', ') || 'not said yet'
+  )
+}
+
+function backShare(ofCase: Case): number {
+  const counted = outcomeOf(ofCase).filter((outcome) => outcome.of !== null)
+  if (counted.length === 0) return 0
+  return counted.reduce((sum, outcome) => sum + Math.min(1, outcome.whole / outcome.of!), 0) / counted.length
+}
+
+function waitWords(ofCase: Case, items: Record<string, number>): string {
+  const [set, amount] = ofCase.wanted
+    .map((one) => [one, items[one.id] ?? 0] as const)
+    .reduce<readonly [Case['wanted'][number] | null, number]>((most, one) => (one[1] > most[1] ? one : most), [null, 0])
+  if (!set || amount < 0.05) return 'nothing yet'
+  const what = known(set.type) ? TYPE_WORDS[set.type] : 'items'
+  if (countOf(set) === 1) return `${amount.toFixed(1)} of 1`
+  return amount < 1.5 ? `1 ${singular(what)}` : `${Math.round(amount)} ${what}`
+}
+
+const singular = (words: string) => words.replace(/ies$/, 'y').replace(/s$/, '')

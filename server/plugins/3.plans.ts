@@ -1,0 +1,21 @@
+import { renewPlans } from '../cases/plans'
+import { readPlaybook } from '../settings'
+
+/** How often plans that ran out are looked for, and how many are made anew at a time, so that the server stays quick. */
+const EVERY_MS = 4000
+const AT_A_TIME = 4
+
+/** Keeps the plans of open cases current in the background. */
+export default defineNitroPlugin((nitro) => {
+  const timer = setInterval(() => {
+    const { database, clock } = useLantern()
+    try {
+      renewPlans(database, { playbook: readPlaybook(database), now: clock.now() }, AT_A_TIME)
+    } catch (error) {
+      // A plan that can not be made is made again when somebody asks; the server goes on.
+      console.error(error)
+    }
+  }, EVERY_MS)
+  timer.unref()
+  nitro.hooks.hook('close', () => clearInterval(timer))
+})
