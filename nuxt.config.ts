@@ -55,6 +55,7 @@ export default defineNuxtConfig({
         'img-src': ["'self'", 'data:', 'blob:'],
         'font-src': ["'self'"],
         'connect-src': ["'self'"],
+        'worker-src': ["'self'"],
         'frame-ancestors': ["'none'"],
         'base-uri': ["'none'"],
         'form-action': ["'self'"],

@@ -1,10 +1,74 @@
-import { fullPlanOf, type FullPlan } from '~~/core/ranking/plan'
+import { toRaw } from 'vue'
+import type { FullPlan } from '~~/core/ranking/plan'
+import type { PlanReply, PlanRequest } from '../workers/plan.worker'
 
-/** The plan of the open case, made here by the same core as on the server, anew with every fact. */
+/** The questions and the sensitivity wait for a pause in the typing of so many ms. */
+const PAUSE_MS = 150
+
+/** One worker that is asked for the newest plan only: while it is at one, later ones replace each other. */
+function planWorker(depth: PlanRequest['depth'], take: (reply: PlanReply) => void) {
+  const worker = new Worker(new URL('../workers/plan.worker.ts', import.meta.url), { type: 'module' })
+  let waiting: PlanRequest | null = null
+  let isBusy = false
+  let lastBase: PlanRequest['base'] = null
+  const send = (request: PlanRequest) => {
+    isBusy = true
+    const base = request.base === lastBase ? null : request.base
+    lastBase = request.base
+    worker.postMessage({ ...request, depth, base })
+  }
+  worker.onmessage = ({ data }: MessageEvent<PlanReply>) => {
+    isBusy = false
+    take(data)
+    const next = waiting
+    waiting = null
+    if (next) send(next)
+  }
+  return {
+    ask: (request: PlanRequest) => {
+      if (isBusy) waiting = request
+      else send(request)
+    },
+    end: () => worker.terminate(),
+  }
+}
+
+/**
+ * The plan of the open case, made by the same core as on the server in web workers, anew with every fact:
+ * the order at once, its questions and its sensitivity when the typing pauses.
+ */
 export function usePlan(now: Ref<number>) {
   const session = useSessionStore()
   const store = useOpenCaseStore()
-  return computed<FullPlan | null>(() =>
-    session.playbook ? fullPlanOf(store.current, session.playbook, now.value) : null,
+  const full = shallowRef<FullPlan | null>(null)
+  let asked = 0
+  let base: PlanRequest['base'] = null
+  let pause: ReturnType<typeof setTimeout> | undefined
+  const order = planWorker('order', (reply) => {
+    // Older questions stay until the new ones come, so that the card does not jump away under a key.
+    const { questions, sensitivity } = full.value?.plan ?? { questions: [], sensitivity: null }
+    full.value = { ...reply.full, plan: { ...reply.full.plan, questions, sensitivity } }
+  })
+  const whole = planWorker('whole', (reply) => {
+    if (reply.id === asked) full.value = reply.full
+  })
+  watch(
+    [() => store.current, () => session.playbook, () => session.evidence, now],
+    ([ofCase, playbook, evidence, time]) => {
+      if (!playbook || !evidence) return
+      if (base?.playbook !== toRaw(playbook) || base.evidence !== toRaw(evidence))
+        base = { playbook: toRaw(playbook), evidence: toRaw(evidence) }
+      const request: PlanRequest = { id: ++asked, depth: 'order', ofCase: toRaw(ofCase), now: time, base }
+      order.ask(request)
+      clearTimeout(pause)
+      pause = setTimeout(() => whole.ask(request), PAUSE_MS)
+    },
+    { immediate: true },
   )
+  onScopeDispose(() => {
+    clearTimeout(pause)
+    order.end()
+    whole.end()
+  })
+  return full
 }

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core'
 import { closingWords } from '~~/core/ranking/closing-words'
-import type { CaseSummary } from '~~/core/cases/writing'
+import type { CaseSummary, CounterAnswer } from '~~/core/cases/writing'
 
 const session = useSessionStore()
 const route = useRoute()
 const now = useServerNow()
 const cases = ref<CaseSummary[]>([])
+const total = ref(0)
 const isLoading = ref(true)
 const trouble = ref<string | null>(null)
 const table = useTemplateRef<{ go: (step: number) => void }>('table')
@@ -17,12 +18,13 @@ let asked = 0
 async function load() {
   const own = ++asked
   try {
-    const found = await api<CaseSummary[]>(
+    const found = await api<CounterAnswer>(
       'GET',
       `/api/cases${sought.value === '' ? '' : `?find=${encodeURIComponent(sought.value)}`}`,
     )
     if (own !== asked) return
-    cases.value = found
+    cases.value = found.cases
+    total.value = found.total
     trouble.value = null
   } catch (error) {
     if (own !== asked) return
@@ -58,12 +60,16 @@ const headline = computed(() => {
   const soon = live.value.filter((one) => closingWords(one.closes, now.value, zone.value).urgency === 'soon').length
   return `${NUMBERS[soon] ?? `${soon} things close`} before this time tomorrow`
 })
-const first = computed(() =>
-  live.value.find((one) => closingWords(one.closes, now.value, zone.value).urgency === 'soon'),
+/** What closes first of all: the headline says it in words. */
+const first = computed(
+  () =>
+    live.value
+      .filter((one) => closingWords(one.closes, now.value, zone.value).urgency === 'soon')
+      .sort((one, other) => Date.parse(one.closes[0]!) - Date.parse(other.closes[0]!))[0],
 )
 const under = computed(() => {
   if (sought.value !== '') return 'Open and closed cases, by name, code and phone number'
-  const open = `${cases.value.length} open ${cases.value.length === 1 ? 'case' : 'cases'}`
+  const open = `${total.value} open ${total.value === 1 ? 'case' : 'cases'}`
   return first.value
     ? `${open} · first ${first.value.client}: ${first.value.closesWhat.charAt(0).toLowerCase()}${first.value.closesWhat.slice(1)}, ${closingWords(first.value.closes, now.value, zone.value).words}`
     : open
@@ -91,8 +97,15 @@ useHead({ title: 'Counter' })
     <div id="counter-notes" class="mt-4" />
     <ErrorNote v-if="trouble" :words="trouble" class="mb-4" @again="load" />
     <p v-if="isLoading" class="mt-10 text-soft" role="status">Looking at the cases …</p>
-    <CaseTable v-else-if="cases.length > 0" ref="table" :cases="cases" :now="now" :zone="zone" />
-    <div v-else-if="!trouble" class="mt-16 max-w-[32rem]">
+    <ClosingLine
+      v-if="!isLoading && sought === '' && live.length > 0"
+      :cases="live"
+      :now="now"
+      :zone="zone"
+      class="mb-3 max-desk:hidden"
+    />
+    <CaseTable v-if="!isLoading && cases.length > 0" ref="table" :cases="cases" :now="now" :zone="zone" />
+    <div v-else-if="!isLoading && !trouble" class="mt-16 max-w-[32rem]">
       <template v-if="sought">
         <h2 class="text-xl">No case has “{{ sought }}” in its name, code or number</h2>
         <p class="mt-2 text-soft">Part of a name is enough, or three digits of the phone number.</p>

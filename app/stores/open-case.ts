@@ -36,6 +36,26 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     const set = withFacts(told.value, pending.value)
     return set.ok ? set.changed : told.value
   })
+  /** facts that are only supposed, to see what the plan would be; null while nothing is */
+  const supposed = shallowRef<Change[] | null>(null)
+  /** the case that the plan is shown for: as it stands, or as it would be */
+  const shown = computed<Case>(() => {
+    if (!supposed.value || supposed.value.length === 0) return current.value
+    const set = withFacts(current.value, supposed.value)
+    return set.ok ? set.changed : current.value
+  })
+
+  function suppose() {
+    supposed.value ??= []
+  }
+  function dropSupposed() {
+    supposed.value = null
+  }
+  function keepSupposed() {
+    const changes = supposed.value ?? []
+    supposed.value = null
+    if (changes.length > 0) set(changes)
+  }
 
   function keepPending(changes: Change[]) {
     if (pending.value.length === 0) base = version.value
@@ -65,6 +85,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     version.value = 0
     told.value = emptyCase()
     clashes.value = []
+    supposed.value = null
     saving.value = 'kept'
     restorePending(NEW)
   }
@@ -75,6 +96,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     if (own !== visit) return
     code.value = which
     clashes.value = []
+    supposed.value = null
     take(answer)
     saving.value = 'kept'
     restorePending(which)
@@ -88,6 +110,16 @@ export const useOpenCaseStore = defineStore('open-case', () => {
   /** Sets facts, or answers what is wrong with them and leaves the case as it was. */
   function set(changes: Change[]): Fault[] {
     const complete = changes.flatMap((change) => [...missingParts(change), change])
+    if (supposed.value) {
+      const next = [
+        ...supposed.value.filter((one) => !complete.some((change) => change.fact === one.fact)),
+        ...complete,
+      ]
+      const tried = withFacts(current.value, next)
+      if (!tried.ok) return tried.faults
+      supposed.value = next
+      return []
+    }
     const next = [
       ...pending.value.filter(
         (one) =>
@@ -207,7 +239,13 @@ export const useOpenCaseStore = defineStore('open-case', () => {
   return {
     code,
     version,
-    current,
+    current: shown,
+    /** the case without what is only supposed */
+    asItIs: current,
+    supposed,
+    suppose,
+    keepSupposed,
+    dropSupposed,
     clashes,
     saving,
     begin,
@@ -217,6 +255,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     markHold: (hold: string, mark: 'ticked' | 'waived' | null, reason = '') =>
       write('POST', '/holds', { hold, mark, reason }),
     startRun: (option: string) => write('POST', '/runs', { option }),
+    override: (order: readonly string[] | null, reason: string) => write('POST', '/override', { order, reason }),
     endRun: (run: string, report: RunReport) => write('PUT', `/runs/${run}`, { report }),
     move: (to: CaseState['name'], waitingFor: CaseState['waitingFor'], reason: string) =>
       write('POST', '/move', { to, waitingFor, reason }),

@@ -1,6 +1,7 @@
 import type { Person, Deed } from '~~/core/people/person'
 import { may } from '~~/core/people/person'
 import type { Playbook } from '~~/core/playbook/playbook'
+import type { Evidence } from '~~/core/ranking/evidence'
 
 interface SessionAnswer {
   person: Person | null
@@ -15,6 +16,7 @@ export const useSessionStore = defineStore('session', () => {
   const needsOwner = ref(false)
   const demoPeople = ref<SessionAnswer['demoPeople']>([])
   const playbook = shallowRef<Playbook | null>(null)
+  const evidence = shallowRef<Evidence | null>(null)
   const isLoaded = ref(false)
   const ahead = ref(0)
 
@@ -25,7 +27,17 @@ export const useSessionStore = defineStore('session', () => {
     demoPeople.value = answer.demoPeople
     ahead.value = Date.parse(answer.now) - Date.now()
     isLoaded.value = true
-    if (person.value && !playbook.value) playbook.value = await api<Playbook>('GET', '/api/playbook')
+    if (person.value && !playbook.value) await loadPlaybook()
+  }
+
+  /** The playbook and what the shop's runs have taught: what plans are made with. */
+  async function loadPlaybook() {
+    const [read, learned] = await Promise.all([
+      api<Playbook>('GET', '/api/playbook'),
+      api<Evidence>('GET', '/api/evidence'),
+    ])
+    evidence.value = learned
+    playbook.value = read
   }
 
   async function enter(path: '/api/session' | '/api/first-start', body: unknown) {
@@ -44,6 +56,8 @@ export const useSessionStore = defineStore('session', () => {
     needsOwner,
     demoPeople,
     playbook,
+    evidence,
+    loadPlaybook,
     isLoaded,
     load,
     enter,

@@ -73,9 +73,11 @@ function ask(hold: PlanHold) {
           @change.prevent="toggle(hold, hold.mark !== null)"
         />
         <span class="min-w-0">
-          <span :class="{ 'font-bold': hold.isNeeded }">{{ hold.what }}</span>
+          <span :class="{ 'font-bold': hold.isNeeded }">
+            {{ hold.what }}{{ hold.why && (hold.isNeeded || hold.isTimed) ? ': ' : '' }}
+          </span>
           <span v-if="hold.words" class="sr-only">, {{ hold.words }}</span>
-          <span v-if="hold.why && (hold.isNeeded || hold.isTimed)" class="block text-[13px] text-soft">
+          <span v-if="hold.why && (hold.isNeeded || hold.isTimed)" class="text-[12.5px] text-soft">
             {{ hold.why }}
           </span>
         </span>
@@ -112,18 +114,28 @@ function ask(hold: PlanHold) {
 
 <style scoped>
 .hold-cards {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(228px, 1fr));
-  gap: 6px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 5px;
+  align-items: stretch;
 }
 .hold {
   display: flex;
   gap: 6px;
-  padding: 6px 9px;
-  font-size: 14px;
-  line-height: 1.3;
+  padding: 3px 7px;
+  font-size: 13.5px;
+  line-height: 1.25;
   background: var(--held-ground);
   border: 2px solid var(--held-ground);
+}
+.hold {
+  flex: 0 1 auto;
+  max-width: 100%;
+  min-height: 32px;
+}
+/* What the next step waits for has the room to say why. */
+.hold.is-needed {
+  flex: 1 1 300px;
 }
 .hold.is-open {
   background: transparent;

@@ -1,86 +1,184 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
 import { closingWords } from '~~/core/ranking/closing-words'
+import { litBy, litTogether, reachMapOf } from '~~/core/pictures/reach-map'
 import type { FullPlan } from '~~/core/ranking/plan'
-import type { PlanOption } from '~~/core/ranking/plan-shape'
-import { dayWords } from '~~/core/cases/words'
+import { isRoute, type PlanOption } from '~~/core/ranking/plan-shape'
 
-/** The routes in the order to try them, then all together, then what stands below the line and why. */
+/** The reach map: the routes in the order to try them, then all together, then what stands below the line and why. */
 const props = defineProps<{ full: FullPlan; now: number; chosen: string | null }>()
 const emit = defineEmits<{ choose: [id: string] }>()
+const store = useOpenCaseStore()
+const session = useSessionStore()
 const context = useAnswerContext()
-const planned = computed(() => props.full.plan.options.filter((option) => option.standing === 'plan'))
-const below = computed(() => props.full.plan.options.filter((option) => option.standing !== 'plan'))
+const money = useMoney()
+const order = computed(() => {
+  const own = props.full.override?.order ?? []
+  return [...own, ...props.full.plan.order.filter((id) => !own.includes(id))]
+})
+const byId = computed(() => new Map(props.full.plan.options.map((option) => [option.id, option])))
+const planned = computed(() => order.value.flatMap((id) => byId.value.get(id) ?? []))
+const below = computed(() => props.full.plan.options.filter((option) => !order.value.includes(option.id)))
 const STANDING_WORDS: Record<string, string> = {
+  plan: 'in the plan',
   closed: 'closed',
   harmful: 'would do harm',
   'not-worth-it': 'not worth it',
   covered: 'covered',
 }
-const lit = (option: PlanOption) =>
-  props.full.sets.map((set) => (option.reach[set.wanted] ?? []).map((share) => share * option.chance[1]))
-const union = computed(() => props.full.sets.map((set) => set.reached))
+const map = computed(() => reachMapOf(store.current, props.full, props.now))
+const together = computed(() => litTogether(map.value, props.full))
 const closing = (option: PlanOption) => closingWords(option.closes, props.now, context.value.zone)
-const edges = computed(() => props.full.sets.find((set) => set.edges.length > 0)?.edges ?? null)
-const axis = computed(() =>
-  edges.value
-    ? [edges.value[0]!, edges.value.at(-1)!].map((edge) => dayWords(edge, context.value.zone, props.now))
-    : null,
-)
-const expected = computed(() => props.full.plan.expected)
+const expected = computed(() => props.full.override?.share ?? props.full.plan.expected.share)
+const spent = computed(() => props.full.plan.expected)
 const list = useTemplateRef<HTMLElement>('list')
+const measure = useTemplateRef<HTMLElement>('measure')
+const { width } = useElementSize(measure)
+const cursor = ref<number | null>(null)
+const pointedRow = ref<string | null>(null)
+
+function point(time: number | null, id: string | null) {
+  cursor.value = time
+  pointedRow.value = time === null ? null : id
+}
 
 function go(from: number, step: number) {
   const rows = list.value?.querySelectorAll<HTMLElement>('button[data-route]')
   rows?.[from + step]?.focus()
 }
+
+/** The arrows step through the slices of the row that has the focus. */
+function step(by: number, id: string) {
+  const { made, bands } = map.value
+  const edges = bands.find((band) => band.edges)?.edges
+  if (!made || !edges) return
+  const slice = (edges.at(-1)! - edges[0]!) / (edges.length - 1)
+  const at = cursor.value ?? (by > 0 ? edges[0]! - slice / 2 : edges.at(-1)! + slice / 2)
+  point(Math.min(edges.at(-1)! - slice / 2, Math.max(edges[0]! + slice / 2, at + by * slice)), id)
+}
+
+const moving = ref<{ id: string; order: string[] } | null>(null)
+const reason = ref('')
+const mayMove = computed(() => session.may('work') && !store.supposed && planned.value.filter(isRoute).length > 1)
+
+/** Moves a route up or down among the routes; nothing is kept until a reason is given. */
+function move(id: string, by: number) {
+  if (!mayMove.value) return
+  const ids = (moving.value?.order ?? planned.value.filter(isRoute).map((option) => option.id)).slice()
+  const from = ids.indexOf(id)
+  const to = from + by
+  if (from < 0 || to < 0 || to >= ids.length) return
+  ids.splice(to, 0, ...ids.splice(from, 1))
+  moving.value = { id, order: ids }
+}
+useDragOrder(
+  list,
+  '.number',
+  (item, by) => {
+    const id = item.dataset.option
+    // Steps that come before a route go with it; only routes change places.
+    const crossed = shownRows.value.map((option) => option.id)
+    const from = id === undefined ? -1 : crossed.indexOf(id)
+    if (id === undefined || from < 0) return
+    const passed = shownRows.value.slice(Math.min(from, from + by), Math.max(from, from + by) + 1)
+    const routes = passed.filter((option) => isRoute(option) && option.id !== id).length
+    if (routes > 0) move(id, by > 0 ? routes : -routes)
+  },
+  () => mayMove.value,
+)
+
+async function keepOrder() {
+  if (!moving.value || reason.value.trim() === '') return
+  if (await store.override(moving.value.order, reason.value)) {
+    moving.value = null
+    reason.value = ''
+  }
+}
+const shownRows = computed(() => {
+  if (!moving.value) return planned.value
+  const moved = moving.value.order.flatMap((id) => byId.value.get(id) ?? [])
+  return [...planned.value.filter((option) => !isRoute(option)), ...moved]
+})
+const overridden = computed(() => (props.full.override ? store.current.override : null))
 </script>
 
 <template>
   <section aria-label="Plan">
+    <div v-if="overridden && full.override" class="note-line" data-test="override">
+      <p>
+        <strong>{{ overridden.by }}’s order:</strong>
+        {{ overridden.reason }}
+        <span class="text-soft">It is worth {{ money(full.override.price) }} less than the best one.</span>
+      </p>
+      <button v-if="session.may('work')" type="button" class="quiet-action" @click="store.override(null, '')">
+        Back to the best order
+      </button>
+    </div>
+    <form v-if="moving" class="note-line" data-test="moving" @submit.prevent="keepOrder">
+      <label class="flex min-w-0 flex-1 items-center gap-2">
+        <span class="shrink-0">Why this order?</span>
+        <input v-model="reason" class="field min-w-0 flex-1" maxlength="400" data-test="move-reason" />
+      </label>
+      <button type="submit" class="quiet-action" :disabled="reason.trim() === ''">Keep it</button>
+      <button type="button" class="quiet-action" @click="moving = null">Leave it</button>
+    </form>
     <div class="plan-head" aria-hidden="true">
       <span />
       <span>route, in the order to try</span>
-      <span class="flex justify-between">
-        <template v-if="axis">
-          <span class="figure text-[12px]">{{ axis[0] }}</span>
-          <span>reach</span>
-          <span class="figure text-[12px]">{{ axis[1] }}</span>
-        </template>
-        <span v-else>reach</span>
+      <span class="flex items-end gap-2">
+        <span ref="measure" class="min-w-0 flex-1"><ReachAxis :map="map" :width="width" /></span>
+        <span class="w-[40px] shrink-0 text-right">reach</span>
       </span>
       <span>chance</span>
       <span>hands</span>
       <span>closes</span>
     </div>
     <ol v-if="planned.length > 0" ref="list" class="plan-list">
-      <li v-for="(option, index) in planned" :key="option.id" data-test="route" :data-option="option.id">
+      <li v-for="(option, index) in shownRows" :key="option.id" data-test="route" :data-option="option.id">
         <button
           type="button"
           data-route
           class="plan-row"
           :class="{ 'is-chosen': option.id === chosen }"
           :aria-pressed="option.id === chosen"
+          :aria-expanded="option.id === chosen"
           @click="emit('choose', option.id)"
-          @keydown.down.prevent="go(index, 1)"
-          @keydown.up.prevent="go(index, -1)"
+          @keydown.down.exact.prevent="go(index, 1)"
+          @keydown.up.exact.prevent="go(index, -1)"
+          @keydown.alt.down.exact.prevent="move(option.id, 1)"
+          @keydown.alt.up.exact.prevent="move(option.id, -1)"
+          @keydown.right.exact.prevent="step(1, option.id)"
+          @keydown.left.exact.prevent="step(-1, option.id)"
+          @blur="point(null, null)"
         >
           <span class="number" :class="{ 'is-first': index === 0 }">{{ index + 1 }}</span>
           <span class="min-w-0">
-            <span class="block font-bold leading-tight">{{ option.title }}</span>
+            <span class="title">{{ option.title }}</span>
             <span class="why">{{ option.says }}</span>
           </span>
           <span class="flex items-center gap-2">
-            <template v-if="option.family !== 'safety-copy'">
-              <ReachStrip :bands="lit(option)" :height="34" />
+            <template v-if="isRoute(option)">
+              <span class="min-w-0 flex-1">
+                <ReachCells
+                  :map="map"
+                  :lit="litBy(map, option)"
+                  :width="width"
+                  :height="34"
+                  :cursor="cursor"
+                  @point="(time) => point(time, option.id)"
+                />
+              </span>
               <span
-                class="figure w-[38px] shrink-0 text-right text-[13px]"
+                class="figure w-[40px] shrink-0 text-right text-[13px]"
                 :title="`reaches ${percent(option.share[1])} if it works`"
               >
                 <span class="sr-only">reaches</span>
                 {{ percent(option.share[1]) }}
               </span>
             </template>
-            <span v-else class="text-[14px] text-soft">comes before what erases</span>
+            <span v-else class="text-[14px] text-soft">
+              {{ option.family === 'consent' ? 'the client’s answer comes first' : 'keeps what is newer safe' }}
+            </span>
           </span>
           <span class="figure">
             <span class="block font-bold">{{ percent(option.chance[1]) }}</span>
@@ -99,6 +197,7 @@ function go(from: number, step: number) {
             {{ closing(option).words }}
           </span>
         </button>
+        <WhyPanel v-if="option.id === chosen" :option="option" :full="full" />
       </li>
     </ol>
     <div v-if="planned.length > 0" class="plan-row is-union" data-test="union">
@@ -106,22 +205,39 @@ function go(from: number, step: number) {
       <span class="min-w-0">
         <span class="block font-bold leading-tight">All together</span>
         <span class="why">
-          Between {{ percent(expected.share[0]) }} and {{ percent(expected.share[2]) }} in the end, with what is back
-          already.
+          Between {{ percent(expected[0]) }} and {{ percent(expected[2]) }} in the end, with what is back already.
         </span>
       </span>
       <span class="flex items-center gap-2">
-        <ReachStrip :bands="union" :height="34" />
-        <span class="w-[38px] shrink-0" />
+        <span class="min-w-0 flex-1">
+          <ReachCells
+            :map="map"
+            :lit="together"
+            :width="width"
+            :height="34"
+            :cursor="cursor"
+            @point="(time) => point(time, null)"
+          />
+        </span>
+        <span class="w-[40px] shrink-0" />
       </span>
-      <span class="figure font-bold">{{ percent(expected.share[1]) }}</span>
+      <span class="figure font-bold">{{ percent(expected[1]) }}</span>
       <span class="figure text-[13px]">
-        {{ minutesWords(expected.handsOn) }}
-        <span v-if="expected.waiting >= 1" class="block text-soft">+ {{ minutesWords(expected.waiting) }}</span>
+        {{ minutesWords(spent.handsOn) }}
+        <span v-if="spent.waiting >= 1" class="block text-soft">+ {{ minutesWords(spent.waiting) }}</span>
       </span>
       <span />
     </div>
-    <p v-else class="mt-6 max-w-[32rem] text-soft">
+    <ReachReadout
+      v-if="planned.length > 0"
+      :map="map"
+      :rows="planned.filter(isRoute)"
+      :together="together"
+      :cursor="cursor"
+      :row="pointedRow"
+      is-working
+    />
+    <p v-if="planned.length === 0" class="mt-6 max-w-[32rem] text-soft">
       {{
         full.sets.length === 0
           ? 'Say what is wanted, and the routes to it stand here.'
@@ -155,8 +271,8 @@ function go(from: number, step: number) {
 .plan-head,
 .plan-row {
   display: grid;
-  grid-template-columns: 30px minmax(150px, 1.15fr) minmax(130px, 1.25fr) 62px 66px 84px;
-  gap: 10px;
+  grid-template-columns: 26px minmax(140px, 1fr) minmax(170px, 1.25fr) 58px 68px 72px;
+  gap: 8px;
   align-items: center;
   width: 100%;
   text-align: left;
@@ -171,9 +287,9 @@ function go(from: number, step: number) {
   border-bottom: 1px solid var(--line);
 }
 .plan-row {
-  min-height: 58px;
-  padding: 6px;
-  font-size: 15px;
+  min-height: 54px;
+  padding: 4px 6px;
+  font-size: 14.5px;
 }
 button.plan-row:hover {
   background: var(--sheet);
@@ -186,6 +302,7 @@ button.plan-row.is-chosen {
   border-top: 2px solid var(--ink);
 }
 .number {
+  cursor: grab;
   font-family: var(--font-head);
   font-weight: 700;
   font-size: 16px;
@@ -199,6 +316,14 @@ button.plan-row.is-chosen {
   border-radius: 50%;
   background: var(--russet);
   color: var(--on-russet);
+}
+.title {
+  display: -webkit-box;
+  overflow: hidden;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  font-weight: 700;
+  line-height: 1.2;
 }
 .why {
   display: block;
@@ -231,8 +356,8 @@ button.plan-row.is-chosen {
 @media (max-width: 1100px) {
   .plan-head,
   .plan-row {
-    grid-template-columns: 28px minmax(140px, 1.3fr) minmax(90px, 1fr) 56px 64px 80px;
-    gap: 8px;
+    grid-template-columns: 24px minmax(120px, 1fr) minmax(150px, 1.35fr) 54px 64px 64px;
+    gap: 6px;
   }
 }
 /* On a phone the reach stands below its route, and the hands-on time with it. */
@@ -250,5 +375,17 @@ button.plan-row.is-chosen {
     grid-template-columns: minmax(0, 1fr);
     gap: 0;
   }
+}
+.note-line {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
+  align-items: center;
+  justify-content: space-between;
+  border-left: 3px solid var(--russet);
+  background: var(--sheet);
+  padding: 6px 10px;
+  margin-bottom: 8px;
+  font-size: 14px;
 }
 </style>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { FullPlan } from '~~/core/ranking/plan'
-import { SAFETY } from '~~/core/ranking/plan-shape'
-import { SAFETY_SHEET } from '~~/core/ranking/safety-copy'
+import { preparationSheet } from '~~/core/ranking/preparations'
 import { isBeingWorked } from '~~/core/cases/states'
 
 /** The run at hand: what is to be ready and done for the chosen route, or how the open run ended. */
@@ -11,15 +10,19 @@ const session = useSessionStore()
 const isBusy = ref(false)
 
 const openRun = computed(() => store.current.runs.find((run) => run.ended === null) ?? null)
+/** The first route to try: of somebody's own order, where there is one. */
+const first = computed(() => props.full.override?.order[0] ?? props.full.plan.order[0])
 const option = computed(() => {
-  const wanted = openRun.value?.option ?? props.chosen ?? props.full.plan.order[0]
+  const wanted = openRun.value?.option ?? props.chosen ?? first.value
   return props.full.plan.options.find((one) => one.id === wanted) ?? null
 })
 const kind = computed(
   () => session.playbook?.kinds.find((one) => one.id === (openRun.value?.kind ?? option.value?.kind)) ?? null,
 )
-const sheet = computed(() => (option.value?.kind === SAFETY ? SAFETY_SHEET : kind.value?.sheet) ?? null)
-const isNext = computed(() => option.value !== null && option.value.id === props.full.plan.order[0])
+const sheet = computed(
+  () => (option.value ? preparationSheet(option.value.id, option.value.family) : null) ?? kind.value?.sheet ?? null,
+)
+const isNext = computed(() => option.value !== null && option.value.id === first.value)
 const missing = computed(() => {
   const id = option.value?.id
   return id
@@ -38,6 +41,12 @@ async function start() {
   isBusy.value = false
 }
 
+/** Asking is a step whose outcome is a fact. */
+function agreed(is: 'given' | 'refused') {
+  const what = option.value?.id.startsWith('consent-erase') ? 'erase' : 'laboratory'
+  store.set([{ fact: `consent.${what}.answer`, is }])
+}
+
 const firstMissing = computed(() => missing.value[0] ?? null)
 
 async function seeTo() {
@@ -51,7 +60,7 @@ async function seeTo() {
 function next() {
   if (openRun.value !== null || !isWorkable.value) return
   if (firstMissing.value) void seeTo()
-  else if (session.may('work')) void start()
+  else if (option.value?.family !== 'consent' && !store.supposed && session.may('work')) void start()
 }
 useSingleKeys({ s: next })
 </script>
@@ -71,8 +80,7 @@ useSingleKeys({ s: next })
       <p class="text-[14px] text-soft">{{ isNext ? 'Next' : 'Chosen' }}</p>
       <h2 class="mt-0.5 text-[21px] leading-tight" data-test="next-route">{{ option.title }}</h2>
       <p v-if="warning" class="mt-2 font-bold text-russet-ink">▲ {{ warning }}</p>
-      <RunSheet v-if="sheet" :sheet="sheet" class="mt-3" />
-      <div v-if="firstMissing" class="mt-4 border-2 border-held p-3 text-[14px]" data-test="first-hold">
+      <div v-if="firstMissing" class="mt-3 border-2 border-held p-3 text-[14px]" data-test="first-hold">
         <p>
           <strong class="text-held">First{{ missing.length > 1 ? ` (${missing.length} holds to go)` : '' }}:</strong>
           {{ firstMissing.says }}
@@ -82,6 +90,13 @@ useSingleKeys({ s: next })
           <kbd class="key-cap">S</kbd>
         </button>
       </div>
+      <div v-else-if="option.family === 'consent'" class="mt-4 flex gap-2" data-test="consent">
+        <button type="button" class="main-action flex-1" @click="agreed('given')">They agree</button>
+        <button type="button" class="quiet-action" @click="agreed('refused')">They do not</button>
+      </div>
+      <p v-else-if="store.supposed" class="mt-4 text-[14px] text-soft">
+        Nothing begins while facts are only supposed: keep or drop them first.
+      </p>
       <button
         v-else-if="session.may('work')"
         type="button"
@@ -93,6 +108,8 @@ useSingleKeys({ s: next })
         Start this run
         <kbd class="key-cap">S</kbd>
       </button>
+      <slot />
+      <RunSheet v-if="sheet" :sheet="sheet" class="mt-4 border-t border-line pt-3" />
     </template>
     <template v-else-if="!isWorkable">
       <p class="text-[14px] text-soft">The case is</p>

@@ -57,7 +57,7 @@ defineExpose({ go })
         v-for="(line, index) in lines"
         :key="line.code"
         class="case-line"
-        :class="{ 'is-next': index === 0 && line.closing.urgency === 'soon' && line.isLive }"
+        :class="{ 'is-next': index === 0 && line.isLive && line.waitCost >= 0.5 }"
       >
         <td>
           <NuxtLink

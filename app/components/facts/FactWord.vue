@@ -2,12 +2,14 @@
 import { answer, optionsOf, wordsOf } from '~~/core/cases/answering'
 import { askingOf, type Control, type Option } from '~~/core/cases/asking'
 import type { ClientCard } from '~~/core/cases/writing'
+import { guessesFrom } from '~~/core/playbook/models'
 
 /** The word of one fact of the open case. */
 const props = defineProps<{ path: string }>()
 defineEmits<{ more: []; remove: [] }>()
 
 const store = useOpenCaseStore()
+const session = useSessionStore()
 const context = useAnswerContext()
 const asking = computed(() => askingOf(props.path))
 const words = computed(() => wordsOf(store.current, props.path, context.value))
@@ -37,7 +39,14 @@ const cardWords = (card: ClientCard) =>
 function commit(typed: string): string | null {
   const read = answer(store.current, props.path, typed, context.value)
   if (!read.ok) return read.message
-  return firstFault(store.set([read.change]))
+  return firstFault(store.set([read.change, ...guesses(read.change)]))
+}
+
+/** A maker or model that the shop knows brings first guesses for what nobody said. */
+function guesses({ fact, is }: { fact: string; is: unknown }) {
+  const [list, id, what] = fact.split('.')
+  const isMake = list === 'devices' && what === 'make' && typeof is === 'string' && id !== undefined
+  return isMake ? guessesFrom(session.playbook?.shop.models ?? [], store.current, id, is) : []
 }
 
 function choose(option: Option): string | null {

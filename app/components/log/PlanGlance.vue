@@ -1,8 +1,11 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { litBy, litTogether, reachMapOf } from '~~/core/pictures/reach-map'
 import { closingWords } from '~~/core/ranking/closing-words'
 import type { FullPlan } from '~~/core/ranking/plan'
+import { isRoute } from '~~/core/ranking/plan-shape'
 import { known } from '~~/core/cases/fact'
-import { dayWords, TYPE_WORDS } from '~~/core/cases/words'
+import { TYPE_WORDS } from '~~/core/cases/words'
 
 /** The plan beside the log: what to say at once, and the routes as they stand so far. */
 const props = defineProps<{ full: FullPlan; now: number }>()
@@ -28,13 +31,11 @@ const headline = computed(() => {
   return parts.join(', and ')
 })
 const hasRoutes = computed(() => planned.value.length > 0)
-const axis = computed(() => {
-  const edges = props.full.sets.find((set) => set.edges.length > 0)?.edges
-  return edges ? [edges[0]!, edges.at(-1)!].map((edge) => dayWords(edge, context.value.zone, props.now)) : null
-})
-const lit = (option: (typeof planned.value)[number]) =>
-  props.full.sets.map((set) => (option.reach[set.wanted] ?? []).map((share) => share * option.chance[1]))
-const union = computed(() => props.full.sets.map((set) => set.reached))
+const map = computed(() => reachMapOf(store.current, props.full, props.now))
+const together = computed(() => litTogether(map.value, props.full))
+const measure = useTemplateRef<HTMLElement>('measure')
+const { width } = useElementSize(measure)
+const cursor = ref<number | null>(null)
 const share = computed(() => plan.value.expected.share)
 const closing = (option: (typeof planned.value)[number]) => closingWords(option.closes, props.now, context.value.zone)
 </script>
@@ -49,7 +50,8 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
     </div>
     <template v-if="hasRoutes">
       <h2 class="mt-5 text-[17px]" aria-live="polite">So far the plan would bring back {{ headline }}</h2>
-      <ol class="mt-2">
+      <div ref="measure" class="mt-2"><ReachAxis :map="map" :width="width" /></div>
+      <ol>
         <li v-for="(option, index) in planned" :key="option.id" class="mt-2.5" data-test="glance-route">
           <div class="flex items-baseline gap-3 text-[14px]">
             <span class="min-w-0 flex-1 truncate font-bold" :title="option.title">
@@ -68,7 +70,16 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
               {{ closing(option).words }}
             </span>
           </div>
-          <ReachStrip v-if="option.family !== 'safety-copy'" :bands="lit(option)" class="mt-1" :height="22" />
+          <ReachCells
+            v-if="isRoute(option)"
+            :map="map"
+            :lit="litBy(map, option)"
+            :width="width"
+            :height="22"
+            :cursor="cursor"
+            class="mt-1"
+            @point="(time) => (cursor = time)"
+          />
           <span class="sr-only">Reaches {{ percent(option.share[1]) }} of what is wanted, if it works.</span>
         </li>
       </ol>
@@ -81,13 +92,18 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
             {{ percent(share[0]) }} to {{ percent(share[2]) }}
           </span>
         </div>
-        <ReachStrip :bands="union" class="mt-1" :height="26" />
-        <div v-if="axis" class="figure mt-1 flex justify-between text-[12px] text-soft">
-          <span>{{ axis[0] }}</span>
-          <span>made</span>
-          <span>{{ axis[1] }}</span>
-        </div>
+        <ReachCells
+          :map="map"
+          :lit="together"
+          :width="width"
+          :height="26"
+          :cursor="cursor"
+          class="mt-1"
+          @point="(time) => (cursor = time)"
+        />
       </div>
+      <ReachReadout :map="map" :rows="planned.filter(isRoute)" :together="together" :cursor="cursor" :row="null" />
+      <BestQuestion :full="full" is-quiet class="mt-4 border-t border-line pt-3" />
     </template>
     <div v-else class="mt-5">
       <h2 class="text-[17px]">The plan draws itself here</h2>

@@ -1,0 +1,11 @@
+/** Money in the shop's currency, without pence where there are pounds. */
+export function useMoney() {
+  const session = useSessionStore()
+  return (amount: number) =>
+    new Intl.NumberFormat('en-GB', {
+      style: 'currency',
+      currency: session.playbook?.shop.currency ?? 'GBP',
+      maximumFractionDigits: amount > 0 && amount < 10 ? 2 : 0,
+      minimumFractionDigits: amount > 0 && amount < 10 ? 2 : 0,
+    }).format(amount)
+}
