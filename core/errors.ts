@@ -16,6 +16,9 @@ export const ERROR_CODES = [
 ] as const
 export type ErrorCode = (typeof ERROR_CODES)[number]
 
+/** Every answer of the server says in this header with which state of the playbook and of what was learned it was made. */
+export const LEARNED_HEADER = 'lantern-learned'
+
 /** The one shape in which errors leave the server: what happened, what is safe, and which fields are at fault. */
 export const ErrorShape = z.object({
   code: z.enum(ERROR_CODES),

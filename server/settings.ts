@@ -1,7 +1,9 @@
 import { eq } from 'drizzle-orm'
 import { defaultPlaybook, Playbook } from '../core/playbook/playbook'
+import { amended, type Amendment } from '../core/playbook/amending'
 import type { Database } from './db/open'
 import { settings } from './db/tables'
+import { invalid } from './failure'
 
 const PLAYBOOK_KEY = 'playbook'
 const REVISION_KEY = 'playbook-revision'
@@ -13,18 +15,26 @@ export function readPlaybook(database: Database): Playbook {
 }
 
 export function writePlaybook(database: Database, playbook: Playbook): void {
-  const value = JSON.stringify(playbook)
-  database
-    .insert(settings)
-    .values({ key: PLAYBOOK_KEY, value })
-    .onConflictDoUpdate({ target: settings.key, set: { value } })
-    .run()
-  const revision = String(playbookRevision(database) + 1)
-  database
-    .insert(settings)
-    .values({ key: REVISION_KEY, value: revision })
-    .onConflictDoUpdate({ target: settings.key, set: { value: revision } })
-    .run()
+  database.transaction((transaction) => {
+    const keep = (key: string, value: string) =>
+      transaction
+        .insert(settings)
+        .values({ key, value })
+        .onConflictDoUpdate({ target: settings.key, set: { value } })
+        .run()
+    keep(PLAYBOOK_KEY, JSON.stringify(playbook))
+    keep(REVISION_KEY, String(playbookRevision(database) + 1))
+  })
+}
+
+/** Changes one thing of the shop's playbook and answers the whole; throws a Failure where it can not be. */
+export function amendPlaybook(database: Database, amendment: Amendment): Playbook {
+  return database.transaction(() => {
+    const done = amended(readPlaybook(database), amendment)
+    if (!done.ok) throw invalid([done.fault])
+    writePlaybook(database, done.playbook)
+    return done.playbook
+  })
 }
 
 /** Goes up with every change of the playbook, so that plans made with an older one are known. */

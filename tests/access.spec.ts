@@ -9,6 +9,7 @@ const PAGES = [
   '/cases/SL-0005',
   '/cases/SL-0014',
   '/people',
+  '/playbook',
   '/?find=zzz',
 ]
 

@@ -43,6 +43,7 @@ export function usePlan(now: Ref<number>) {
   const full = shallowRef<FullPlan | null>(null)
   let asked = 0
   let base: PlanRequest['base'] = null
+  let last: { words: string; base: PlanRequest['base'] } = { words: '', base: null }
   let pause: ReturnType<typeof setTimeout> | undefined
   const order = planWorker('order', (reply) => {
     // Older questions stay until the new ones come, so that the card does not jump away under a key.
@@ -58,6 +59,10 @@ export function usePlan(now: Ref<number>) {
       if (!playbook || !evidence) return
       if (base?.playbook !== toRaw(playbook) || base.evidence !== toRaw(evidence))
         base = { playbook: toRaw(playbook), evidence: toRaw(evidence) }
+      // The server's answer to a fact is the same case once more.
+      const words = JSON.stringify([ofCase, time])
+      if (words === last.words && base === last.base) return
+      last = { words, base }
       const request: PlanRequest = { id: ++asked, depth: 'order', ofCase: toRaw(ofCase), now: time, base }
       order.ask(request)
       clearTimeout(pause)

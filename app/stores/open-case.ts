@@ -109,7 +109,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
 
   /** Sets facts, or answers what is wrong with them and leaves the case as it was. */
   function set(changes: Change[]): Fault[] {
-    const complete = changes.flatMap((change) => [...missingParts(change), change])
+    const complete = [...missingParts(changes), ...changes]
     if (supposed.value) {
       const next = [
         ...supposed.value.filter((one) => !complete.some((change) => change.fact === one.fact)),
@@ -134,11 +134,15 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     return []
   }
 
-  /** A fact of a part that is not there yet brings the part with it. */
-  function missingParts({ fact }: Change): Change[] {
-    const [list, id, ...rest] = fact.split('.')
-    const isInPart = (list === 'devices' || list === 'wanted' || list === 'copies') && rest.length > 0
-    return isInPart && factAt(current.value, `${list}.${id}`) === undefined ? [{ fact: `${list}.${id}`, is: {} }] : []
+  /** Facts of a part that is not there yet bring the part with them, once. */
+  function missingParts(changes: readonly Change[]): Change[] {
+    const parts = changes.flatMap(({ fact }) => {
+      const [list, id, ...rest] = fact.split('.')
+      const isInPart = (list === 'devices' || list === 'wanted' || list === 'copies') && rest.length > 0
+      return isInPart ? [`${list}.${id}`] : []
+    })
+    const missing = [...new Set(parts)].filter((part) => factAt(current.value, part) === undefined)
+    return missing.map((fact) => ({ fact, is: {} }))
   }
 
   async function flush() {

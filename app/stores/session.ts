@@ -1,5 +1,6 @@
 import type { Person, Deed } from '~~/core/people/person'
 import { may } from '~~/core/people/person'
+import type { Amendment } from '~~/core/playbook/amending'
 import type { Playbook } from '~~/core/playbook/playbook'
 import type { Evidence } from '~~/core/ranking/evidence'
 
@@ -40,6 +41,16 @@ export const useSessionStore = defineStore('session', () => {
     playbook.value = read
   }
 
+  // Another tab or another bench may change the playbook, or end a run that teaches something. Where the answer
+  // does not come, planning goes on with what is here, and the next change asks again.
+  watch(learnedHeard, (_, before) => {
+    if (before !== null && playbook.value) void loadPlaybook().catch(() => undefined)
+  })
+
+  async function amend(amendment: Amendment) {
+    playbook.value = await api<Playbook>('POST', '/api/playbook', amendment)
+  }
+
   async function enter(path: '/api/session' | '/api/first-start', body: unknown) {
     await api('POST', path, body)
     await load()
@@ -58,6 +69,7 @@ export const useSessionStore = defineStore('session', () => {
     playbook,
     evidence,
     loadPlaybook,
+    amend,
     isLoaded,
     load,
     enter,

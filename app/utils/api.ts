@@ -1,4 +1,4 @@
-import { ErrorShape } from '~~/core/errors'
+import { ErrorShape, LEARNED_HEADER } from '~~/core/errors'
 
 /** A failure that the server answered, in its one shape, or the lack of an answer. */
 export class ApiFailure extends Error {
@@ -20,6 +20,9 @@ const noAnswer = (): ErrorShape => ({
   fields: [],
 })
 
+/** With which playbook, and with what learned from runs, the server answered last; null before its first answer. */
+export const learnedHeard = ref<string | null>(null)
+
 type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 
 /** Asks the server; every failure comes as an ApiFailure. */
@@ -34,6 +37,7 @@ export async function api<T>(method: Method, path: string, body?: unknown): Prom
   } catch {
     throw new ApiFailure(noAnswer())
   }
+  learnedHeard.value = response.headers.get(LEARNED_HEADER) ?? learnedHeard.value
   const answer = await response.json().catch(() => null)
   if (response.ok) return answer as T
   const error = ErrorShape.safeParse(answer)

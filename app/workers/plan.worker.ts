@@ -20,11 +20,24 @@ export interface PlanReply {
 
 let base: NonNullable<PlanRequest['base']> | null = null
 
+/**
+ * The browser makes code fast only once it has run a few times. The first order is made so many times more,
+ * between messages, so that the first answers that are typed do not wait for that.
+ */
+const REHEARSALS = 8
+let rehearsed = 0
+
 /** The same core as on the server, away from the thread that types. */
 self.onmessage = ({ data }: MessageEvent<PlanRequest>) => {
   base = data.base ?? base
   if (!base) return
   const { playbook, evidence } = base
-  const full = fullPlanOf(data.ofCase, playbook, data.now, { evidence, depth: data.depth })
-  self.postMessage({ id: data.id, depth: data.depth, full } satisfies PlanReply)
+  const made = () => fullPlanOf(data.ofCase, playbook, data.now, { evidence, depth: data.depth })
+  self.postMessage({ id: data.id, depth: data.depth, full: made() } satisfies PlanReply)
+  const rehearse = () => {
+    if (rehearsed++ >= REHEARSALS) return
+    made()
+    setTimeout(rehearse)
+  }
+  if (data.depth === 'order') setTimeout(rehearse)
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { caseWith, endedRun, NOW } from '../testing/case-with'
 import { titleOf } from './title'
 import { outcomeOf } from './outcome'
-import { copyWords, deviceWords, spanWords, withArticle } from './words'
+import { copyWords, countWords, deviceWords, spanWords, withArticle } from './words'
 
 const zone = 'Europe/London'
 const span = (from: string, to: string) => spanWords({ from: Date.parse(from), to: Date.parse(to) }, zone, NOW)
@@ -61,4 +61,16 @@ describe('things in words', () => {
       { wanted: 'w2', of: null, back: 0, whole: 0 },
     ])
   })
+})
+
+describe('a count with its noun', () => {
+  it.each([
+    [1, 'photos', '1 photo'],
+    [0.6, 'contacts', '1 contact'],
+    [1, 'calendar entries', '1 calendar entry'],
+    [1, 'video clips', '1 video clip'],
+    [1, 'mail', '1 mail'],
+    [9.4, 'photos', '9 photos'],
+    [0, 'notes', '0 notes'],
+  ])('%d %s', (count, plural, words) => expect(countWords(count, plural)).toBe(words))
 })

@@ -117,15 +117,27 @@ export function copyWords(copy: Copy): string {
 
 /** A day in the shop's zone, with the year only where it is not this one. */
 export function dayWords(time: number, zone: string, now: number): string {
-  const inZone = tz(zone)
-  const sameYear = format(time, 'yyyy', { in: inZone }) === format(now, 'yyyy', { in: inZone })
-  return format(time, sameYear ? 'd MMM' : 'd MMM yyyy', { in: inZone })
+  const sameYear = formatted(time, 'yyyy', zone) === formatted(now, 'yyyy', zone)
+  return formatted(time, sameYear ? 'd MMM' : 'd MMM yyyy', zone)
+}
+
+/** So many times are kept as they were formatted: a plan says the same few over and over, and formatting is slow. */
+const MOST_KEPT = 2000
+const kept = new Map<string, string>()
+
+function formatted(time: number, pattern: string, zone: string): string {
+  const key = `${time} ${pattern} ${zone}`
+  const before = kept.get(key)
+  if (before !== undefined) return before
+  if (kept.size >= MOST_KEPT) kept.clear()
+  const words = format(time, pattern, { in: tz(zone) })
+  kept.set(key, words)
+  return words
 }
 
 /** A range of time as people write it: one day, two days of one month, or two dates; hours where it is shorter than a day. */
 export function spanWords(span: Span, zone: string, now: number): string {
-  const inZone = tz(zone)
-  const clock = (time: number) => format(time, 'HH:mm', { in: inZone })
+  const clock = (time: number) => formatted(time, 'HH:mm', zone)
   const isDayStart = clock(span.from) === '00:00'
   const isDayEnd = clock(span.to) === '23:59' || clock(span.to) === '00:00'
   const from = dayWords(span.from, zone, now)
@@ -150,4 +162,10 @@ export function momentWords(moment: Moment, zone: string, now: number): string {
 /** "a phone", "an external disk". */
 export function withArticle(words: string): string {
   return `${/^[aeiou]/i.test(words) ? 'an' : 'a'} ${words}`
+}
+
+/** "9 photos", "1 contact", "1 call record": a count with its noun, which is given in the plural. */
+export function countWords(count: number, plural: string): string {
+  const whole = Math.round(count)
+  return `${whole} ${whole === 1 ? plural.replace(/ies$/, 'y').replace(/([^s])s$/, '$1') : plural}`
 }

@@ -5,10 +5,10 @@ export const ROLES = ['owner', 'technician', 'counter'] as const
 export type Role = (typeof ROLES)[number]
 
 /** What people do here; which role may do it is said once, below. */
-export type Deed = 'log' | 'work' | 'close' | 'people'
+export type Deed = 'log' | 'work' | 'close' | 'people' | 'playbook'
 
 const MAY: Record<Role, readonly Deed[]> = {
-  owner: ['log', 'work', 'close', 'people'],
+  owner: ['log', 'work', 'close', 'people', 'playbook'],
   technician: ['log', 'work', 'close'],
   counter: ['log'],
 }

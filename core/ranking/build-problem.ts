@@ -3,7 +3,6 @@ import { countOf } from '../cases/wanted'
 import type { Axis } from './axis'
 import type { Joint } from './joint'
 import type { RouteOption } from './options'
-import { workClock } from './opening-hours'
 import { SAFETY } from './plan-shape'
 import { isPreparation, preparationsOf } from './preparations'
 import { STEADY, type JointState, type Problem, type Step, type WindowLeft } from './problem'
@@ -81,16 +80,8 @@ interface Figures {
 }
 
 /** The figures of an option begun at `start`, worked out once for each of its variants. */
-function figuresAt(start: number, { playbook, now }: Situation, axes: readonly Axis[], bound: Bound) {
-  const clock = workClock(start, playbook.shop)
-  const instants = new Map<number, number>()
-  const after = (busyMinutes: number) => {
-    const seen = instants.get(busyMinutes)
-    if (seen !== undefined) return seen
-    const instant = clock.after(busyMinutes)
-    instants.set(busyMinutes, instant)
-    return instant
-  }
+function figuresAt(start: number, { workFrom, now }: Situation, axes: readonly Axis[], bound: Bound) {
+  const clock = workFrom(start)
   const kept = new Map<RouteOption, Figures>()
   return (option: RouteOption): Figures => {
     const before = kept.get(option)
@@ -101,7 +92,7 @@ function figuresAt(start: number, { playbook, now }: Situation, axes: readonly A
       1,
     )
     const ratio: WindowLeft = (busyMinutes) =>
-      busyMinutes === 0 ? 1 : option.window.survival(after(busyMinutes)) / atStart
+      busyMinutes === 0 ? 1 : option.window.survival(clock.after(busyMinutes)) / atStart
     const isSteady = option.window.earliest === null && option.window.survival(now + 1e10) === atStart
     const figures: Figures = {
       chance: rest * atStart,

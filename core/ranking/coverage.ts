@@ -124,7 +124,7 @@ const MECHANISMS: Registry = {
       const { from } = place
       const since = spanOf(from)
       return {
-        bySlice: axis.slices.map((slice) => certain(madeFrom(slice, since))),
+        bySlice: madeFrom(axis, since).map(certain),
         fact,
         says: () => `They lay on it from ${momentWords(from, zoneOf(situation), situation.now)} on.`,
       }
@@ -133,7 +133,7 @@ const MECHANISMS: Registry = {
       const { from } = other
       const until = spanOf(from)
       return {
-        bySlice: axis.slices.map((slice) => certain(1 - madeFrom(slice, until))),
+        bySlice: madeFrom(axis, until).map((share) => certain(1 - share)),
         fact,
         says: () => `They lay on it until ${momentWords(from, zoneOf(situation), situation.now)}.`,
       }
@@ -263,10 +263,10 @@ function imageCoverage(copy: NonNullable<Binding['copy']>, axis: Axis, situation
   }
 }
 
-/** Which part of the slice was made at or after a moment that is itself a range. */
-function madeFrom(slice: Slice, since: Span): number {
+/** By slice: which part of it was made at or after a moment that is itself a range. */
+function madeFrom(axis: Axis, since: Span): number[] {
   const points = pointsIn(since, QUADRATURE)
-  return points.reduce((sum, time) => sum + 1 - madeBy(slice, time), 0) / points.length
+  return axis.slices.map((slice) => points.reduce((sum, time) => sum + 1 - madeBy(slice, time), 0) / points.length)
 }
 
 /** What had been sent up to the cloud: everything up to the time it stayed in step, and all of it where it never fell behind. */

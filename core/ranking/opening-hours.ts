@@ -2,6 +2,7 @@ import { TZDate } from '@date-fns/tz'
 import { addDays, setHours, setMinutes, startOfDay } from 'date-fns'
 import { MINUTE_MS, type Span } from '../cases/moment'
 import type { Shop } from '../playbook/shop'
+import { keptBy } from './kept-by'
 
 /** Lays minutes of work onto the hours in which the shop is open. */
 export interface WorkClock {
@@ -28,7 +29,7 @@ export function workClock(start: number, shop: Pick<Shop, 'hours' | 'zone'>): Wo
     return spans[index]!
   }
   return {
-    after(minutes) {
+    after: keptBy((minutes: number) => {
       if (minutes <= 0) return start
       let rest = minutes * MINUTE_MS
       for (let index = 0; ; index++) {
@@ -37,7 +38,7 @@ export function workClock(start: number, shop: Pick<Shop, 'hours' | 'zone'>): Wo
         if (rest <= span.to - span.from) return span.from + rest
         rest -= span.to - span.from
       }
-    },
+    }),
   }
 }
 

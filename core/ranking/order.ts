@@ -1,3 +1,4 @@
+import { keptBy } from './kept-by'
 import { reachedBy } from './reached'
 import { fullness, MOST_STEPS, STEADY, type JointState, type Order, type Problem, type WindowLeft } from './problem'
 import { valueTables } from './value-table'
@@ -147,17 +148,6 @@ function totalOf(tables: readonly Float64Array[]): Float64Array {
   const total = new Float64Array(tables[0]!.length)
   for (const table of tables) addTo(total, table, 1)
   return total
-}
-
-function keptBy<K, V>(find: (key: K) => V): (key: K) => V {
-  const kept = new Map<K, V>()
-  return (key) => {
-    const before = kept.get(key)
-    if (before !== undefined) return before
-    const found = find(key)
-    kept.set(key, found)
-    return found
-  }
 }
 
 function tableOf(window: WindowLeft, minutes: readonly number[]): Float64Array {

@@ -5,6 +5,8 @@ import type { Playbook } from '../playbook/playbook'
 import { NO_EVIDENCE, type Evidence } from './evidence'
 import type { LossRange } from './loss-range'
 import { lossRangeOf } from './loss-range'
+import { keptBy } from './kept-by'
+import { workClock, type WorkClock } from './opening-hours'
 import { supposing } from './suppose'
 
 /** What every part of the engine looks at: the case, the playbook, the time, and when the loss was. */
@@ -17,6 +19,8 @@ export interface Situation {
   readonly now: number
   readonly loss: LossRange
   readonly ticked: ReadonlySet<string>
+  /** the shop's working time from an instant (ms) on; each is worked out once */
+  readonly workFrom: (start: number) => WorkClock
   /** the situation as the client told it, where this one supposes more; itself where it does not */
   readonly told: Pick<Situation, 'ofCase' | 'loss'>
 }
@@ -29,7 +33,8 @@ export function situationOf(
 ): Situation {
   const ticked = new Set(ofCase.holds.filter((mark) => mark.mark === 'ticked').map((mark) => mark.hold))
   const loss = lossRangeOf(ofCase, now)
-  return { ofCase, playbook, evidence, now, loss, ticked, told: { ofCase, loss } }
+  const workFrom = keptBy((start: number) => workClock(start, playbook.shop))
+  return { ofCase, playbook, evidence, now, loss, ticked, workFrom, told: { ofCase, loss } }
 }
 
 /** The same situation if these facts were so. */

@@ -33,5 +33,7 @@ export function sumIsAfter(one: Span, other: Span, time: number): number {
 export function pointsIn(span: Span, count: number): number[] {
   if (span.to === span.from) return [span.from]
   const step = (span.to - span.from) / count
-  return Array.from({ length: count }, (_, index) => span.from + (index + 0.5) * step)
+  const points: number[] = []
+  for (let index = 0; index < count; index++) points.push(span.from + (index + 0.5) * step)
+  return points
 }

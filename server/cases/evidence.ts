@@ -9,17 +9,23 @@ const kept = new WeakMap<Database, { readonly last: number; readonly evidence: E
 
 /** What the shop's own runs have taught so far. */
 export function readEvidence(database: Database): Evidence {
-  const last =
-    database
-      .select({ id: max(outcomes.id) })
-      .from(outcomes)
-      .get()?.id ?? 0
+  const last = lastLearned(database)
   const before = kept.get(database)
   if (before?.last === last) return before.evidence
   const rows = database.select({ body: outcomes.body }).from(outcomes).all()
   const evidence = evidenceOf(rows.map((row) => RunOutcome.parse(JSON.parse(row.body))))
   kept.set(database, { last, evidence })
   return evidence
+}
+
+/** Goes up with every run that has taught something. */
+export function lastLearned(database: Database): number {
+  return (
+    database
+      .select({ id: max(outcomes.id) })
+      .from(outcomes)
+      .get()?.id ?? 0
+  )
 }
 
 /** Keeps what an ended run teaches, in the transaction that ends it. */

@@ -3,7 +3,7 @@ import { known } from '../../core/cases/fact'
 import { outcomeOf } from '../../core/cases/outcome'
 import { isBeingWorked } from '../../core/cases/states'
 import { countOf } from '../../core/cases/wanted'
-import { deviceWords, STATE_WORDS, TYPE_WORDS } from '../../core/cases/words'
+import { countWords, deviceWords, STATE_WORDS, TYPE_WORDS } from '../../core/cases/words'
 import type { CaseSummary } from '../../core/cases/writing'
 import type { FullPlan } from '../../core/ranking/plan'
 
@@ -90,7 +90,5 @@ function waitWords(ofCase: Case, items: Record<string, number>): string {
   if (!set || amount < 0.05) return 'nothing yet'
   const what = known(set.type) ? TYPE_WORDS[set.type] : 'items'
   if (countOf(set) === 1) return `${amount.toFixed(1)} of 1`
-  return amount < 1.5 ? `1 ${singular(what)}` : `${Math.round(amount)} ${what}`
+  return countWords(Math.max(1, amount), what)
 }
-
-const singular = (words: string) => words.replace(/ies$/, 'y').replace(/s$/, '')

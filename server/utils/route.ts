@@ -1,12 +1,13 @@
 import type { EventHandler, H3Event } from 'h3'
 import type { z } from 'zod'
 import { faultsOf } from '../../core/cases/faults'
-import type { ErrorShape } from '../../core/errors'
+import { LEARNED_HEADER, type ErrorShape } from '../../core/errors'
 import { may, type Deed, type Person } from '../../core/people/person'
 import type { Playbook } from '../../core/playbook/playbook'
 import { Failure, invalid } from '../failure'
 import { personExists } from '../people/store'
-import { readPlaybook } from '../settings'
+import { playbookRevision, readPlaybook } from '../settings'
+import { lastLearned } from '../cases/evidence'
 import type { Writer } from '../cases/rows'
 
 interface Request<Body> {
@@ -39,6 +40,8 @@ export function defineRoute<Schema extends z.ZodType = z.ZodUndefined, Result = 
         throw new Failure('not-allowed', `That is not for ${person.role} staff.`)
       const { database, clock } = useLantern()
       const now = clock.now()
+      // Whoever plans in the browser hears with any answer that what plans are made with has moved on.
+      setResponseHeader(event, LEARNED_HEADER, `${playbookRevision(database)}.${lastLearned(database)}`)
       return await answer({
         event,
         body: await bodyOf(event, rule.body),

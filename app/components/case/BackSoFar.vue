@@ -34,7 +34,7 @@ const lines = computed(() =>
       <p class="text-soft">
         {{ line.isOne ? 'back so far' : line.name }}
         <strong class="figure text-ink">{{ line.whole }}</strong>
-        <template v-if="line.of">&nbsp;of about {{ line.of }}</template>
+        <template v-if="line.of">&nbsp;of about {{ line.of }}&nbsp;</template>
         <template v-if="line.damaged > 0">, {{ line.damaged }} damaged</template>
         <template v-if="isWorked">· plan expects {{ line.expects }}</template>
       </p>

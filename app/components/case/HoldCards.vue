@@ -146,7 +146,7 @@ function ask(hold: PlanHold) {
 }
 .waive {
   align-self: flex-start;
-  min-height: 24px;
+  min-height: 22px;
   padding: 0 3px;
   font-size: 13px;
   color: var(--soft);

@@ -237,6 +237,7 @@ const overridden = computed(() => (props.full.override ? store.current.override 
       :row="pointedRow"
       is-working
     />
+    <PlanEstimate v-if="planned.length > 0" :plan="full.plan" :is-own-order="full.override !== null" />
     <p v-if="planned.length === 0" class="mt-6 max-w-[32rem] text-soft">
       {{
         full.sets.length === 0

@@ -3,7 +3,7 @@ import { askingOf } from '~~/core/cases/asking'
 import { factorWords } from '~~/core/ranking/factor-words'
 import { isShareFactor } from '~~/core/ranking/factor'
 import type { FullPlan } from '~~/core/ranking/plan'
-import { firstRouteOf, type PlanOption } from '~~/core/ranking/plan-shape'
+import { firstRouteOf, isRoute, type PlanOption } from '~~/core/ranking/plan-shape'
 
 /** Why a route has its figures: each factor given those before it, the fact it rests on, and that fact to be changed in place. */
 const props = defineProps<{ option: PlanOption; full: FullPlan }>()
@@ -69,7 +69,7 @@ const firmness = computed(() => {
       </ol>
     </section>
     <p class="text-soft">
-      Together {{ percent(option.expected) }} of what is wanted.
+      <template v-if="isRoute(option)">Together {{ percent(option.expected) }} of what is wanted.</template>
       <template v-if="firmness">{{ firmness }}</template>
       <template v-if="prior">The odds count as {{ prior.weight }} earlier runs.</template>
     </p>

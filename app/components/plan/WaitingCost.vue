@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { known } from '~~/core/cases/fact'
-import { TYPE_WORDS } from '~~/core/cases/words'
+import { countWords, TYPE_WORDS } from '~~/core/cases/words'
 import { closingWords } from '~~/core/ranking/closing-words'
 import type { FullPlan } from '~~/core/ranking/plan'
 
@@ -18,7 +18,7 @@ const items = computed(() =>
     .filter(([, count]) => count >= 0.5)
     .map(([id, count]) => {
       const set = store.current.wanted.find((one) => one.id === id)
-      return `${Math.round(count)} ${set && known(set.type) ? TYPE_WORDS[set.type] : 'items'}`
+      return countWords(count, set && known(set.type) ? TYPE_WORDS[set.type] : 'items')
     })
     .join(' and '),
 )

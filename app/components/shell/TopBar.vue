@@ -23,6 +23,7 @@ watch(
 )
 const places = computed(() => [
   { to: '/', words: 'Counter' },
+  { to: '/playbook', words: 'Playbook' },
   ...(session.may('people') ? [{ to: '/people', words: 'People' }] : []),
 ])
 

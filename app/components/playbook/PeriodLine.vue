@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import type { KeptPeriod } from '~~/core/playbook/periods'
+import type { Period } from '~~/core/playbook/route-kind'
+
+/** One period of the playbook, changed where it stands. */
+const props = defineProps<{ kept: KeptPeriod; isMine: boolean }>()
+const session = useSessionStore()
+const { send, problem } = useSending()
+const wrong = ref<string | null>(null)
+/** what was typed and can not be kept yet, because the other end has to follow */
+const typed = ref<Partial<Period>>({})
+const id = useId()
+const isShipped = computed(
+  () =>
+    !props.kept.shipped ||
+    (props.kept.shipped.minDays === props.kept.period.minDays &&
+      props.kept.shipped.maxDays === props.kept.period.maxDays),
+)
+const rangeWords = ({ minDays, maxDays }: Period) =>
+  minDays === maxDays ? `${minDays} days` : `${minDays} to ${maxDays} days`
+const note = computed(() => wrong.value ?? problem.value)
+
+async function keep(part: Partial<Period>) {
+  typed.value = { ...typed.value, ...part }
+  const period = { ...props.kept.period, ...typed.value }
+  wrong.value = faultIn(period)
+  if (wrong.value !== null) return
+  const { kind, which, title } = props.kept
+  const done = await send(() => session.amend({ what: 'period', kind, which, period }))
+  if (!done) return
+  typed.value = {}
+  tellDone(`${title}: ${rangeWords(period)} from now on.`)
+}
+
+function undo() {
+  typed.value = {}
+  wrong.value = null
+}
+
+function faultIn({ minDays, maxDays }: Period): string | null {
+  if (![minDays, maxDays].every((days) => Number.isFinite(days) && days >= 0 && days <= MOST_DAYS))
+    return `Days are a number from 0 to ${MOST_DAYS}.`
+  return minDays > maxDays ? 'The least is more than the most.' : null
+}
+const MOST_DAYS = 3660
+</script>
+
+<template>
+  <li class="py-1">
+    <div class="flex items-center gap-3">
+      <span class="min-w-0 flex-1" :title="kept.note">{{ kept.title }}</span>
+      <button
+        v-if="isMine && !isShipped"
+        type="button"
+        class="min-h-[24px] text-[14px] text-russet-ink underline decoration-dotted"
+        :aria-label="`${kept.title}: back to ${rangeWords(kept.shipped!)}`"
+        @click="keep({ ...kept.shipped! })"
+      >
+        back to {{ rangeWords(kept.shipped!) }}
+      </button>
+      <template v-if="isMine">
+        <NumberField
+          :label="`${kept.title}, least days`"
+          :value="kept.period.minDays"
+          :is-wrong="wrong !== null"
+          :described-by="note ? id : undefined"
+          @keep="(minDays) => keep({ minDays })"
+          @undo="undo"
+        />
+        <span class="text-soft">to</span>
+        <NumberField
+          :label="`${kept.title}, most days`"
+          :value="kept.period.maxDays"
+          :is-wrong="wrong !== null"
+          :described-by="note ? id : undefined"
+          @keep="(maxDays) => keep({ maxDays })"
+          @undo="undo"
+        />
+        <span class="text-soft">days</span>
+      </template>
+      <span v-else class="figure">{{ rangeWords(kept.period) }}</span>
+    </div>
+    <p v-if="note" :id="id" role="alert" class="text-right text-[14px] font-bold text-russet-ink">{{ note }}</p>
+  </li>
+</template>

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { periodsOf, type KeptPeriod, type PeriodName } from '~~/core/playbook/periods'
+
+const session = useSessionStore()
+const isMine = computed(() => session.may('playbook'))
+const GROUPS: readonly { which: PeriodName; title: string; says: string }[] = [
+  {
+    which: 'kept',
+    title: 'What was deleted, saved over or turned back',
+    says: 'Counted from the loss. A bin may be emptied any day between the two.',
+  },
+  {
+    which: 'until-replaced',
+    title: 'Copies that a newer one replaces',
+    says: 'Counted from the day the copy was taken, where nobody knows when the next one comes.',
+  },
+  {
+    which: 'bin-in-backup',
+    title: 'A bin that was backed up with the device',
+    says: 'Counted from the loss to the day of the backup: within it the bin still held the items.',
+  },
+]
+const periods = computed(() => (session.playbook ? periodsOf(session.playbook) : []))
+const groups = computed(() =>
+  GROUPS.map((group) => ({ ...group, periods: periods.value.filter(({ which }) => which === group.which) })).filter(
+    (group) => group.periods.length > 0,
+  ),
+)
+const keyOf = ({ kind, which }: KeptPeriod) => `${kind} ${which}`
+
+useHead({ title: 'Playbook' })
+</script>
+
+<template>
+  <div
+    v-if="session.playbook"
+    class="mx-auto grid max-w-[1320px] gap-x-14 gap-y-10 px-6 py-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] desk:px-8"
+  >
+    <section aria-labelledby="periods">
+      <h1 id="periods" class="text-[26px]">How long things are kept</h1>
+      <p class="mt-1 max-w-[62ch] text-soft">
+        {{
+          isMine
+            ? 'Change a period when a client’s account or device turns out to keep things longer or shorter. Open cases are planned anew with it.'
+            : 'The periods that plans count with. The owner changes them.'
+        }}
+      </p>
+      <section v-for="group in groups" :key="group.which" class="mt-6" :aria-label="group.title">
+        <h2 class="text-[18px]">{{ group.title }}</h2>
+        <p class="text-[15px] text-soft">{{ group.says }}</p>
+        <ul class="mt-2 divide-y divide-line border-y border-line">
+          <PeriodLine v-for="period in group.periods" :key="keyOf(period)" :kept="period" :is-mine="isMine" />
+        </ul>
+      </section>
+    </section>
+    <div>
+      <ModelTable :models="session.playbook.shop.models" :is-mine="isMine" />
+      <WeightLines class="mt-10" :shop="session.playbook.shop" :is-mine="isMine" />
+    </div>
+  </div>
+</template>

@@ -1,0 +1,68 @@
+import { z } from 'zod'
+import { faultsOf, type Fault } from '../cases/faults'
+import { KnownModel } from './models'
+import { PERIOD_NAMES, withPeriod } from './periods'
+import type { Playbook } from './playbook'
+import { Period } from './route-kind'
+import { Weights } from './shop'
+
+/** One change to a playbook. Small ones, so that two people who change different things lose nothing. */
+export const Amendment = z.discriminatedUnion('what', [
+  z.object({ what: z.literal('period'), kind: z.string().max(60), which: z.enum(PERIOD_NAMES), period: Period }),
+  z.object({ what: z.literal('weight'), which: Weights.keyof(), is: z.number('is not a number') }),
+  z.object({
+    what: z.literal('model'),
+    /** the entry that it takes the place of; null for a new one */
+    instead: z.string().max(80).nullable(),
+    model: KnownModel,
+  }),
+  z.object({ what: z.literal('forget-model'), make: z.string().max(80) }),
+])
+export type Amendment = z.infer<typeof Amendment>
+
+export type Amended = { readonly ok: true; readonly playbook: Playbook } | { readonly ok: false; readonly fault: Fault }
+
+/** The playbook with one change, or what is wrong with it; the given one is left as it was. */
+export function amended(playbook: Playbook, amendment: Amendment): Amended {
+  if (amendment.what === 'period') return withKindsPeriod(playbook, amendment)
+  if (amendment.what === 'weight') return withWeight(playbook, amendment)
+  if (amendment.what === 'model') return withModel(playbook, amendment)
+  const models = playbook.shop.models.filter(({ make }) => !isSame(make, amendment.make))
+  if (models.length === playbook.shop.models.length) return wrong('make', 'is not in the table any more')
+  return withShop(playbook, { models })
+}
+
+function withKindsPeriod(playbook: Playbook, asked: Extract<Amendment, { what: 'period' }>): Amended {
+  const kind = playbook.kinds.find((one) => one.id === asked.kind)
+  const changed = kind ? withPeriod(kind, asked.which, asked.period) : null
+  if (!changed) return wrong('kind', 'has no such period')
+  return { ok: true, playbook: { ...playbook, kinds: playbook.kinds.map((one) => (one === kind ? changed : one)) } }
+}
+
+function withWeight(playbook: Playbook, { which, is }: Extract<Amendment, { what: 'weight' }>): Amended {
+  const read = Weights.safeParse({ ...playbook.shop.weights, [which]: is })
+  if (!read.success) return wrong('is', faultsOf(read.error)[0]?.message ?? 'can not be used')
+  return withShop(playbook, { weights: read.data })
+}
+
+function withModel(playbook: Playbook, { instead, model }: Extract<Amendment, { what: 'model' }>): Amended {
+  const { models } = playbook.shop
+  const others = instead === null ? models : models.filter(({ make }) => !isSame(make, instead))
+  if (instead !== null && others.length === models.length) return wrong('instead', 'is not in the table any more')
+  if (others.some(({ make }) => isSame(make, model.make))) return wrong('model.make', 'is in the table already')
+  if (others.length >= MOST_MODELS) return wrong('model', `would be more than ${MOST_MODELS} entries`)
+  const sorted = [...others, model].sort((one, other) => one.make.localeCompare(other.make, 'en'))
+  return withShop(playbook, { models: sorted })
+}
+
+/** As many as the schema of the shop takes. */
+const MOST_MODELS = 2000
+
+const withShop = (playbook: Playbook, part: Partial<Playbook['shop']>): Amended => ({
+  ok: true,
+  playbook: { ...playbook, shop: { ...playbook.shop, ...part } },
+})
+
+const wrong = (path: string, message: string): Amended => ({ ok: false, fault: { path, message } })
+
+const isSame = (one: string, other: string) => one.trim().toLowerCase() === other.trim().toLowerCase()

@@ -1,0 +1,65 @@
+import { COPY_KIND_WORDS } from '../cases/words'
+import { kinds } from './kinds'
+import type { Playbook } from './playbook'
+import { RouteKind, type Period } from './route-kind'
+
+/** Which of a kind's periods is meant: its own window, how long a copy lasts, or a bin inside a backup. */
+export const PERIOD_NAMES = ['kept', 'until-replaced', 'bin-in-backup'] as const
+export type PeriodName = (typeof PERIOD_NAMES)[number]
+
+/** A period of the playbook as it is read and changed by people. */
+export interface KeptPeriod {
+  readonly kind: string
+  readonly which: PeriodName
+  /** what is kept, without the words of a case */
+  readonly title: string
+  readonly period: Period
+  /** as it ships; null for a kind that the shop made */
+  readonly shipped: Period | null
+  readonly note: string
+}
+
+/** Every period of a playbook, kind by kind. */
+export function periodsOf({ kinds: ofShop }: Playbook): KeptPeriod[] {
+  return ofShop.flatMap((kind) => {
+    const shipped = SHIPPED.get(kind.id)
+    return PERIOD_NAMES.flatMap((which): KeptPeriod[] => {
+      const period = periodIn(kind, which)
+      if (!period) return []
+      return [
+        {
+          kind: kind.id,
+          which,
+          title: titleOf(kind),
+          period,
+          shipped: shipped ? periodIn(shipped, which) : null,
+          note: kind.prior.note,
+        },
+      ]
+    })
+  })
+}
+
+/** One of a kind's periods, null where it has none of that name. */
+export function periodIn(kind: RouteKind, which: PeriodName): Period | null {
+  if (which === 'kept') return kind.window.rule === 'kept' ? kind.window.period : null
+  if (which === 'until-replaced') return kind.window.rule === 'replaced' ? (kind.window.otherwise ?? null) : null
+  return kind.brings.by === 'snapshot' ? (kind.brings.keptBin ?? null) : null
+}
+
+/** The same kind with another period; null where it has none of that name. */
+export function withPeriod(kind: RouteKind, which: PeriodName, period: Period): RouteKind | null {
+  if (periodIn(kind, which) === null) return null
+  if (which === 'kept') return { ...kind, window: { rule: 'kept', period } }
+  if (which === 'until-replaced') return { ...kind, window: { rule: 'replaced', otherwise: period } }
+  return kind.brings.by === 'snapshot' ? { ...kind, brings: { ...kind.brings, keptBin: period } } : null
+}
+
+const SHIPPED = new Map(kinds.map((kind) => [kind.id, RouteKind.parse(kind)]))
+
+/** "Photo bin on the device", "Bin of the cloud library". */
+function titleOf({ title, reads }: RouteKind): string {
+  const copy = reads.from === 'copy' && reads.kinds[0] ? `the ${COPY_KIND_WORDS[reads.kinds[0]]}` : 'the copy'
+  const said = title.replace('{device}', 'the device').replace('{copy}', copy)
+  return said.charAt(0).toUpperCase() + said.slice(1)
+}

@@ -1,0 +1,11 @@
+/** The same function, which finds each answer once and keeps it for as long as the function itself is kept. */
+export function keptBy<K, V>(find: (key: K) => V): (key: K) => V {
+  const kept = new Map<K, V>()
+  return (key) => {
+    const before = kept.get(key)
+    if (before !== undefined) return before
+    const found = find(key)
+    kept.set(key, found)
+    return found
+  }
+}
