@@ -193,3 +193,32 @@ test('tags hang on the closing line in order of time and never cover each other'
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/cases\//)
 })
+
+test('more than forty cases hang in groups, and a group leads to its cases', async ({ bench: page }) => {
+  test.setTimeout(120_000)
+  for (let index = 0; index < 40; index++)
+    await logCase(page.request, {
+      'client.name': `Client ${index}`,
+      'devices.d1': { kind: 'phone', platform: 'closed-phone', lock: 'unlocked', condition: 'working' },
+      'wanted.w1': { type: 'photos', count: 20 },
+      'loss.how': 'deleted-in-bulk',
+      'loss.when': { from: '2026-11-10T09:00:00Z', to: '2026-11-10T10:00:00Z' },
+    })
+  // Plans of new cases are made in the background.
+  const hanging = async () => {
+    const { cases } = await (await page.request.get('/api/cases')).json()
+    return cases.filter((one: { closes: (string | null)[] }) => one.closes[0] !== null).length
+  }
+  await expect.poll(hanging, { timeout: 60_000 }).toBeGreaterThan(40)
+  await page.goto('/')
+  const tags = page.locator('[data-test="tag"]')
+  await expect(tags.filter({ hasText: 'cases' }).first()).toBeVisible()
+  expect(await tags.count()).toBeLessThanOrEqual(20)
+  const several = tags.filter({ hasText: 'cases' }).first()
+  const count = Number(/(\d+) cases/.exec((await several.textContent())!)![1])
+  await several.click()
+  await expect(page.locator('[data-test="together"]')).toContainText(`${count} of`)
+  await expect(page.locator('tbody tr')).toHaveCount(count)
+  await page.keyboard.press('Escape')
+  await expect(page.locator('[data-test="together"]')).toHaveCount(0)
+})

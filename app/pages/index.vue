@@ -13,6 +13,13 @@ const trouble = ref<string | null>(null)
 const table = useTemplateRef<{ go: (step: number) => void }>('table')
 const zone = computed(() => session.playbook?.shop.zone ?? 'UTC')
 const sought = computed(() => (typeof route.query.find === 'string' ? route.query.find : ''))
+/** the cases of a tag that stands for several */
+const together = computed(() =>
+  typeof route.query.together === 'string' ? new Set(route.query.together.split(',')) : null,
+)
+const shown = computed(() =>
+  together.value && sought.value === '' ? cases.value.filter(({ code }) => together.value!.has(code)) : cases.value,
+)
 let asked = 0
 
 async function load() {
@@ -75,7 +82,11 @@ const under = computed(() => {
     : open
 })
 
-useSingleKeys({ n: () => void navigateTo('/log'), arrowdown: () => table.value?.go(0) })
+useSingleKeys({
+  escape: () => void (together.value && navigateTo('/')),
+  n: () => void navigateTo('/log'),
+  arrowdown: () => table.value?.go(0),
+})
 useHead({ title: 'Counter' })
 </script>
 
@@ -104,7 +115,11 @@ useHead({ title: 'Counter' })
       :zone="zone"
       class="mb-3 max-desk:hidden"
     />
-    <CaseTable v-if="!isLoading && cases.length > 0" ref="table" :cases="cases" :now="now" :zone="zone" />
+    <p v-if="together && sought === ''" class="mb-2 flex items-baseline gap-4" data-test="together">
+      <strong>{{ shown.length }} of {{ cases.length }}, which close about the same time</strong>
+      <NuxtLink to="/" class="text-russet-ink underline decoration-dotted">show all</NuxtLink>
+    </p>
+    <CaseTable v-if="!isLoading && cases.length > 0" ref="table" :cases="shown" :now="now" :zone="zone" />
     <div v-else-if="!isLoading && !trouble" class="mt-16 max-w-[32rem]">
       <template v-if="sought">
         <h2 class="text-xl">No case has “{{ sought }}” in its name, code or number</h2>

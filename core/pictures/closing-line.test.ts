@@ -73,6 +73,8 @@ describe('the closing line', () => {
       waits: 0,
     }))
     const { tags } = hangTags(list, NOW, WIDTH, placeOf)
-    expect(tags[0]!.codes).toEqual(['SL-0', 'SL-1', 'SL-2'])
+    expect(tags[0]!.codes).toEqual(['SL-0', 'SL-1', 'SL-2', 'SL-3', 'SL-4'])
+    expect(tags).toHaveLength(18)
+    expect(hangTags(list.slice(0, 40), NOW, WIDTH, placeOf).tags).toHaveLength(40)
   })
 })

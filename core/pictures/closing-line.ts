@@ -39,13 +39,16 @@ export const LINE_STOPS: readonly { readonly words: string; readonly ms: number;
 
 /** Cases up to which each hangs as a tag of its own. */
 export const MOST_TAGS = 40
+/** Above that, neighbours in time become one, until there are at most so many. */
+const MOST_GROUPS = 20
 /** Up to so many there is room for three lines on each tag. */
 const MOST_LARGE = 10
 const GAP = 6
 
-/** Tags large enough to read, smaller where there are many. */
-export function tagSize(count: number): { readonly width: number; readonly height: number } {
-  return count <= MOST_LARGE ? { width: 132, height: 62 } : { width: 112, height: 28 }
+/** Tags large enough to read: three lines for few cases, one line for many, two where each stands for several. */
+export function tagSize(cases: number): { readonly width: number; readonly height: number; readonly lines: 1 | 2 | 3 } {
+  if (cases <= MOST_LARGE) return { width: 132, height: 62, lines: 3 }
+  return cases <= MOST_TAGS ? { width: 112, height: 28, lines: 1 } : { width: 112, height: 40, lines: 2 }
 }
 
 /**
@@ -60,7 +63,7 @@ export function hangTags(
   placeOf: (time: number) => number,
 ): { readonly tags: readonly Tag[]; readonly height: number } {
   const groups = grouped([...cases].sort((one, other) => middleOf(one) - middleOf(other)))
-  const size = tagSize(groups.length)
+  const { width: wide, height: high } = tagSize(cases.length)
   const weights = groups.map((group) => Math.max(...group.map((one) => one.waits)))
   const heavier = (weight: number) => weights.filter((other) => other < weight).length / Math.max(1, groups.length - 1)
   const lanes: { from: number; to: number }[][] = []
@@ -69,23 +72,24 @@ export function hangTags(
     const earliest = Math.min(...group.map((one) => one.closes[0]))
     const latest = Math.max(...group.map((one) => one.closes[1]))
     const string = placeOf((earliest + latest) / 2)
-    const x = Math.min(width - size.width, Math.max(0, string - size.width / 2))
+    const x = Math.min(width - wide, Math.max(0, string - wide / 2))
     const depth = Math.round(heavier(weights[index]!) * (wanted - 1))
-    const lane = freeLane(lanes, x, size.width, depth)
+    const lane = freeLane(lanes, x, wide, depth)
     lanes[lane] ??= []
-    lanes[lane].push({ from: x, to: x + size.width })
+    lanes[lane].push({ from: x, to: x + wide })
     return {
       codes: group.map((one) => one.code),
       x,
-      y: lane * (size.height + GAP),
-      ...size,
+      y: lane * (high + GAP),
+      width: wide,
+      height: high,
       string,
       from: placeOf(earliest),
       to: Math.max(placeOf(latest), placeOf(earliest) + 2),
       isPast: latest <= now,
     }
   })
-  return { tags, height: lanes.length * (size.height + GAP) }
+  return { tags, height: lanes.length * (high + GAP) }
 }
 
 const middleOf = ({ closes }: Hanging) => (closes[0] + closes[1]) / 2
@@ -99,10 +103,10 @@ function freeLane(lanes: readonly { from: number; to: number }[][], x: number, w
   return candidates[0]!
 }
 
-/** Where there are too many, neighbours in time become one until there are few enough. */
+/** Where there are too many, neighbours in time become one. */
 function grouped(sorted: readonly Hanging[]): Hanging[][] {
   if (sorted.length <= MOST_TAGS) return sorted.map((one) => [one])
-  const size = Math.ceil(sorted.length / MOST_TAGS)
+  const size = Math.ceil(sorted.length / MOST_GROUPS)
   return Array.from({ length: Math.ceil(sorted.length / size) }, (_, index) =>
     sorted.slice(index * size, (index + 1) * size),
   )

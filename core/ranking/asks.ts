@@ -41,7 +41,7 @@ const ABOUT_DEVICE: Record<string, (device: string) => string> = {
   'bins.messages': (device) => `Does ${device} keep deleted messages for a while?`,
   'bins.mail': (device) => `Does the mail on ${device} keep a folder of what was deleted?`,
   'storage.encryption': (device) => `Did you ever set up encryption on ${device}, or is it asked for at the start?`,
-  'storage.discard': (device) => `Does the disk of ${device} erase freed blocks by itself?`,
+  'storage.discard': (device) => `Does ${device} wipe freed space by itself, as most solid-state disks do?`,
 }
 
 const ABOUT_COPY: Record<string, (copy: string) => string> = {
@@ -50,11 +50,11 @@ const ABOUT_COPY: Record<string, (copy: string) => string> = {
   password: (copy) => `Do you remember the password you set for ${copy}?`,
   selective: (copy) => `Can single items be picked out of ${copy}?`,
   sync: (copy) => `Was the device in step with ${copy} when it happened?`,
-  size: (copy) => `Does ${copy} keep the pictures in full size, or saves it room?`,
+  size: (copy) => `Does ${copy} keep the pictures in full size, or does it save room?`,
   ran: (copy) => `Was the machine on when the next run was due, after ${copy}?`,
   keepsBin: (copy) => `Does ${copy} take the bin along too?`,
   keeps: (copy) => `Is this kind of data part of ${copy} at all?`,
   taken: (copy) => `When was ${copy} made?`,
   'storage.encryption': (copy) => `Was ${copy} set up as part of the phone’s own storage?`,
-  'storage.discard': (copy) => `Is ${copy} of a kind that erases freed blocks by itself?`,
+  'storage.discard': (copy) => `Does ${copy} wipe freed space by itself?`,
 }

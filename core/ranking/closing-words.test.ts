@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { DAY_MS, HOUR_MS, isoOf } from '../cases/moment'
-import { closingWords } from './closing-words'
+import { closingWords, shorterClosing } from './closing-words'
 
 // Tuesday 24 November 2026, 10:42 in London.
 const now = Date.UTC(2026, 10, 24, 10, 42)
@@ -21,6 +21,13 @@ describe('when something closes, in words', () => {
     [-2 * HOUR_MS, 2 * HOUR_MS, 'any hour now, by today 12:42'],
     [14 * HOUR_MS, 60 * HOUR_MS, 'from tonight 00:42'],
   ])('%d to %d ms', (from, to, said) => expect(words(from, to)).toBe(said))
+
+  it.each([
+    ['in 14–17 days', '14–17 days'],
+    ['any day, by Fri 27 Nov', 'by Fri 27 Nov'],
+    ['any hour now, by today 12:42', 'by today 12:42'],
+    ['today 16:00', 'today 16:00'],
+  ])('%s, where there is little room', (long, short) => expect(shorterClosing(long)).toBe(short))
 
   it('what never closes is open', () => expect(words(null)).toBe('open'))
 })

@@ -57,3 +57,8 @@ function clockWords(time: number, now: number, zone: string): string {
   if (days === 1 && at.getHours() < 6) return `tonight ${clock}`
   return days === 1 ? `tomorrow ${clock}` : `${format(at, 'EEE')} ${clock}`
 }
+
+/** The same where there is little room: "2–12 days", "by Fri 27 Nov". */
+export function shorterClosing(words: string): string {
+  return words.replace(/^in /, '').replace(/^any (day|hour now), /, '')
+}

@@ -16,6 +16,9 @@ export interface Played {
   readonly taken: readonly number[]
 }
 
+/** A step that brings less than this share of every slice is no success yet. */
+const WORTH_CALLING = 0.1
+
 interface PlayedInState {
   readonly reached: number[]
   readonly needed: number[]
@@ -57,7 +60,7 @@ function playIn(problem: Problem, state: JointState, order: readonly number[]): 
     needed.push(missing)
     const chance = state.access[step.group]! * own[index]!
     taken.push(missing * chance * step.take)
-    const brings = state.share[index]!.some((share) => share > 0)
+    const brings = state.share[index]!.some((share) => share >= WORTH_CALLING)
     firstSuccess.push(brings ? nothingYet * chance : 0)
     if (brings) nothingYet *= 1 - chance
     missing *= 1 - chance * fullness(state.share[index]!, problem.items)

@@ -53,7 +53,9 @@ function inPlanWords(option: RouteOption): string {
     null,
   )
   const reason = weakest && weakest.value[1] < WORTH_SAYING ? weakest.says() : option.binding.kind.says
-  return option.cures.length > 0 ? `${reason} If need be: ${lowered(option.cures[0]!)}.` : reason
+  const isSaid = (one: string) => reason.toLowerCase().includes(lowered(one).toLowerCase())
+  const cure = option.cures.find((one) => !isSaid(one))
+  return cure ? `${reason} If need be: ${lowered(cure)}.` : reason
 }
 
 const lowered = (sentence: string) => sentence.charAt(0).toLowerCase() + sentence.slice(1).replace(/\.$/, '')

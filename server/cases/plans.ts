@@ -74,6 +74,14 @@ export function renewPlans(database: Database, planning: Planning, most: number)
     )
     .limit(most)
     .all()
-  for (const { code } of stale) keepPlan(database, readStored(database, code), planning, 'order')
+  const failures: unknown[] = []
+  for (const { code } of stale)
+    try {
+      keepPlan(database, readStored(database, code), planning, 'order')
+    } catch (error) {
+      // One case that can not be planned must not keep the others from it.
+      failures.push(error)
+    }
+  if (failures.length > 0) throw new AggregateError(failures, `${failures.length} plans could not be made`)
   return stale.length
 }

@@ -2,8 +2,8 @@ import { renewPlans } from '../cases/plans'
 import { readPlaybook } from '../settings'
 
 /** How often plans that ran out are looked for, and how many are made anew at a time, so that the server stays quick. */
-const EVERY_MS = 4000
-const AT_A_TIME = 4
+const EVERY_MS = 1000
+const AT_A_TIME = 6
 
 /** Keeps the plans of open cases current in the background. */
 export default defineNitroPlugin((nitro) => {

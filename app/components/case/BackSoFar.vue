@@ -21,8 +21,15 @@ const lines = computed(() =>
       isOne: store.current.wanted.length === 1,
       share: outcome.of ? Math.min(1, outcome.whole / outcome.of) : outcome.whole > 0 ? 1 : 0,
       expected: share,
-      expects: outcome.of ? String(Math.round(outcome.of * share)) : percent(share),
-      damaged: outcome.back - outcome.whole,
+      rest: [
+        [
+          outcome.of ? `of about ${outcome.of}` : '',
+          outcome.back > outcome.whole ? `${outcome.of ? ', ' : ''}${outcome.back - outcome.whole} damaged` : '',
+        ].join(''),
+        isWorked.value ? `plan expects ${outcome.of ? Math.round(outcome.of * share) : percent(share)}` : '',
+      ]
+        .filter(Boolean)
+        .join(' · '),
     }
   }),
 )
@@ -34,9 +41,7 @@ const lines = computed(() =>
       <p class="text-soft">
         {{ line.isOne ? 'back so far' : line.name }}
         <strong class="figure text-ink">{{ line.whole }}</strong>
-        <template v-if="line.of">&nbsp;of about {{ line.of }}&nbsp;</template>
-        <template v-if="line.damaged > 0">, {{ line.damaged }} damaged</template>
-        <template v-if="isWorked">· plan expects {{ line.expects }}</template>
+        {{ line.rest }}
       </p>
       <BackBar :back="line.share" :expected="isWorked ? line.expected : line.share" class="mt-1 w-full" />
     </div>

@@ -124,7 +124,12 @@ const overridden = computed(() => (props.full.override ? store.current.override 
     </form>
     <div class="plan-head" aria-hidden="true">
       <span />
-      <span>route, in the order to try</span>
+      <span>
+        route, in the order to try
+        <span v-if="map.bands.length > 1" class="block">
+          bands: {{ map.bands.map((band) => band.label).join(', ') }}
+        </span>
+      </span>
       <span class="flex items-end gap-2">
         <span ref="measure" class="min-w-0 flex-1"><ReachAxis :map="map" :width="width" /></span>
         <span class="w-[40px] shrink-0 text-right">reach</span>

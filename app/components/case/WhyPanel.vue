@@ -27,6 +27,15 @@ function strip(isShare: boolean) {
     })
 }
 const prior = computed(() => session.playbook?.kinds.find((kind) => kind.id === props.option.kind)?.prior ?? null)
+const summary = computed(() =>
+  [
+    isRoute(props.option) ? `Together ${percent(props.option.expected)} of what is wanted.` : null,
+    firmness.value,
+    prior.value ? `The odds count as ${prior.value.weight} earlier runs.` : null,
+  ]
+    .filter(Boolean)
+    .join(' '),
+)
 const firmness = computed(() => {
   const { sensitivity } = props.full.plan
   const isFirst = firstRouteOf(props.full.plan)?.id === props.option.id
@@ -69,9 +78,7 @@ const firmness = computed(() => {
       </ol>
     </section>
     <p class="text-soft">
-      <template v-if="isRoute(option)">Together {{ percent(option.expected) }} of what is wanted.</template>
-      <template v-if="firmness">{{ firmness }}</template>
-      <template v-if="prior">The odds count as {{ prior.weight }} earlier runs.</template>
+      {{ summary }}
     </p>
     <p v-if="!store.supposed">
       <button type="button" class="quiet-action" data-test="what-if" @click="store.suppose()">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { closingWords } from '~~/core/ranking/closing-words'
+import { closingWords, shorterClosing } from '~~/core/ranking/closing-words'
 import type { CaseSummary } from '~~/core/cases/writing'
 import { initialsOf } from '~~/core/people/person'
 
@@ -23,7 +23,7 @@ function go(step: number) {
 }
 
 const closesWords = (line: (typeof lines.value)[number]) =>
-  !line.isLive ? '–' : line.closing.urgency === 'open' ? 'nothing closes' : line.closing.words
+  !line.isLive ? '–' : line.closing.urgency === 'open' ? 'nothing closes' : shorterClosing(line.closing.words)
 
 defineExpose({ go })
 </script>

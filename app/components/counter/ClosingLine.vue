@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3-scale'
 import { useElementSize } from '@vueuse/core'
-import { closingWords } from '~~/core/ranking/closing-words'
+import { closingWords, shorterClosing } from '~~/core/ranking/closing-words'
 import { hangTags, LINE_STOPS, tagSize, type Tag } from '~~/core/pictures/closing-line'
 import type { CaseSummary } from '~~/core/cases/writing'
 
@@ -26,16 +26,15 @@ const scale = computed(() =>
 const placeOf = (time: number) => scale.value(time - props.now)
 const byCode = computed(() => new Map(props.cases.map((one) => [one.code, one])))
 const hung = computed(() => {
-  if (width.value < 300) return { tags: [] as readonly Tag[], height: 0 }
+  if (width.value < 300) return { tags: [] as readonly Tag[], height: 0, lines: 3 }
   const hanging = props.cases.flatMap((one) => {
     const [earliest, latest] = one.closes
     if (earliest === null) return []
     const span = [Date.parse(earliest), Date.parse(latest ?? earliest)] as const
     return span[1] < props.now - PAST_MS ? [] : [{ code: one.code, closes: span, waits: one.waitCost }]
   })
-  return hangTags(hanging, props.now, width.value, placeOf)
+  return { ...hangTags(hanging, props.now, width.value, placeOf), lines: tagSize(hanging.length).lines }
 })
-const isSmall = computed(() => tagSize(hung.value.tags.length).height < 40)
 const tags = computed(() =>
   hung.value.tags.map((tag) => {
     const cases = tag.codes.flatMap((code) => byCode.value.get(code) ?? [])
@@ -48,10 +47,10 @@ const tags = computed(() =>
       top: TOP + STRING + tag.y,
       name: isGroup ? `${cases.length} cases` : first.client,
       what: isGroup ? `from ${first.client} on` : first.wanted,
-      words: closing.words,
+      words: hung.value.lines === 3 ? closing.words : shorterClosing(closing.words),
       isSoon: closing.urgency === 'soon',
-      // A group leads to the first of its cases to close.
-      link: `/cases/${first.code}`,
+      // A group leads to its cases in the table.
+      link: isGroup ? `/?together=${tag.codes.join()}` : `/cases/${first.code}`,
       label: cases
         .map(
           (one) =>
@@ -101,7 +100,7 @@ function go(step: number) {
             :tabindex="index === at ? 0 : -1"
             :aria-label="tag.label"
             class="tag"
-            :class="{ 'is-soon': tag.isSoon, 'is-past': tag.isPast, 'is-small': isSmall }"
+            :class="{ 'is-soon': tag.isSoon, 'is-past': tag.isPast, 'is-small': hung.lines === 1 }"
             :style="{ left: `${tag.x}px`, top: `${tag.top}px`, width: `${tag.width}px`, height: `${tag.height}px` }"
             :title="tag.label"
             @focus="at = index"
@@ -111,11 +110,8 @@ function go(step: number) {
             @keydown.end.prevent="go(tags.length)"
           >
             <span class="name">{{ tag.name }}</span>
-            <template v-if="!isSmall">
-              <span class="what">{{ tag.what }}</span>
-              <span class="when">{{ tag.words }}</span>
-            </template>
-            <span v-else class="when">{{ tag.words }}</span>
+            <span v-if="hung.lines === 3" class="what">{{ tag.what }}</span>
+            <span class="when">{{ tag.words }}</span>
           </NuxtLink>
         </li>
       </ul>
@@ -205,6 +201,7 @@ function go(step: number) {
   padding: 0 7px;
 }
 .tag.is-small .name {
+  flex: 1 1 0;
   font-size: 13px;
 }
 .tag.is-small .when {

@@ -9,14 +9,17 @@ const money = useMoney()
 type Range = readonly [number, number, number]
 function between(range: Range, words: (amount: number) => string): string {
   const [low, high] = [words(range[0]), words(range[2])]
-  return low === high ? low : `${low} to ${high}`
+  if (low === high) return low
+  // "28 to 32 min" rather than "28 min to 32 min"
+  const unit = / [a-z]+$/.exec(low)?.[0]
+  return unit && high.endsWith(unit) ? `${low.slice(0, -unit.length)} to ${high}` : `${low} to ${high}`
 }
 
 const first = computed(() => {
   const { first } = props.plan.expected
   if (!first || props.isOwnOrder) return null
   const wait = first.waiting[2] >= 1 ? ` and ${between(first.waiting, minutesWords)} of waiting` : ''
-  return `Something comes back with ${percent(first.chance)}, after ${between(first.handsOn, minutesWords)} of work${wait}.`
+  return `The first items come back with ${percent(first.chance)}, after ${between(first.handsOn, minutesWords)} of work${wait}.`
 })
 const stop = computed(() => {
   const { stop } = props.plan.expected
@@ -34,7 +37,7 @@ const folded = computed(() => {
 </script>
 
 <template>
-  <p class="mt-2 pl-[40px] text-[13.5px] text-soft" data-test="estimate">
+  <p class="mt-2 px-1.5 text-[13.5px] text-soft" data-test="estimate">
     <span class="text-ink">{{ first }} {{ stop }}</span>
     {{ folded }}
   </p>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { litBy, sliceAt, stretchesOf, type ReachMap } from '~~/core/pictures/reach-map'
+import { MINUTE_MS } from '~~/core/cases/moment'
 import { dayWords, spanWords } from '~~/core/cases/words'
 import type { PlanOption } from '~~/core/ranking/plan-shape'
 
@@ -17,15 +18,20 @@ const props = defineProps<{
 const context = useAnswerContext()
 const zone = computed(() => context.value.zone)
 
+/** Edges that miss midnight by a minute or two are meant as midnight: "26 Sep". */
+function sliceWords(from: number, to: number): string {
+  const near = (time: number) => Math.round(time / ROUNDING_MS) * ROUNDING_MS
+  return spanWords({ from: near(from), to: Math.max(near(from), near(to) - MINUTE_MS) }, zone.value, props.map.now)
+}
+const ROUNDING_MS = 10 * MINUTE_MS
+
 const said = computed(() => {
   const { cursor, map } = props
   if (cursor === null) return null
   return map.bands
     .map((band, at) => {
       const slice = sliceAt(band, cursor)
-      const when = band.edges
-        ? spanWords({ from: band.edges[slice]!, to: band.edges[slice + 1]! }, zone.value, map.now)
-        : 'made at any time'
+      const when = band.edges ? sliceWords(band.edges[slice]!, band.edges[slice + 1]!) : 'made at any time'
       const option = props.rows.find((one) => one.id === props.row)
       const name = map.bands.length > 1 ? `${band.label}, ` : ''
       const all = percent(props.together[at]?.[slice] ?? 0)
@@ -45,9 +51,7 @@ const columns = computed(() => {
     const sorted = [...starts].sort((one, other) => one - other)
     return sorted.map((from, index) => {
       const to = sorted[index + 1] ?? (band.edges ? band.edges.length - 1 : 1)
-      const name = band.edges
-        ? spanWords({ from: band.edges[from]!, to: band.edges[to]! }, zone.value, props.map.now)
-        : 'at any time'
+      const name = band.edges ? sliceWords(band.edges[from]!, band.edges[to]!) : 'at any time'
       return {
         key: `${band.wanted}-${from}`,
         at,
