@@ -11,6 +11,7 @@ const pictures: {
   isNight?: boolean
   width?: number
   isSignedOut?: boolean
+  isOwner?: boolean
   before?: (page: Page) => Promise<void>
 }[] = [
   { name: 'counter', path: '/' },
@@ -27,6 +28,7 @@ const pictures: {
   { name: 'case-night', path: '/cases/SL-0012', isNight: true },
   { name: 'case-900', path: '/cases/SL-0012', width: 900 },
   { name: 'run', path: '/cases/SL-0005' },
+  { name: 'playbook', path: '/playbook', isOwner: true },
   { name: 'sign-in', path: '/sign-in', isSignedOut: true },
 ]
 
@@ -34,7 +36,7 @@ const server = new Server({ LANTERN_DEMO: '1' })
 await server.start()
 const browser = await chromium.launch(playwright.use?.launchOptions)
 try {
-  for (const { name, path, isNight, width, isSignedOut, before } of pictures) {
+  for (const { name, path, isNight, width, isSignedOut, isOwner, before } of pictures) {
     const context = await browser.newContext({
       baseURL: server.address,
       viewport: { width: width ?? 1280, height: 800 },
@@ -45,7 +47,11 @@ try {
     })
     const page = await context.newPage()
     if (!isSignedOut)
-      await context.request.post('/api/session', { data: { signIn: 'bram', password: 'towpath-heron-4' } })
+      await context.request.post('/api/session', {
+        data: isOwner
+          ? { signIn: 'ottilie', password: 'copper-kettle-9' }
+          : { signIn: 'bram', password: 'towpath-heron-4' },
+      })
     await page.goto(path)
     await page.getByRole('heading', { level: 1 }).waitFor()
     await page.waitForLoadState('networkidle')

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
@@ -15,7 +15,10 @@ export class Server {
   readonly data = mkdtempSync(join(tmpdir(), 'lantern-shop-'))
   port = 0
 
-  constructor(private readonly env: Record<string, string>) {}
+  constructor(private readonly env: Record<string, string>) {
+    const filled = process.env.LANTERN_FILLED
+    if (filled && env.LANTERN_DEMO === '1' && !env.LANTERN_NOW) cpSync(filled, this.data, { recursive: true })
+  }
 
   get address() {
     return `http://127.0.0.1:${this.port}`
