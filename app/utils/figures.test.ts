@@ -31,3 +31,50 @@ describe('figures as they are shown', () => {
     expect(reachColour(7)).toBe(reachColour(1))
   })
 })
+
+/** How colours look without one kind of cone (G. Machado et al., 2009, severity 1), on linear light. */
+const EYES: Record<string, readonly (readonly [number, number, number])[]> = {
+  'all cones': [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+  ],
+  'no red cones': [
+    [0.152286, 1.052583, -0.204868],
+    [0.114503, 0.786281, 0.099216],
+    [-0.003882, -0.048116, 1.051998],
+  ],
+  'no green cones': [
+    [0.367322, 0.860646, -0.227968],
+    [0.280085, 0.672501, 0.047413],
+    [-0.01182, 0.04294, 0.968881],
+  ],
+  'no blue cones': [
+    [1.255528, -0.076749, -0.178779],
+    [-0.078411, 0.930809, 0.147602],
+    [0.004733, 0.691367, 0.3039],
+  ],
+}
+
+describe('the ramp of lit cells', () => {
+  const linear = (channel: number) => {
+    const part = channel / 255
+    return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4
+  }
+  /** relative luminance as WCAG 2.2 defines it, of a colour as these eyes see it */
+  const luminance = (reach: number, eyes: readonly (readonly [number, number, number])[]) => {
+    const light = reachColour(reach)
+      .match(/\d+/g)!
+      .map((channel) => linear(Number(channel)))
+    const seen = eyes.map((row) => row.reduce((sum, weight, at) => sum + weight * light[at]!, 0))
+    return 0.2126 * seen[0]! + 0.7152 * seen[1]! + 0.0722 * seen[2]!
+  }
+
+  it.each(Object.keys(EYES))('grows lighter with what is reached for eyes with %s', (name) => {
+    const at = (reach: number) => luminance(reach, EYES[name]!)
+    for (let step = 1; step <= 20; step++) expect(at(step / 20)).toBeGreaterThan(at((step - 1) / 20))
+    // A quarter more is told apart at a glance wherever it stands on the ramp.
+    for (const reach of [0, 0.25, 0.5, 0.75])
+      expect((at(reach + 0.25) + 0.05) / (at(reach) + 0.05)).toBeGreaterThan(1.3)
+  })
+})

@@ -53,6 +53,7 @@ describe('the playbook', () => {
     for (const kind of playbook.kinds) {
       expect(kind.prior.note.length).toBeGreaterThan(10)
       expect(kind.sheet.steps.length).toBeGreaterThan(0)
+      expect(kind.aftercare.length).toBeGreaterThan(0)
     }
   })
 

@@ -15,18 +15,19 @@ function between(range: Range, words: (amount: number) => string): string {
   return unit && high.endsWith(unit) ? `${low.slice(0, -unit.length)} to ${high}` : `${low} to ${high}`
 }
 
-const first = computed(() => {
-  const { first } = props.plan.expected
-  if (!first || props.isOwnOrder) return null
-  const wait = first.waiting[2] >= 1 ? ` and ${between(first.waiting, minutesWords)} of waiting` : ''
-  return `The first items come back with ${percent(first.chance)}, after ${between(first.handsOn, minutesWords)} of work${wait}.`
-})
-const stop = computed(() => {
-  const { stop } = props.plan.expected
-  if (!stop || props.isOwnOrder) return null
+type Estimates = NonNullable<Plan['expected']['stop']>
+/** "12 to 40 min of work and 1 h of waiting" */
+function timeWords({ handsOn, waiting }: Estimates): string {
+  const wait = waiting[2] >= 1 ? ` and ${between(waiting, minutesWords)} of waiting` : ''
+  return `${between(handsOn, minutesWords)} of work${wait}`
+}
+const words = computed(() => {
+  const { first, stop } = props.plan.expected
+  if (props.isOwnOrder || !first || !stop) return null
   const cost = stop.money[2] >= 1 ? `, ${between(stop.money, money)}` : ''
-  const wait = stop.waiting[2] >= 1 ? ` and ${between(stop.waiting, minutesWords)} of waiting` : ''
-  return `The whole plan: ${between(stop.handsOn, minutesWords)} of work${wait}${cost}.`
+  const [soon, whole] = [timeWords(first), timeWords(stop)]
+  const start = `The first items come back with ${percent(first.chance)}, after ${soon}`
+  return soon === whole ? `${start}; that is the whole plan${cost}.` : `${start}. The whole plan: ${whole}${cost}.`
 })
 const folded = computed(() => {
   const names = props.plan.states.folded.map((fact) => askingOf(fact)?.label ?? fact)
@@ -38,7 +39,7 @@ const folded = computed(() => {
 
 <template>
   <p class="mt-2 px-1.5 text-[13.5px] text-soft" data-test="estimate">
-    <span class="text-ink">{{ first }} {{ stop }}</span>
+    <span class="text-ink">{{ words }}</span>
     {{ folded }}
   </p>
 </template>

@@ -29,7 +29,7 @@ const labels = computed<Placed[]>(() => {
     .map((mark) => {
       const at = (scale.value!(mark.from) + scale.value!(mark.to)) / 2
       const text = mark.kind === 'in-step' ? `in step to ${day(mark.to)}` : mark.label
-      const half = (text.length * LETTER) / 2
+      const half = (text.length * LETTER) / 2 + 3
       return { text, at, kind: mark.kind, x: Math.min(props.width - half, Math.max(half, at)), half }
     })
   const taken: { from: number; to: number; lane: number }[] = []

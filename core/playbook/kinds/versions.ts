@@ -32,6 +32,7 @@ export const versionKinds: readonly RouteKindInput[] = [
       lookFor: ['Versions older than the newest: the newest may already be damaged'],
       stopIf: ['The system asks to free room by deleting versions: decline'],
     },
+    aftercare: ['Earlier versions are kept on the same disk and go as room runs out: a backup elsewhere keeps them.'],
   },
   {
     id: 'automatic-recovery',
@@ -62,6 +63,7 @@ export const versionKinds: readonly RouteKindInput[] = [
       lookFor: ['Files of about the right size, changed in the hour of the crash'],
       stopIf: ['The program offers to clean up its recovered files'],
     },
+    aftercare: ['Set the program to save by itself every few minutes, and name a document before writing in it.'],
   },
   {
     id: 'look-around',
@@ -87,6 +89,7 @@ export const versionKinds: readonly RouteKindInput[] = [
       lookFor: ['Shortcuts that point to where the file was'],
       stopIf: [],
     },
+    aftercare: ['Keep documents of one kind in one folder, and search before saving anything in their place.'],
   },
   {
     id: 'file-history',
@@ -285,5 +288,6 @@ export const versionKinds: readonly RouteKindInput[] = [
       lookFor: ['Folders named backup, old, copy'],
       stopIf: ['The medium vanishes or gets hot'],
     },
+    aftercare: ['Copy a card to two places before it goes back into the camera.'],
   },
 ]
