@@ -1,5 +1,6 @@
 import { Command } from 'commander'
 import { planCommand } from './plan'
+import { rowsCommand } from './rows'
 
 /** Exit code for input or words that can not be used. */
 export const UNUSABLE = 2
@@ -23,6 +24,25 @@ program
       for (const line of outcome.faults) process.stderr.write(`${line}\n`)
       process.exitCode = UNUSABLE
     }
+  })
+
+program
+  .command('rows')
+  .description('read the live and deleted rows of a database file and write them as a report')
+  .argument('<file>', 'database file; what lies beside it as -wal and -journal is read too')
+  .requiredOption('--report <file>', 'where the report is written (JSON)')
+  .action((file: string, options: { report: string }) => {
+    const outcome = rowsCommand(file, options)
+    if ('faults' in outcome) {
+      for (const line of outcome.faults) process.stderr.write(`${line}\n`)
+      process.exitCode = UNUSABLE
+      return
+    }
+    const rows = outcome.report.tables.flatMap((table) => table.rows)
+    const count = (state: string) => rows.filter((row) => row.state === state).length
+    process.stderr.write(
+      `${outcome.report.tables.length} ${outcome.report.tables.length === 1 ? 'table' : 'tables'}: ${count('live')} live rows, ${count('deleted')} deleted, ${count('earlier')} earlier versions\n`,
+    )
   })
 
 program.parse()

@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { caseJsonSchema } from '../core/cases/exchange'
 import { errorJsonSchema } from '../core/errors'
 import { playbookJsonSchema } from '../core/playbook/playbook'
+import { rowsReportJsonSchema } from '../core/media/sqlite/rows-report'
 import { runsJsonSchema } from '../core/ranking/evidence'
 import { planJsonSchema } from '../core/ranking/plan-shape'
 
@@ -14,6 +15,7 @@ const schemas = {
   plan: planJsonSchema(),
   error: errorJsonSchema(),
   runs: runsJsonSchema(),
+  rows: rowsReportJsonSchema(),
 }
 mkdirSync(folder, { recursive: true })
 for (const [name, schema] of Object.entries(schemas))

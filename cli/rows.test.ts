@@ -1,0 +1,71 @@
+import Sqlite from 'better-sqlite3'
+import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { execFile } from 'node:child_process'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { promisify } from 'node:util'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { RowsReport } from '../core/media/sqlite/rows-report'
+import { rowsCommand } from './rows'
+
+const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-rows-'))
+const file = join(folder, 'notes.sqlite')
+const report = join(folder, 'report.json')
+afterAll(() => rmSync(folder, { recursive: true }))
+
+beforeAll(() => {
+  const database = new Sqlite(file)
+  database.pragma('secure_delete = 0')
+  database.exec(`create table notes(id integer primary key, body text);
+    insert into notes(body) values ('Grease the sluice'), ('Ring the mill'), ('Buy rope');
+    delete from notes where id = 2`)
+  database.close()
+})
+
+describe('lantern rows', () => {
+  it('writes a report in the documented shape, and leaves the file as it was', async () => {
+    const before = readFileSync(file)
+    const { mtimeMs } = statSync(file)
+    chmodSync(file, 0o444)
+    const { stdout, stderr } = await promisify(execFile)(join(import.meta.dirname, '../node_modules/.bin/tsx'), [
+      join(import.meta.dirname, 'lantern.ts'),
+      'rows',
+      file,
+      '--report',
+      report,
+    ])
+    expect(stdout).toBe('')
+    expect(stderr).toBe('1 table: 2 live rows, 1 deleted, 0 earlier versions\n')
+    const { tables } = RowsReport.parse(JSON.parse(readFileSync(report, 'utf8')))
+    expect(tables[0]).toMatchObject({ name: 'notes', columns: ['id', 'body'] })
+    expect(tables[0]!.rows.map((row) => [row.state, row.values[1]])).toEqual([
+      ['live', 'Grease the sluice'],
+      ['live', 'Buy rope'],
+      ['deleted', 'Ring the mill'],
+    ])
+    expect(readFileSync(file)).toEqual(before)
+    expect(statSync(file).mtimeMs).toBe(mtimeMs)
+  })
+
+  it.each([
+    ['a file that is not there', () => join(folder, 'none.sqlite'), () => report, 'none.sqlite: is not there'],
+    ['a folder', () => folder, () => report, 'is not a file'],
+    [
+      'what is no database',
+      () => text('poem.txt', 'x'.repeat(300)),
+      () => report,
+      'poem.txt: is not an SQLite database',
+    ],
+    ['an empty file', () => text('empty.sqlite', ''), () => report, 'empty.sqlite: is too short to be a database'],
+    ['a report over the database', () => file, () => file, '--report: would be written over what is read'],
+    ['a report in no folder', () => file, () => join(folder, 'no', 'r.json'), 'r.json: can not be written (ENOENT)'],
+  ])('says of %s what is wrong, on one line', (_, source, to, words) => {
+    const outcome = rowsCommand(source(), { report: to() })
+    expect('faults' in outcome && outcome.faults).toEqual([expect.stringContaining(words)])
+  })
+})
+
+function text(name: string, content: string) {
+  writeFileSync(join(folder, name), content)
+  return join(folder, name)
+}

@@ -1,0 +1,232 @@
+import { tableCell, type Layout } from './cell'
+import { fitOf, isPlausible } from './fit'
+import type { Stretch } from './page'
+import { sizeOf, valueAt, varint, type Value } from './record'
+import type { TableSchema } from './schema'
+
+/** A row that was found where no live row stands. */
+export interface Found {
+  /** null where no table has its shape */
+  readonly table: TableSchema | null
+  /** null where it was lost with the head of the cell */
+  readonly rowid: number | bigint | null
+  readonly values: readonly Value[]
+  readonly complete: boolean
+}
+
+/**
+ * The rows that a free stretch of a page still holds. Whole cells are taken where they stand; where a free
+ * block begins, the first four bytes of a cell were overwritten (SQLite file format, section 1.6), and its
+ * head is rebuilt where the columns' types leave one reading.
+ */
+export function carve(
+  bytes: Uint8Array,
+  { from, to }: Stretch,
+  tables: readonly TableSchema[],
+  layout: Layout,
+  isBlock: boolean,
+): Found[] {
+  const found: Found[] = []
+  let at = from
+  // After the first row of a block the next one begins at once: it may have lost its head as well.
+  let mayBeHeadless = isBlock
+  while (at + 4 <= to) {
+    const whole = wholeAt(bytes, at, to, tables, layout)
+    const headless = !whole && mayBeHeadless ? headlessAt(bytes, at, to, tables, layout) : null
+    const one = whole ?? headless
+    mayBeHeadless = one !== null && isBlock
+    if (one) found.push(one.row)
+    at += one?.bytes ?? 1
+  }
+  return found
+}
+
+interface Cut {
+  readonly row: Found
+  readonly bytes: number
+}
+
+function wholeAt(
+  bytes: Uint8Array,
+  at: number,
+  to: number,
+  tables: readonly TableSchema[],
+  layout: Layout,
+): Cut | null {
+  const one = cellAt(bytes, at, to, tables, layout)
+  if (!one) return null
+  // Where a newer cell was once written into it, the older one’s content is not its own any more.
+  for (let inside = at + 1; inside < at + one.bytes; inside++)
+    if (cellAt(bytes, inside, to, tables, layout)) return { ...one, row: { ...one.row, complete: false } }
+  return one
+}
+
+function cellAt(bytes: Uint8Array, at: number, to: number, tables: readonly TableSchema[], layout: Layout): Cut | null {
+  const cell = tableCell(bytes, at, to, layout)
+  if (!cell || !isPlausible(cell.values)) return null
+  const table = bestFit(tables, cell.values)
+  if (!table) return null
+  return {
+    row: { table, rowid: cell.rowid, values: cell.values, complete: cell.complete },
+    bytes: Math.max(4, cell.bytes),
+  }
+}
+
+/** The table that a record fits best; of several equal ones the first. */
+export function bestFit(tables: readonly TableSchema[], values: readonly Value[]): TableSchema | null {
+  let best: TableSchema | null = null
+  let most = -1
+  for (const table of tables) {
+    const fit = table.storedOrder ? null : fitOf(table, values)
+    // A row of nothing but numbers and nulls may be anything; it has to fill its table.
+    const isTelling =
+      values.some((value) => typeof value === 'string' && value.length > 1) || values.length === table.columns.length
+    if (fit !== null && isTelling && fit > most) {
+      best = table
+      most = fit
+    }
+  }
+  return best
+}
+
+/** So many numbers of a head have to be left for it to be more than chance. */
+const ENOUGH_OF_A_HEAD = 3
+/** How long the two numbers at the head of a cell may be. */
+const PAYLOAD_BYTES = [1, 2, 3]
+const ROWID_BYTES = [1, 2, 3, 4, 5, 6, 7, 8, 9]
+const OVERWRITTEN = 4
+
+/** Rebuilds a cell whose first four bytes are gone, for the table and the lengths that alone make sense of the rest. */
+function headlessAt(
+  bytes: Uint8Array,
+  at: number,
+  to: number,
+  tables: readonly TableSchema[],
+  layout: Layout,
+): Cut | null {
+  const readings = tables.flatMap((table) =>
+    table.storedOrder
+      ? []
+      : PAYLOAD_BYTES.flatMap((payload) =>
+          ROWID_BYTES.flatMap((rowid) => reading(bytes, { at, to, payload, rowid }, table, layout)),
+        ),
+  )
+  const exact = readings.filter((one) => at + one.bytes === to)
+  const candidates = distinct(exact.length > 0 ? exact : readings.filter((one) => one.isSure))
+  return candidates.length === 1 ? candidates[0]! : null
+}
+
+const distinct = (readings: readonly Reading[]) => [
+  ...new Map(readings.map((one) => [JSON.stringify(one.row.values, longAsText), one])).values(),
+]
+const longAsText = (_: string, value: unknown) => (typeof value === 'bigint' ? String(value) : value)
+
+interface Reading extends Cut {
+  /** whether its length follows from what is left of its head alone */
+  readonly isSure: boolean
+}
+
+interface Head {
+  readonly at: number
+  readonly to: number
+  readonly payload: number
+  readonly rowid: number
+}
+
+function reading(bytes: Uint8Array, { at, to, payload, rowid }: Head, table: TableSchema, layout: Layout): Reading[] {
+  const head = at + payload + rowid
+  const columns = table.columns.length
+  const visible = at + OVERWRITTEN
+  // The length of the header is one byte for tables of up to some hundred and twenty columns.
+  const firstType = head + 1
+  if (firstType > visible + 6) return []
+  const lost = Math.max(0, visible - firstType)
+  if (lost > 1) return []
+  const told = typesFrom(bytes, lost === 1 ? visible : firstType, columns - lost, to)
+  if (!told) return []
+  const heads: { types: (number | null)[]; end: number }[] = [
+    { types: lost === 1 ? [null, ...told.types] : told.types, end: told.end },
+  ]
+  return heads.flatMap(({ types, end }) => {
+    const headerBytes = end - head
+    if (headerBytes > 127 || (head >= visible && bytes[head] !== headerBytes)) return []
+    const known = types.reduce<number>((sum, type) => sum + (type === null ? 0 : (sizeOf(type) ?? 0)), 0)
+    return firstTypes(types, table, to - end - known).flatMap(({ type, isSure: isTold }) => {
+      // A byte or two of the head may be chance: what only they say is not certain, nor enough without a fitting end.
+      const isSure = isTold && columns - lost + (head >= visible ? 1 : 0) >= ENOUGH_OF_A_HEAD
+      const complete = [type ?? types[0]!, ...types.slice(1)] as number[]
+      const content = known + (types[0] === null ? sizeOf(complete[0]!)! : 0)
+      const length = headerBytes + content
+      if (end + content > to || payload !== (length < 128 ? 1 : length < 16_384 ? 2 : 3)) return []
+      if (length > layout.usable - 35) return []
+      return rebuilt(bytes, end, complete, table, layout).map((row): Reading => ({
+        // Without the end of the block to prove its length, a head of which much is gone proves nothing.
+        row: { ...row, complete: row.complete && isSure && end + content === to },
+        bytes: Math.max(4, end + content - at),
+        isSure,
+      }))
+    })
+  })
+}
+
+function typesFrom(bytes: Uint8Array, at: number, count: number, to: number) {
+  const types: number[] = []
+  let end = at
+  for (let index = 0; index < count; index++) {
+    const type = varint(bytes, end, to)
+    if (!type || sizeOf(type.value) === null) return null
+    types.push(type.value)
+    end += type.bytes
+  }
+  return { types, end }
+}
+
+/**
+ * What the serial type that was overwritten may have been, by its column and by the room that is left for it.
+ * A block whose end was given to a newer cell has less room than its row had, so what follows from the room
+ * alone stays uncertain.
+ */
+function firstTypes(
+  types: readonly (number | null)[],
+  table: TableSchema,
+  room: number,
+): { type: number | null; isSure: boolean }[] {
+  if (types[0] !== null) return [{ type: null, isSure: true }]
+  // The column that names the row id is always stored as null.
+  if (table.rowidColumn === 0) return [{ type: 0, isSure: true }]
+  const { affinity, isNotNull } = table.columns[0]!
+  const integers: Readonly<Record<number, number>> = { 1: 1, 2: 2, 3: 3, 4: 4, 6: 5, 8: 6 }
+  const text = room > 0 && room <= 57 ? 13 + 2 * room : undefined
+  const nothing = room === 0 && !isNotNull ? 0 : undefined
+  const guess =
+    affinity === 'integer'
+      ? (integers[room] ?? nothing)
+      : affinity === 'real'
+        ? room === 8
+          ? 7
+          : (integers[room] ?? nothing)
+        : affinity === 'numeric'
+          ? (integers[room] ?? text ?? nothing)
+          : (text ?? nothing)
+  return guess === undefined ? [] : [{ type: guess, isSure: false }]
+}
+
+function rebuilt(
+  bytes: Uint8Array,
+  content: number,
+  types: readonly number[],
+  table: TableSchema,
+  layout: Layout,
+): Found[] {
+  let at = content
+  const values: Value[] = []
+  for (const type of types) {
+    const value = valueAt(bytes, at, type, layout.encoding)
+    if (value === undefined) return []
+    values.push(value)
+    at += sizeOf(type)!
+  }
+  if (fitOf(table, values) === null || !isPlausible(values)) return []
+  if (values.every((value) => value === null)) return []
+  return [{ table, rowid: null, values, complete: table.rowidColumn < 0 }]
+}

@@ -1,0 +1,66 @@
+/** A stretch of a page, from its first byte to the one after its last. */
+export interface Stretch {
+  readonly from: number
+  readonly to: number
+}
+
+/** A page of a b-tree, taken apart (SQLite file format, section 1.6). */
+export interface TreePage {
+  readonly kind: 'table-leaf' | 'table-inner' | 'index-leaf' | 'index-inner'
+  /** where each cell begins */
+  readonly cells: readonly number[]
+  /** the last child of an inner page; 0 for a leaf */
+  readonly last: number
+  /** between the cell pointers and the first cell */
+  readonly gap: Stretch
+  readonly freeblocks: readonly Stretch[]
+}
+
+const KINDS: Readonly<Record<number, TreePage['kind']>> = {
+  13: 'table-leaf',
+  5: 'table-inner',
+  10: 'index-leaf',
+  2: 'index-inner',
+}
+
+/** A page as part of a b-tree; null where it can not be one. `isFirst` is the page that begins with the database's header. */
+export function treePage(bytes: Uint8Array, usable: number, isFirst: boolean): TreePage | null {
+  const start = isFirst ? 100 : 0
+  const kind = KINDS[bytes[start] ?? 0]
+  if (!kind || bytes.length < usable) return null
+  const two = (at: number) => (bytes[at]! << 8) | bytes[at + 1]!
+  const isInner = kind.endsWith('inner')
+  const headerEnd = start + (isInner ? 12 : 8)
+  const count = two(start + 3)
+  const content = two(start + 5) || 65_536
+  const pointersEnd = headerEnd + count * 2
+  if (pointersEnd > usable || content > usable || content < pointersEnd) return null
+  const cells: number[] = []
+  for (let index = 0; index < count; index++) {
+    const cell = two(headerEnd + index * 2)
+    if (cell < pointersEnd || cell >= usable) return null
+    cells.push(cell)
+  }
+  return {
+    kind,
+    cells,
+    last: isInner ? ((two(start + 8) << 16) | two(start + 10)) >>> 0 : 0,
+    gap: { from: pointersEnd, to: content },
+    freeblocks: freeblocksOf(bytes, two(start + 1), usable),
+  }
+}
+
+/** The chain of free blocks; it runs upwards, so that it ends, and stops where it is broken. */
+function freeblocksOf(bytes: Uint8Array, first: number, usable: number): Stretch[] {
+  const blocks: Stretch[] = []
+  let at = first
+  while (at > 0 && at + 4 <= usable) {
+    const size = (bytes[at + 2]! << 8) | bytes[at + 3]!
+    if (size < 4 || at + size > usable) break
+    blocks.push({ from: at, to: at + size })
+    const next = (bytes[at]! << 8) | bytes[at + 1]!
+    if (next <= at) break
+    at = next
+  }
+  return blocks
+}
