@@ -62,6 +62,7 @@ export default withNuxt(
   imports('cases', '**/playbook', '**/ranking', '**/media'),
   imports('playbook', '**/ranking', '**/media'),
   imports('ranking', '**/media'),
+  imports('media', '**/cases', '**/playbook', '**/ranking'),
   {
     files: ['core/**/*.test.ts', 'core/testing/*.ts'],
     rules: { 'no-restricted-properties': 'off', 'no-restricted-syntax': 'off', 'no-restricted-imports': 'off' },
