@@ -32,7 +32,7 @@ export function carve(
   let mayBeHeadless = isBlock
   while (at + 4 <= to) {
     const whole = wholeAt(bytes, at, to, tables, layout)
-    const headless = !whole && mayBeHeadless ? headlessAt(bytes, at, to, tables, layout) : null
+    const headless = !whole && mayBeHeadless ? headlessAt({ bytes, to, tables, layout }, at) : null
     const one = whole ?? headless
     mayBeHeadless = one !== null && isBlock
     if (one) found.push(one.row)
@@ -96,24 +96,61 @@ const PAYLOAD_BYTES = [1, 2, 3]
 const ROWID_BYTES = [1, 2, 3, 4, 5, 6, 7, 8, 9]
 const OVERWRITTEN = 4
 
-/** Rebuilds a cell whose first four bytes are gone, for the table and the lengths that alone make sense of the rest. */
-function headlessAt(
-  bytes: Uint8Array,
-  at: number,
-  to: number,
-  tables: readonly TableSchema[],
-  layout: Layout,
-): Cut | null {
-  const readings = tables.flatMap((table) =>
+/** Where something is looked for, and for which tables. */
+interface Block {
+  readonly bytes: Uint8Array
+  readonly to: number
+  readonly tables: readonly TableSchema[]
+  readonly layout: Layout
+}
+
+/**
+ * Rebuilds a cell whose first four bytes are gone, where one reading alone makes sense: best one that ends
+ * with the block, else one after which the rest of the block is rows too, else one of whose head enough is left.
+ */
+function headlessAt(block: Block, at: number): Cut | null {
+  const readings = readingsAt(block, at)
+  const isRows = rowsToTheEnd(block)
+  for (const isGood of [
+    (one: Reading) => at + one.bytes === block.to,
+    (one: Reading) => isRows(at + one.bytes),
+    (one: Reading) => one.isSure,
+  ]) {
+    const candidates = distinct(readings.filter(isGood))
+    if (candidates.length > 0) return candidates.length === 1 ? candidates[0]! : null
+  }
+  return null
+}
+
+/** So many rows in a row are no chance, and no noise may be followed without end. */
+const ENOUGH_ROWS = 60
+
+/** Whether from a place to the end of the block one row follows the other; up to three bytes may be left over. */
+function rowsToTheEnd(block: Block): (at: number) => boolean {
+  const kept = new Map<number, boolean>()
+  const isRows = (at: number, rows = 0): boolean => {
+    if (block.to - at < OVERWRITTEN || rows >= ENOUGH_ROWS) return true
+    const before = kept.get(at)
+    if (before !== undefined) return before
+    const { bytes, to, tables, layout } = block
+    const whole = cellAt(bytes, at, to, tables, layout)
+    const found = whole
+      ? isRows(at + whole.bytes, rows + 1)
+      : readingsAt(block, at).some((one) => one.bytes >= OVERWRITTEN && isRows(at + one.bytes, rows + 1))
+    kept.set(at, found)
+    return found
+  }
+  return isRows
+}
+
+function readingsAt({ bytes, to, tables, layout }: Block, at: number): Reading[] {
+  return tables.flatMap((table) =>
     table.storedOrder
       ? []
       : PAYLOAD_BYTES.flatMap((payload) =>
           ROWID_BYTES.flatMap((rowid) => reading(bytes, { at, to, payload, rowid }, table, layout)),
         ),
   )
-  const exact = readings.filter((one) => at + one.bytes === to)
-  const candidates = distinct(exact.length > 0 ? exact : readings.filter((one) => one.isSure))
-  return candidates.length === 1 ? candidates[0]! : null
 }
 
 const distinct = (readings: readonly Reading[]) => [
@@ -144,28 +181,25 @@ function reading(bytes: Uint8Array, { at, to, payload, rowid }: Head, table: Tab
   if (lost > 1) return []
   const told = typesFrom(bytes, lost === 1 ? visible : firstType, columns - lost, to)
   if (!told) return []
-  const heads: { types: (number | null)[]; end: number }[] = [
-    { types: lost === 1 ? [null, ...told.types] : told.types, end: told.end },
-  ]
-  return heads.flatMap(({ types, end }) => {
-    const headerBytes = end - head
-    if (headerBytes > 127 || (head >= visible && bytes[head] !== headerBytes)) return []
-    const known = types.reduce<number>((sum, type) => sum + (type === null ? 0 : (sizeOf(type) ?? 0)), 0)
-    return firstTypes(types, table, to - end - known).flatMap(({ type, isSure: isTold }) => {
-      // A byte or two of the head may be chance: what only they say is not certain, nor enough without a fitting end.
-      const isSure = isTold && columns - lost + (head >= visible ? 1 : 0) >= ENOUGH_OF_A_HEAD
-      const complete = [type ?? types[0]!, ...types.slice(1)] as number[]
-      const content = known + (types[0] === null ? sizeOf(complete[0]!)! : 0)
-      const length = headerBytes + content
-      if (end + content > to || payload !== (length < 128 ? 1 : length < 16_384 ? 2 : 3)) return []
-      if (length > layout.usable - 35) return []
-      return rebuilt(bytes, end, complete, table, layout).map((row): Reading => ({
-        // Without the end of the block to prove its length, a head of which much is gone proves nothing.
-        row: { ...row, complete: row.complete && isSure && end + content === to },
-        bytes: Math.max(4, end + content - at),
-        isSure,
-      }))
-    })
+  const { end } = told
+  const types: (number | null)[] = lost === 1 ? [null, ...told.types] : told.types
+  const headerBytes = end - head
+  if (headerBytes > 127 || (head >= visible && bytes[head] !== headerBytes)) return []
+  const known = types.reduce<number>((sum, type) => sum + (type === null ? 0 : (sizeOf(type) ?? 0)), 0)
+  return firstTypes(types, table, to - end - known).flatMap(({ type, isSure: isTold }) => {
+    // A byte or two of the head may be chance: what only they say is not certain, nor enough without a fitting end.
+    const isSure = isTold && columns - lost + (head >= visible ? 1 : 0) >= ENOUGH_OF_A_HEAD
+    const complete = [type ?? types[0]!, ...types.slice(1)] as number[]
+    const content = known + (types[0] === null ? sizeOf(complete[0]!)! : 0)
+    const length = headerBytes + content
+    if (end + content > to || payload !== (length < 128 ? 1 : length < 16_384 ? 2 : 3)) return []
+    if (length > layout.usable - 35) return []
+    return rebuilt(bytes, end, complete, table, layout).map((row): Reading => ({
+      // Without the end of the block to prove its length, a head of which much is gone proves nothing.
+      row: { ...row, complete: row.complete && isSure && end + content === to },
+      bytes: Math.max(4, end + content - at),
+      isSure,
+    }))
   })
 }
 

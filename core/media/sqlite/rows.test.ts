@@ -140,6 +140,25 @@ describe('deleted rows', () => {
     expect(names.sort()).toEqual(Array.from({ length: 10 }, (_, index) => person(20 + index)).sort())
   })
 
+  it('of a narrow table that stood side by side, deleted one after the other, are told apart', () => {
+    for (const order of ['asc', 'desc']) {
+      const files = databaseFiles((database) => {
+        database.exec('create table notes(id integer primary key, body text)')
+        const insert = database.prepare('insert into notes(body) values (?)')
+        for (let index = 1; index <= 40; index++)
+          insert.run(`Note ${index}: ${'grease the sluice '.repeat(1 + (index % 3))}`)
+        const ids = Array.from({ length: 9 }, (_, index) => (order === 'asc' ? 12 + index : 20 - index))
+        for (const id of ids) database.prepare('delete from notes where id = ?').run(id)
+      })
+      const bodies = gone(read(files), 'notes').map((row) => row.values[1])
+      expect(bodies.sort()).toEqual(
+        Array.from({ length: 9 }, (_, index) => 12 + index)
+          .map((id) => `Note ${id}: ${'grease the sluice '.repeat(1 + (id % 3))}`)
+          .sort(),
+      )
+    }
+  })
+
   it('of a table without its own number have their first column rebuilt from the room it took', () => {
     const files = databaseFiles((database) => {
       database.exec('create table calls(number text, begun integer, seconds integer)')
