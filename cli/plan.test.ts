@@ -96,17 +96,23 @@ describe('lantern plan', () => {
   })
 
   it('the schemas in the docs are those that the app reads with', async () => {
-    const kept = ['case', 'playbook', 'plan', 'error', 'runs'].map((name) =>
+    const kept = ['case', 'playbook', 'plan', 'error', 'runs', 'rows'].map((name) =>
       readFileSync(join(import.meta.dirname, `../docs/schemas/${name}.schema.json`), 'utf8'),
     )
     const { caseJsonSchema } = await import('../core/cases/exchange')
     const { playbookJsonSchema } = await import('../core/playbook/playbook')
     const { planJsonSchema } = await import('../core/ranking/plan-shape')
     const { runsJsonSchema } = await import('../core/ranking/evidence')
+    const { rowsReportJsonSchema } = await import('../core/media/sqlite/rows-report')
     const { errorJsonSchema } = await import('../core/errors')
-    const fresh = [caseJsonSchema(), playbookJsonSchema(), planJsonSchema(), errorJsonSchema(), runsJsonSchema()].map(
-      (schema) => `${JSON.stringify(schema, null, 2)}\n`,
-    )
+    const fresh = [
+      caseJsonSchema(),
+      playbookJsonSchema(),
+      planJsonSchema(),
+      errorJsonSchema(),
+      runsJsonSchema(),
+      rowsReportJsonSchema(),
+    ].map((schema) => `${JSON.stringify(schema, null, 2)}\n`)
     expect(kept).toEqual(fresh)
   })
 })

@@ -1,5 +1,5 @@
 import Sqlite from 'better-sqlite3'
-import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs'
 import { execFile } from 'node:child_process'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -62,6 +62,18 @@ describe('lantern rows', () => {
   ])('says of %s what is wrong, on one line', (_, source, to, words) => {
     const outcome = rowsCommand(source(), { report: to() })
     expect('faults' in outcome && outcome.faults).toEqual([expect.stringContaining(words)])
+  })
+})
+
+describe('a log beside the database', () => {
+  it('that is too large to be read is refused, not left out', () => {
+    const other = text('large.sqlite', readFileSync(file, 'latin1'))
+    writeFileSync(`${other}-wal`, '')
+    truncateSync(`${other}-wal`, 2 ** 30 + 1)
+    const outcome = rowsCommand(other, { report })
+    expect('faults' in outcome && outcome.faults).toEqual([
+      expect.stringMatching(/^large\.sqlite-wal: is larger than /),
+    ])
   })
 })
 

@@ -16,7 +16,7 @@ import type { RowsReport } from '../core/media/sqlite/rows-report'
 
 export type RowsOutcome = { readonly report: RowsReport } | { readonly faults: readonly string[] }
 
-/** What lies beside a database is read whole; more than this is not what a device leaves there. */
+/** What lies beside a database is read whole; without it the live rows would be wrong, so more than this is refused. */
 const MOST_BESIDE_BYTES = 2 ** 30
 
 /** Reads the rows of a database file and what lies beside it, and writes the report; or one clear line per fault. */
@@ -26,6 +26,9 @@ export function rowsCommand(file: string, options: { readonly report: string }):
   if (!statSync(file).isFile()) return { faults: [`${name}: is not a file`] }
   if (isOneOf(options.report, [file, `${file}-wal`, `${file}-journal`]))
     return { faults: ['--report: would be written over what is read'] }
+  for (const other of [`${file}-wal`, `${file}-journal`])
+    if (isFile(other) && statSync(other).size > MOST_BESIDE_BYTES)
+      return { faults: [`${basename(other)}: is larger than ${MOST_BESIDE_BYTES} bytes; nothing was written`] }
   const opened = openReadOnly(file)
   if ('faults' in opened) return opened
   let report
@@ -68,9 +71,10 @@ function openReadOnly(file: string): { source: ByteSource; close: () => void } |
 }
 
 function beside(file: string): Uint8Array | null {
-  if (!existsSync(file) || !statSync(file).isFile() || statSync(file).size > MOST_BESIDE_BYTES) return null
-  return new Uint8Array(readFileSync(file))
+  return isFile(file) ? new Uint8Array(readFileSync(file)) : null
 }
+
+const isFile = (path: string) => existsSync(path) && statSync(path).isFile()
 
 /** Whether a path is one of these files, by whatever name. */
 function isOneOf(path: string, files: readonly string[]): boolean {

@@ -17,13 +17,18 @@ function planWorker(depth: PlanRequest['depth'], take: (reply: PlanReply) => voi
     lastBase = request.base
     worker.postMessage({ ...request, depth, base })
   }
-  worker.onmessage = ({ data }: MessageEvent<PlanReply>) => {
+  const goOn = () => {
     isBusy = false
-    take(data)
     const next = waiting
     waiting = null
     if (next) send(next)
   }
+  worker.onmessage = ({ data }: MessageEvent<PlanReply>) => {
+    take(data)
+    goOn()
+  }
+  // A case that can not be planned must not keep the plan of the next fact from coming.
+  worker.onerror = goOn
   return {
     ask: (request: PlanRequest) => {
       if (isBusy) waiting = request
