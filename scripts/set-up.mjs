@@ -74,7 +74,8 @@ export async function ensurePackages() {
     .map(([, name]) => name)
   if (missing.length > 0) await aptInstall(missing, 'The database driver has to be compiled.')
   say('Installing the packages (four to five minutes on a new machine)')
-  await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])
+  // The compiler may use every core.
+  await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { env: { JOBS: 'max' } })
   stamp('packages', lock)
 }
 

@@ -7,6 +7,7 @@ import { initialsOf } from '~~/core/people/person'
 
 const session = useSessionStore()
 const route = useRoute()
+const router = useRouter()
 const now = useServerNow()
 const { theme, toggle } = useTheme()
 const singleKeys = useSingleKeysSwitch()
@@ -27,11 +28,10 @@ const places = computed(() => [
   ...(session.may('people') ? [{ to: '/people', words: 'People' }] : []),
 ])
 
+// The router itself: `navigateTo` goes nowhere while an earlier letter's way is still being looked over.
 function find() {
-  void navigateTo(
-    { path: '/', query: sought.value === '' ? {} : { find: sought.value } },
-    { replace: route.path === '/' },
-  )
+  const to = { path: '/', query: sought.value === '' ? {} : { find: sought.value } }
+  void (route.path === '/' ? router.replace(to) : router.push(to))
 }
 
 useSingleKeys({ '/': () => field.value?.focus() })
