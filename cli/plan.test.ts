@@ -96,7 +96,7 @@ describe('lantern plan', () => {
   })
 
   it('the schemas in the docs are those that the app reads with', async () => {
-    const kept = ['case', 'playbook', 'plan', 'error', 'runs', 'rows'].map((name) =>
+    const kept = ['case', 'playbook', 'plan', 'error', 'runs', 'rows', 'link', 'backup'].map((name) =>
       readFileSync(join(import.meta.dirname, `../docs/schemas/${name}.schema.json`), 'utf8'),
     )
     const { caseJsonSchema } = await import('../core/cases/exchange')
@@ -105,6 +105,8 @@ describe('lantern plan', () => {
     const { runsJsonSchema } = await import('../core/ranking/evidence')
     const { rowsReportJsonSchema } = await import('../core/media/sqlite/rows-report')
     const { errorJsonSchema } = await import('../core/errors')
+    const { linkProtocolJsonSchema } = await import('../core/links/protocol')
+    const { backupJsonSchema } = await import('../core/archives/manifest')
     const fresh = [
       caseJsonSchema(),
       playbookJsonSchema(),
@@ -112,6 +114,8 @@ describe('lantern plan', () => {
       errorJsonSchema(),
       runsJsonSchema(),
       rowsReportJsonSchema(),
+      linkProtocolJsonSchema(),
+      backupJsonSchema(),
     ].map((schema) => `${JSON.stringify(schema, null, 2)}\n`)
     expect(kept).toEqual(fresh)
   })

@@ -1,7 +1,9 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { backupJsonSchema } from '../core/archives/manifest'
 import { caseJsonSchema } from '../core/cases/exchange'
 import { errorJsonSchema } from '../core/errors'
+import { linkProtocolJsonSchema } from '../core/links/protocol'
 import { playbookJsonSchema } from '../core/playbook/playbook'
 import { rowsReportJsonSchema } from '../core/media/sqlite/rows-report'
 import { runsJsonSchema } from '../core/ranking/evidence'
@@ -16,6 +18,8 @@ const schemas = {
   error: errorJsonSchema(),
   runs: runsJsonSchema(),
   rows: rowsReportJsonSchema(),
+  link: linkProtocolJsonSchema(),
+  backup: backupJsonSchema(),
 }
 mkdirSync(folder, { recursive: true })
 for (const [name, schema] of Object.entries(schemas))

@@ -1,0 +1,47 @@
+import { z } from 'zod'
+import { DataType } from '../cases/data-types'
+import { instant } from '../cases/moment'
+import { AppRecord } from '../records/record'
+
+export const PRESENCES = ['present', 'deleted', 'earlier'] as const
+export const WHOLENESS = ['intact', 'unverified', 'partial', 'overwritten'] as const
+
+const moment = instant.nullable().default(null)
+
+/**
+ * One thing that a link, a backup or a pass over a medium has found. Names and places are what their
+ * owner called them: shown as text, never used as a path without being made safe first.
+ */
+export const LinkItem = z.object({
+  id: z.string().min(1).max(300),
+  name: z.string().max(1000),
+  /** folders, albums or apps, from the outermost */
+  place: z.array(z.string().max(1000)).max(60).default([]),
+  type: DataType,
+  mime: z.string().max(120).default('application/octet-stream'),
+  bytes: z.int().min(0),
+  made: moment,
+  changed: moment,
+  deleted: moment,
+  /** when the bin that it lies in erases it */
+  goneAt: moment,
+  presence: z.enum(PRESENCES).default('present'),
+  whole: z.enum(WHOLENESS).default('unverified'),
+  /** of a library: on the device only, on both sides, or in the cloud only */
+  kept: z.enum(['device', 'both', 'cloud']).nullable().default(null),
+  /** a smaller copy of the original */
+  isReduced: z.boolean().default(false),
+  sha256: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .nullable()
+    .default(null),
+  /** how its content is to be opened: as it is, as a database of rows, as a backup */
+  opensAs: z.enum(['file', 'rows', 'backup']).default('file'),
+  record: AppRecord.nullable().default(null),
+})
+export type LinkItem = z.infer<typeof LinkItem>
+
+/** A page of items, and from where the next one goes on; null where this was the last. */
+export const ItemPage = z.object({ items: z.array(LinkItem).max(1000), next: z.int().min(0).nullable() })
+export type ItemPage = z.infer<typeof ItemPage>

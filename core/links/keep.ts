@@ -1,0 +1,60 @@
+import { z } from 'zod'
+import { DataType } from '../cases/data-types'
+import { instant } from '../cases/moment'
+
+export const KEEP_KINDS = [
+  'files',
+  'library',
+  'bin',
+  'apps',
+  'earlier-state',
+  'versions',
+  'snapshot',
+  'restore-point',
+  'recovery',
+  'image',
+  'backup',
+  'export',
+  'sim',
+] as const
+export type KeepKind = (typeof KEEP_KINDS)[number]
+
+/** What a backup says of itself without being opened. */
+export const BackupFacts = z.object({
+  /** title of the device that it is a backup of */
+  device: z.string().max(200),
+  /** the account that holds it, where one does */
+  account: z.string().max(200).nullable(),
+  taken: instant,
+  bytes: z.int().min(0),
+  isEncrypted: z.boolean(),
+  /** whether it took the bins along */
+  keepsBins: z.boolean(),
+  /** how many of each type; what is not named is not inside */
+  counts: z.partialRecord(DataType, z.int().min(0)),
+  /** whether what is wanted can be taken out of it without restoring all */
+  isSelective: z.boolean(),
+  /** the most backups that its place keeps for one device; the oldest goes when one more comes */
+  slots: z.int().min(1).nullable(),
+})
+export type BackupFacts = z.infer<typeof BackupFacts>
+
+/** One place in which a link keeps items: a library, a bin, the state of a folder at a time, a backup. */
+export const Keep = z.object({
+  id: z.string().regex(/^[a-z0-9][a-z0-9.-]{0,80}$/),
+  kind: z.enum(KEEP_KINDS),
+  title: z.string().min(1).max(160),
+  types: z.array(DataType).min(1),
+  count: z.int().min(0),
+  bytes: z.int().min(0),
+  /** the state of things at this time, where it is not the one of now */
+  asOf: instant.nullable().default(null),
+  /** days for which a bin keeps what is put into it */
+  periodDays: z.number().min(0).nullable().default(null),
+  /** false where it was never switched on, and so holds nothing */
+  isOn: z.boolean().default(true),
+  /** why it can not be listed yet, in plain words */
+  closed: z.string().max(400).nullable().default(null),
+  backup: BackupFacts.nullable().default(null),
+})
+export type Keep = z.infer<typeof Keep>

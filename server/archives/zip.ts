@@ -1,0 +1,110 @@
+import { createInflateRaw } from 'node:zlib'
+import { open, type FileHandle } from 'node:fs/promises'
+import yauzl from 'yauzl'
+import { crc32 } from '../../core/archives/crc32'
+import { entryParts } from '../../core/archives/entry-name'
+import { MOST_ENTRIES, type Container, type Entry } from '../../core/archives/container'
+import { salvageZip } from './zip-salvage'
+
+/** Opens a zip archive read only; one whose directory is lost gives the entries that are whole. */
+export async function openZip(path: string): Promise<Container> {
+  const zip = await opened(path)
+  if (zip instanceof Error) return salvaged(path, zip)
+  const entries = new Map<string, yauzl.Entry>()
+  const warnings: string[] = []
+  try {
+    for await (const entry of eachEntry(zip)) {
+      if (entries.size >= MOST_ENTRIES) {
+        warnings.push(`names more than ${MOST_ENTRIES} files; the rest is left out`)
+        break
+      }
+      const why = refusal(entry)
+      if (why !== null) warnings.push(why)
+      else if (!entry.fileName.endsWith('/')) entries.set(entry.fileName, entry)
+    }
+  } catch (error) {
+    zip.close()
+    return salvaged(path, error as Error)
+  }
+  const list: Entry[] = [...entries.values()].map((entry) => ({
+    name: entry.fileName,
+    bytes: entry.uncompressedSize,
+    changed: entry.getLastModDate().getTime(),
+  }))
+  return {
+    entries: list,
+    warnings,
+    read: (name) => checked(zip, entries.get(name), name),
+    close: async () => zip.close(),
+  }
+}
+
+function opened(path: string): Promise<yauzl.ZipFile | Error> {
+  return new Promise((done) =>
+    yauzl.open(
+      path,
+      { lazyEntries: true, autoClose: false, strictFileNames: false, decodeStrings: true, validateEntrySizes: true },
+      (error, zip) => done(error ?? zip!),
+    ),
+  )
+}
+
+async function* eachEntry(zip: yauzl.ZipFile): AsyncIterable<yauzl.Entry> {
+  for (;;) {
+    const entry = await new Promise<yauzl.Entry | null>((done, failed) => {
+      const clear = () => zip.removeAllListeners()
+      zip.once('entry', (one: yauzl.Entry) => (clear(), done(one)))
+      zip.once('end', () => (clear(), done(null)))
+      zip.once('error', (error: Error) => (clear(), failed(error)))
+      zip.readEntry()
+    })
+    if (!entry) return
+    yield entry
+  }
+}
+
+const UNIX_LINK = 0o120000
+const UNIX_KIND = 0o170000
+
+function refusal(entry: yauzl.Entry): string | null {
+  const shown = JSON.stringify(entry.fileName.slice(0, 80))
+  if (entryParts(entry.fileName) === null) return `${shown} is left out: its name leads out of the archive`
+  if (((entry.externalFileAttributes >>> 16) & UNIX_KIND) === UNIX_LINK) return `${shown} is left out: it is a link`
+  if (entry.isEncrypted()) return `${shown} is left out: it has the old encryption of zip, which protects nothing`
+  return null
+}
+
+async function* checked(zip: yauzl.ZipFile, entry: yauzl.Entry | undefined, name: string): AsyncIterable<Uint8Array> {
+  if (!entry) throw new Error(`${name} is not in the archive`)
+  const stream = await new Promise<NodeJS.ReadableStream>((done, failed) =>
+    zip.openReadStream(entry, (error, opened) => (error ? failed(error) : done(opened!))),
+  )
+  let sum = 0
+  for await (const chunk of stream as AsyncIterable<Buffer>) {
+    sum = crc32(chunk, sum)
+    yield chunk
+  }
+  if (sum !== entry.crc32) throw new Error(`${name} is damaged: its checksum does not agree`)
+}
+
+async function salvaged(path: string, why: Error): Promise<Container> {
+  const file: FileHandle = await open(path, 'r')
+  const found = await salvageZip(file)
+  if (found.length === 0) {
+    await file.close()
+    throw new Error(`is no zip archive that can be read (${why.message})`)
+  }
+  const byName = new Map(found.map((one) => [one.name, one]))
+  return {
+    entries: [...byName.values()],
+    warnings: [`the archive’s directory is lost (${why.message}); ${byName.size} files in it are whole`],
+    async *read(name) {
+      const one = byName.get(name)
+      if (!one) throw new Error(`${name} is not in the archive`)
+      const raw = file.createReadStream({ start: one.at, end: one.at + one.stored - 1, autoClose: false })
+      if (one.stored === 0) return
+      yield* (one.isDeflated ? raw.pipe(createInflateRaw()) : raw) as AsyncIterable<Uint8Array>
+    },
+    close: () => file.close(),
+  }
+}
