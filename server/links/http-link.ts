@@ -1,0 +1,141 @@
+import type { z } from 'zod'
+import { ActionOffer, Task, type ActionName, type ActionParameters } from '../../core/links/action'
+import { LinkFault, linkFailure, LinkFailure } from '../../core/links/fault'
+import { ItemPage } from '../../core/links/item'
+import type { Link, PutBack } from '../../core/links/link'
+import { ITEM_HEADER, LinkList, PROTOCOL_HEADER, PROTOCOL_VERSION } from '../../core/links/protocol'
+import { LinkState, type Answer, type LinkSummary } from '../../core/links/state'
+
+/** Where a helper listens, and the word by which it knows this bench. */
+export interface Helper {
+  readonly address: string
+  readonly token: string
+}
+
+/** For how long a helper may say nothing, ms. */
+const PATIENCE_MS = 20_000
+
+/** What a helper has connected. */
+export async function linksOf(helper: Helper): Promise<LinkSummary[]> {
+  return (await asked(helper, LinkList, 'GET', '/links')).links
+}
+
+/** The driver for everything that a helper speaks to over HTTP, by the protocol of docs/link-protocol.md. */
+export function httpLink(helper: Helper, id: string): Link {
+  const base = `/links/${encodeURIComponent(id)}`
+  const itemPath = (keep: string, item: string) =>
+    `${base}/keeps/${encodeURIComponent(keep)}/items/${encodeURIComponent(item)}`
+  return {
+    state: () => asked(helper, LinkState, 'GET', base),
+    answer: (answer: Answer) => asked(helper, LinkState, 'POST', `${base}/answers`, answer),
+    list: (keep, after) =>
+      asked(helper, ItemPage, 'GET', `${base}/keeps/${encodeURIComponent(keep)}/items?after=${after}`),
+    read: (keep, item, from = 0) => bytesFrom(helper, itemPath(keep, item), from),
+    putBack: async (keep: string, { item, bytes }: PutBack) => {
+      const response = await sent(helper, 'PUT', itemPath(keep, item.id), {
+        body: bytes,
+        headers: {
+          [ITEM_HEADER]: encodeURIComponent(JSON.stringify(item)),
+          'content-type': 'application/octet-stream',
+        },
+      })
+      await response.body?.cancel()
+    },
+    offer: (action: ActionName, parameters: ActionParameters) =>
+      asked(helper, ActionOffer, 'POST', `${base}/offers`, { action, parameters }),
+    act: (action: ActionName, parameters: ActionParameters) =>
+      asked(helper, Task, 'POST', `${base}/actions`, { action, parameters }),
+    leave: async () => {
+      await asked(helper, LinkState, 'POST', `${base}/answers`, { answer: 'sign-out', value: '' })
+    },
+  }
+}
+
+async function asked<Schema extends z.ZodType>(
+  helper: Helper,
+  schema: Schema,
+  method: 'GET' | 'POST',
+  path: string,
+  body?: unknown,
+): Promise<z.output<Schema>> {
+  const response = await sent(
+    helper,
+    method,
+    path,
+    body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } },
+  )
+  const read = schema.safeParse(await response.json().catch(() => undefined))
+  if (!read.success)
+    throw linkFailure(
+      'unknown-helper',
+      `The helper answered something that is not in the protocol (${read.error.issues[0]?.path.join('.')}).`,
+    )
+  return read.data
+}
+
+interface Sent {
+  readonly body?: string | Uint8Array
+  readonly headers?: Record<string, string>
+}
+
+/** Sends one request; every answer that is no success is a LinkFailure, whatever it was. */
+async function sent(helper: Helper, method: string, path: string, { body, headers = {} }: Sent): Promise<Response> {
+  let response: Response
+  try {
+    response = await fetch(`${helper.address}${path}`, {
+      method,
+      body: body as BodyInit | undefined,
+      headers: { authorization: `Bearer ${helper.token}`, [PROTOCOL_HEADER]: PROTOCOL_VERSION, ...headers },
+      signal: AbortSignal.timeout(PATIENCE_MS),
+    })
+  } catch {
+    throw linkFailure(
+      'lost',
+      'The helper on the bench does not answer. Nothing was changed; look at its cable and its power.',
+    )
+  }
+  if (response.ok) return response
+  const fault = LinkFault.safeParse(await response.json().catch(() => undefined))
+  throw fault.success
+    ? new LinkFailure(fault.data)
+    : linkFailure('unknown-helper', `The helper answered with ${response.status}, and not as the protocol has it.`)
+}
+
+async function bytesFrom(helper: Helper, path: string, from: number): Promise<AsyncIterable<Uint8Array>> {
+  let response: Response
+  try {
+    response = await fetch(`${helper.address}${path}`, {
+      headers: {
+        authorization: `Bearer ${helper.token}`,
+        [PROTOCOL_HEADER]: PROTOCOL_VERSION,
+        ...(from > 0 ? { range: `bytes=${from}-` } : {}),
+      },
+    })
+  } catch {
+    throw linkFailure('lost', 'The helper on the bench does not answer.')
+  }
+  if (!response.ok) {
+    const fault = LinkFault.safeParse(await response.json().catch(() => undefined))
+    throw fault.success
+      ? new LinkFailure(fault.data)
+      : linkFailure('unknown-helper', `The helper answered with ${response.status}.`)
+  }
+  if (from > 0 && response.status !== 206)
+    throw linkFailure('unknown-helper', 'The helper can not go on from where it broke off.')
+  return partsOf(response)
+}
+
+async function* partsOf(response: Response): AsyncIterable<Uint8Array> {
+  const told = Number(response.headers.get('content-length') ?? NaN)
+  let size = 0
+  try {
+    for await (const part of response.body as unknown as AsyncIterable<Uint8Array>) {
+      size += part.length
+      yield part
+    }
+  } catch {
+    throw linkFailure('interrupted', 'The transfer broke off. What has come is kept; it goes on from there.')
+  }
+  if (Number.isFinite(told) && size < told)
+    throw linkFailure('interrupted', 'The transfer broke off. What has come is kept; it goes on from there.')
+}

@@ -1,0 +1,57 @@
+import { Readable } from 'node:stream'
+import { ITEM_HEADER } from '../../../core/links/protocol'
+import { answerHelper, type HelperAnswer } from '../../stand-ins/serve'
+
+/**
+ * The helper for the stand-ins: the same protocol, over the same wire, that a helper for real devices would speak.
+ * Only this server's own bench knows the word by which it answers.
+ */
+export default defineEventHandler(async (event) => {
+  const { standIns, helperToken, clock, ready } = useLantern()
+  await ready
+  if (!standIns || getRequestHeader(event, 'authorization') !== `Bearer ${helperToken}`) {
+    setResponseStatus(event, 403)
+    return { fault: 'unknown-helper', says: 'This helper speaks to its own bench only.', triesLeft: null }
+  }
+  const url = getRequestURL(event)
+  const path = url.pathname.split('/').slice(2).map(decodeURIComponent)
+  const answer = await answerHelper(standIns, clock.now(), {
+    method: event.method,
+    path,
+    query: getQuery(event),
+    body:
+      event.method === 'PUT'
+        ? new Uint8Array((await readRawBody(event, false)) ?? [])
+        : event.method === 'POST'
+          ? await readBody(event)
+          : null,
+    range: rangeStart(getRequestHeader(event, 'range')),
+    item: itemFacts(getRequestHeader(event, ITEM_HEADER)),
+  })
+  setResponseStatus(event, answer.status)
+  if ('json' in answer) return answer.json
+  setResponseHeader(event, 'content-type', 'application/octet-stream')
+  setResponseHeader(event, 'content-length', answer.bytes.length)
+  return sendStream(event, Readable.from(parts(answer)))
+})
+
+const rangeStart = (header: string | undefined) => Number(/^bytes=(\d+)-$/.exec(header ?? '')?.[1] ?? 0)
+
+function itemFacts(header: string | undefined): unknown {
+  try {
+    return JSON.parse(decodeURIComponent(header ?? ''))
+  } catch {
+    return null
+  }
+}
+
+const PART_BYTES = 16_384
+
+/** Bytes as a line gives them: no faster than it is, and broken off where it is to break. */
+async function* parts({ bytes, dropAfter, bytesPerSecond }: Extract<HelperAnswer, { bytes: Uint8Array }>) {
+  for (let at = 0; at < bytes.length; at += PART_BYTES) {
+    if (dropAfter !== null && at >= dropAfter) throw new Error('The line broke off, as it was told to.')
+    yield bytes.subarray(at, at + PART_BYTES)
+    if (bytesPerSecond !== null) await new Promise((wait) => setTimeout(wait, (PART_BYTES / bytesPerSecond) * 1000))
+  }
+}
