@@ -8,7 +8,11 @@ export default defineNuxtConfig({
   devtools: { enabled: false },
   // Everything stands behind a sign-in and changes under the reader's hands; nothing is worth rendering twice.
   // (Said as a rule of routes: with `ssr: false` this version's development server does not start.)
-  routeRules: { '/**': { ssr: false } },
+  routeRules: {
+    '/**': { ssr: false },
+    // What is put back on a device comes whole, however large it is.
+    '/helper/**': { security: { requestSizeLimiter: false } },
+  },
   modules: ['@pinia/nuxt', '@nuxt/eslint', 'nuxt-auth-utils', 'nuxt-security'],
   css: ['~/assets/main.css'],
   components: [{ path: '~/components', pathPrefix: false }],
@@ -33,9 +37,11 @@ export default defineNuxtConfig({
   hooks: {
     // The built server brings its tables up to date by itself, so the migrations lie beside it.
     'nitro:init': (nitro) => {
-      nitro.hooks.hook('compiled', () =>
-        cpSync('server/db/migrations', join(nitro.options.output.serverDir, 'migrations'), { recursive: true }),
-      )
+      nitro.hooks.hook('compiled', () => {
+        const beside = (name: string) => join(nitro.options.output.serverDir, name)
+        cpSync('server/db/migrations', beside('migrations'), { recursive: true })
+        cpSync('stand-ins/content/clips', beside('clips'), { recursive: true })
+      })
     },
   },
   nitro: {
@@ -53,6 +59,7 @@ export default defineNuxtConfig({
         'script-src': ["'self'", "'nonce-{{nonce}}'"],
         'style-src': ["'self'", "'unsafe-inline'"],
         'img-src': ["'self'", 'data:', 'blob:'],
+        'media-src': ["'self'", 'blob:'],
         'font-src': ["'self'"],
         'connect-src': ["'self'"],
         'worker-src': ["'self'"],

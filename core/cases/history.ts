@@ -16,6 +16,7 @@ export const HISTORY_KINDS = [
   'run-ended',
   'moved',
   'override',
+  'bench',
 ] as const
 
 /** One change to a case: who made it, when, and what was and is. Never edited, never removed. */
@@ -40,6 +41,7 @@ export function historyWords(
   const is = entry.is as Record<string, unknown> | null
   if (entry.kind === 'logged') return 'logged the case'
   if (entry.kind === 'imported') return 'brought the case in from a file'
+  if (entry.kind === 'bench') return String(is?.says ?? '')
   if (entry.kind === 'hold') return holdWords(entry.fact, is)
   if (entry.kind === 'run-started') return `began: ${String(is?.title ?? entry.fact)}`
   if (entry.kind === 'run-ended') return `ended: ${String(is?.title ?? entry.fact)}${backWords(is)}`

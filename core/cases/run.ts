@@ -15,6 +15,15 @@ export const RunResult = z
   .refine((result) => result.whole <= result.back, { message: 'more are whole than came back', path: ['whole'] })
 export type RunResult = z.infer<typeof RunResult>
 
+/** What one run found of one wanted set, and how much of it lies on the shelf, copied and read back. */
+export const RunShelf = z.object({
+  wanted: partId,
+  found: z.int().min(0).max(100_000_000),
+  copied: z.int().min(0).max(100_000_000),
+  verified: z.int().min(0).max(100_000_000),
+})
+export type RunShelf = z.infer<typeof RunShelf>
+
 /** One attempt at a route. */
 export const Run = z.object({
   id: partId,
@@ -28,6 +37,8 @@ export const Run = z.object({
   handsOnMinutes: z.number().min(0, 'is below zero').max(100_000).default(0),
   money: z.number().min(0, 'is below zero').max(10_000_000).default(0),
   results: z.array(RunResult).max(50).default([]),
+  /** counted at the bench while it went on */
+  shelf: z.array(RunShelf).max(50).default([]),
   /** the gate that it failed on, so that the odds are not blamed for it */
   failedOn: z.string().max(60).nullable().default(null),
   note: text(2000).default(''),

@@ -37,6 +37,7 @@ export function endedRun(results: Run['results'], more: Partial<Run> = {}): Run 
     handsOnMinutes: 5,
     money: 0,
     results,
+    shelf: [],
     failedOn: null,
     note: '',
     predicted: null,

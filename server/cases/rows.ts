@@ -102,3 +102,9 @@ export function historySince(handle: Handle, caseId: number, version: number): H
     .all()
   return rows.map(({ caseId: _, ...row }) => ({ ...row, was: JSON.parse(row.was), is: JSON.parse(row.is) }))
 }
+
+/** Notes something that was done at the bench; the case itself stays as it is. */
+export function noteHappening(handle: Handle, code: string, happening: Happening, writer: Writer): void {
+  const { id, version } = readStored(handle, code)
+  insertHistory(handle, id, version, [happening], writer)
+}

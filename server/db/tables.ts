@@ -1,6 +1,7 @@
-import { index, integer, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 import { ROLES } from '../../core/people/person'
 import { HISTORY_KINDS } from '../../core/cases/history'
+import { PRESENCES, WHOLENESS } from '../../core/links/item'
 
 export const people = sqliteTable('people', {
   id: integer('id').primaryKey({ autoIncrement: true }),
@@ -98,4 +99,159 @@ export const outcomes = sqliteTable('outcomes', {
   runId: text('run_id').notNull(),
   at: text('at').notNull(),
   body: text('body').notNull(),
+})
+
+/** The simulated devices, accounts and computers, as they are now. */
+export const standIns = sqliteTable('stand_ins', {
+  id: text('id').primaryKey(),
+  place: integer('place').notNull(),
+  version: integer('version').notNull(),
+  body: text('body').notNull(),
+})
+
+/** What on the bench stands for which part of a case. */
+export const caseLinks = sqliteTable(
+  'case_links',
+  {
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    /** id of the device or copy in the case */
+    part: text('part').notNull(),
+    link: text('link').notNull(),
+    at: text('at').notNull(),
+    by: text('by').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.caseId, table.part] }), index('case_links_by_link').on(table.link)],
+)
+
+/** One look into a keep of a link: what was found in it at that time. */
+export const looks = sqliteTable(
+  'looks',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    runId: text('run_id'),
+    link: text('link').notNull(),
+    keep: text('keep').notNull(),
+    title: text('title').notNull(),
+    at: text('at').notNull(),
+    by: text('by').notNull(),
+    state: text('state', { enum: ['listing', 'whole', 'broken-off'] }).notNull(),
+    says: text('says').notNull().default(''),
+  },
+  (table) => [index('looks_by_case').on(table.caseId)],
+)
+
+/** What a look found, an item a row. */
+export const finds = sqliteTable(
+  'finds',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    lookId: integer('look_id')
+      .notNull()
+      .references(() => looks.id, { onDelete: 'cascade' }),
+    item: text('item').notNull(),
+    name: text('name').notNull(),
+    extension: text('extension').notNull(),
+    place: text('place').notNull(),
+    type: text('type').notNull(),
+    bytes: integer('bytes').notNull(),
+    made: text('made'),
+    /** the day in the shop's zone on which it was made */
+    day: text('day'),
+    goneAt: text('gone_at'),
+    presence: text('presence', { enum: PRESENCES }).notNull(),
+    whole: text('whole', { enum: WHOLENESS }).notNull(),
+    /** the wanted set that it matches */
+    wanted: text('wanted'),
+    isMarked: integer('is_marked', { mode: 'boolean' }).notNull().default(false),
+    body: text('body').notNull(),
+  },
+  (table) => [
+    index('finds_by_look').on(table.lookId, table.made),
+    index('finds_marked').on(table.lookId, table.isMarked),
+    index('finds_by_day').on(table.lookId, table.day),
+  ],
+)
+
+/** What lies on a case's shelf: copied, and read back. */
+export const shelfItems = sqliteTable(
+  'shelf_items',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    runId: text('run_id'),
+    /** where it came from: the link, and the keep and item in it */
+    link: text('link').notNull(),
+    item: text('item').notNull(),
+    name: text('name').notNull(),
+    type: text('type').notNull(),
+    /** below the case's shelf, with forward slashes */
+    path: text('path').notNull(),
+    bytes: integer('bytes').notNull(),
+    sha256: text('sha256'),
+    wanted: text('wanted'),
+    whole: text('whole', { enum: WHOLENESS }).notNull(),
+    state: text('state', { enum: ['waiting', 'copied', 'verified', 'failed'] }).notNull(),
+    says: text('says').notNull().default(''),
+    at: text('at'),
+    body: text('body').notNull(),
+  },
+  (table) => [
+    index('shelf_by_case').on(table.caseId, table.state),
+    index('shelf_by_item').on(table.caseId, table.link, table.item),
+  ],
+)
+
+/** Copying to a shelf: one job for each time that somebody asks for it. */
+export const shelfJobs = sqliteTable('shelf_jobs', {
+  id: integer('id').primaryKey({ autoIncrement: true }),
+  caseId: integer('case_id')
+    .notNull()
+    .references(() => cases.id),
+  link: text('link').notNull(),
+  state: text('state', { enum: ['running', 'stopped', 'done'] }).notNull(),
+  says: text('says').notNull().default(''),
+  by: text('by').notNull(),
+  begun: text('begun').notNull(),
+  ended: text('ended'),
+})
+
+/** Copies of all that a device held, made before something is done to it. */
+export const safetyCopies = sqliteTable('safety_copies', {
+  id: integer('id').primaryKey({ autoIncrement: true }),
+  caseId: integer('case_id')
+    .notNull()
+    .references(() => cases.id),
+  link: text('link').notNull(),
+  at: text('at').notNull(),
+  by: text('by').notNull(),
+  /** the mark of what the device held then */
+  mark: text('mark').notNull(),
+  path: text('path').notNull(),
+  items: integer('items').notNull(),
+  bytes: integer('bytes').notNull(),
+  sha256: text('sha256').notNull(),
+  verifiedAt: text('verified_at'),
+})
+
+/** Backups on their way from an account or a computer to the bench. */
+export const fetches = sqliteTable('fetches', {
+  id: integer('id').primaryKey({ autoIncrement: true }),
+  caseId: integer('case_id')
+    .notNull()
+    .references(() => cases.id),
+  link: text('link').notNull(),
+  keep: text('keep').notNull(),
+  title: text('title').notNull(),
+  path: text('path').notNull(),
+  total: integer('total').notNull(),
+  sha256: text('sha256'),
+  state: text('state', { enum: ['running', 'stopped', 'done'] }).notNull(),
+  says: text('says').notNull().default(''),
 })

@@ -1,15 +1,23 @@
+import { attachStandIns } from '../bench/demo-links'
 import { fillWithDemo } from '../demo'
 import { addPerson, hasOwner } from '../people/store'
+import { readPlaybook } from '../settings'
+import { makeStandIns } from '../stand-ins/make'
 import { DEMO_PEOPLE } from '../../stand-ins/shop/people'
 
-/** Fills an empty shop with the demo's people and cases; one that has people is left as it is. No route answers before. */
+/** Fills an empty shop with the demo's people, cases and stand-ins; one that has people is left as it is. No route answers before. */
 export default defineNitroPlugin(() => {
   const lantern = useLantern()
-  if (lantern.isDemo && !hasOwner(lantern.database)) lantern.ready = fill(lantern)
+  lantern.ready = fill(lantern)
 })
 
-async function fill({ database, clock }: ReturnType<typeof useLantern>): Promise<void> {
-  fillWithDemo(database, clock.now())
-  for (const { password, ...person } of DEMO_PEOPLE)
-    addPerson(database, { ...person, passwordHash: await hashPassword(password) }, clock.now())
+async function fill({ isDemo, database, clock, standIns }: ReturnType<typeof useLantern>): Promise<void> {
+  const isNew = isDemo && !hasOwner(database)
+  if (isNew) fillWithDemo(database, clock.now())
+  if (standIns?.isEmpty())
+    standIns.put(await makeStandIns(standIns.contents, clock.now(), readPlaybook(database).shop.zone))
+  if (isNew) attachStandIns({ by: 'Suda Wray', now: clock.now() })
+  if (isNew)
+    for (const { password, ...person } of DEMO_PEOPLE)
+      addPerson(database, { ...person, passwordHash: await hashPassword(password) }, clock.now())
 }

@@ -1,8 +1,12 @@
+import { randomBytes } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import { clockFrom, type Clock } from '../clock'
 import { openDatabase, type Database } from '../db/open'
 import { tryCounter } from '../people/tries'
+import { readPlaybook } from '../settings'
+import { contentsIn } from '../stand-ins/contents'
+import { StandInStore } from '../stand-ins/store'
 
 interface Lantern {
   readonly database: Database
@@ -12,6 +16,10 @@ interface Lantern {
   /** settles when what has to be there before the first answer is there */
   ready: Promise<void>
   readonly isClockSettable: boolean
+  /** the simulated devices and accounts; null where the shop has none */
+  readonly standIns: StandInStore | null
+  /** the word by which the helper of the stand-ins knows this server's own bench; new at every start */
+  readonly helperToken: string
 }
 
 let opened: Lantern | null = null
@@ -23,15 +31,30 @@ export function dataFolder(): string {
 
 /** What the routes share: one database, one clock. Opened at the first use, which is the server's start. */
 export function useLantern(): Lantern {
-  opened ??= {
-    database: openDatabase(dataFolder(), migrationsFolder()),
+  opened ??= open()
+  return opened
+}
+
+function open(): Lantern {
+  const database = openDatabase(dataFolder(), migrationsFolder())
+  const isDemo = process.env.LANTERN_DEMO === '1'
+  return {
+    database,
     clock: clockFrom(process.env.LANTERN_NOW),
     tries: tryCounter(),
-    isDemo: process.env.LANTERN_DEMO === '1',
+    isDemo,
     ready: Promise.resolve(),
     isClockSettable: process.env.LANTERN_CLOCK === 'settable',
+    standIns:
+      isDemo || process.env.LANTERN_STAND_INS === '1'
+        ? new StandInStore(
+            database,
+            contentsIn(join(dataFolder(), 'stand-ins')),
+            () => readPlaybook(database).shop.zone,
+          )
+        : null,
+    helperToken: randomBytes(24).toString('base64url'),
   }
-  return opened
 }
 
 /** The migrations lie beside the built server, or in the source tree while developing. */

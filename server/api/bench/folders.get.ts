@@ -1,0 +1,3 @@
+import { namedFolders } from '../../bench/folders'
+
+export default defineRoute({ may: 'playbook' }, () => ({ folders: namedFolders() }))

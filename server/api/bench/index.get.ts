@@ -1,0 +1,23 @@
+import { titleOf } from '../../../core/cases/title'
+import type { BenchOverview } from '../../../core/links/bench'
+import { casesByLink } from '../../bench/case-links'
+import { throughLink } from '../../bench/link-failures'
+import { everyLink } from '../../bench/links'
+import { readStored } from '../../cases/rows'
+
+/** Everything that can be connected to, and for which cases it lies on the bench. */
+export default defineRoute({}, () =>
+  throughLink(async (): Promise<BenchOverview> => {
+    const byLink = casesByLink()
+    return {
+      links: (await everyLink()).map((link) => ({
+        ...link,
+        cases: (byLink.get(link.id) ?? []).map(({ code, part }) => ({
+          code,
+          part,
+          title: titleOf(readStored(useLantern().database, code).case),
+        })),
+      })),
+    }
+  }),
+)

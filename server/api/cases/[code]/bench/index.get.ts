@@ -1,0 +1,3 @@
+import { benchOf } from '../../../../bench/answer'
+
+export default defineRoute({}, ({ param }) => benchOf(param('code')))

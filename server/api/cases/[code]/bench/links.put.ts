@@ -1,0 +1,8 @@
+import { AttachWrite } from '../../../../../core/links/bench'
+import { benchOf } from '../../../../bench/answer'
+import { attach } from '../../../../bench/case-links'
+
+export default defineRoute({ may: 'work', body: AttachWrite }, async ({ body, param, writer }) => {
+  await attach(param('code'), body.part, body.link, writer)
+  return benchOf(param('code'))
+})

@@ -1,0 +1,7 @@
+import { ActionStart } from '../../../../../../../core/links/bench'
+import { startAction } from '../../../../../../bench/guard'
+import { throughLink } from '../../../../../../bench/link-failures'
+
+export default defineRoute({ may: 'work', body: ActionStart }, ({ body, param, writer }) =>
+  throughLink(() => startAction(param('code'), param('link'), body.action, body.parameters, body, writer)),
+)

@@ -1,0 +1,26 @@
+import { Answer } from '../../../../../../../core/links/state'
+import { requireAttached } from '../../../../../../bench/case-links'
+import { refuseGuessing } from '../../../../../../bench/guard'
+import { throughLink } from '../../../../../../bench/link-failures'
+import { linkById } from '../../../../../../bench/links'
+import { noteAtBench } from '../../../../../../bench/notes'
+import { readStored } from '../../../../../../cases/rows'
+
+/** What a person told or did, passed on to the link. Secrets go through and are kept nowhere. */
+export default defineRoute({ may: 'work', body: Answer }, ({ body, param, writer }) =>
+  throughLink(async () => {
+    const stored = readStored(useLantern().database, param('code'))
+    const { part } = requireAttached(stored, param('link'))
+    const link = await linkById(param('link'))
+    if (body.answer === 'passcode') refuseGuessing(stored, part, await link.state())
+    const state = await link.answer(body)
+    if (['passcode', 'password', 'second-factor', 'trust', 'debugging'].includes(body.answer))
+      noteAtBench(
+        param('code'),
+        param('link'),
+        `got further with “${state.title}”: ${body.answer.replace('-', ' ')}`,
+        writer,
+      )
+    return state
+  }),
+)

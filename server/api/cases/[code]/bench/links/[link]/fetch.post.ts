@@ -1,0 +1,11 @@
+import { FetchStart } from '../../../../../../../core/links/bench'
+import { benchOf } from '../../../../../../bench/answer'
+import { fetchBackup } from '../../../../../../bench/fetches'
+import { throughLink } from '../../../../../../bench/link-failures'
+
+export default defineRoute({ may: 'work', body: FetchStart }, ({ body, param, writer }) =>
+  throughLink(async () => {
+    await fetchBackup(param('code'), param('link'), body.keep, writer)
+    return benchOf(param('code'))
+  }),
+)

@@ -1,0 +1,7 @@
+import { LookStart } from '../../../../../../../core/links/bench'
+import { throughLink } from '../../../../../../bench/link-failures'
+import { startLook } from '../../../../../../bench/looks'
+
+export default defineRoute({ may: 'work', body: LookStart }, ({ body, param, writer }) =>
+  throughLink(async () => ({ look: await startLook(param('code'), param('link'), body.keep, writer) })),
+)

@@ -1,0 +1,7 @@
+import { PutBackWrite } from '../../../../../../../core/links/bench'
+import { throughLink } from '../../../../../../bench/link-failures'
+import { putBackFromShelf } from '../../../../../../bench/put-back'
+
+export default defineRoute({ may: 'work', body: PutBackWrite }, ({ body, param, writer }) =>
+  throughLink(() => putBackFromShelf(param('code'), param('link'), body, writer)),
+)

@@ -1,0 +1,26 @@
+import { readStored } from '../../../../../../../../cases/rows'
+import { findOf } from '../../../../../../../../bench/finds'
+import { throughLink } from '../../../../../../../../bench/link-failures'
+import { lookOf } from '../../../../../../../../bench/looks'
+import { bytesOf, servedType } from '../../../../../../../../bench/preview'
+import { refused } from '../../../../../../../../failure'
+
+/** An item's bytes for the preview beside the list: only kinds that a browser shows by itself, and nothing in them runs. */
+export default defineRoute({ may: 'work' }, ({ event, param }) =>
+  throughLink(async () => {
+    const stored = readStored(useLantern().database, param('code'))
+    if (stored.case.consent.lookThrough.answer === 'refused')
+      throw refused('The client does not want their data looked at.')
+    const look = lookOf(stored.id, Number(param('look')))
+    const find = findOf(look.id, Number(param('find')))
+    const type = servedType(find)
+    setResponseHeaders(event, {
+      'content-type': type,
+      'content-security-policy': "default-src 'none'; sandbox",
+      'x-content-type-options': 'nosniff',
+      'cache-control': 'private, max-age=600',
+      ...(type === 'application/octet-stream' ? { 'content-disposition': 'attachment' } : {}),
+    })
+    return Buffer.from(await bytesOf(look.link, find))
+  }),
+)

@@ -1,0 +1,21 @@
+import { readStored } from '../../../../../../../../cases/rows'
+import { findOf } from '../../../../../../../../bench/finds'
+import { throughLink } from '../../../../../../../../bench/link-failures'
+import { lookOf } from '../../../../../../../../bench/looks'
+import { noteAtBench } from '../../../../../../../../bench/notes'
+import { previewOf } from '../../../../../../../../bench/preview'
+import { refused } from '../../../../../../../../failure'
+
+/** Opens a client's item to look at it; that somebody did stands in the history of the case. */
+export default defineRoute({ may: 'work' }, ({ param, writer }) =>
+  throughLink(async () => {
+    const stored = readStored(useLantern().database, param('code'))
+    if (stored.case.consent.lookThrough.answer === 'refused')
+      throw refused('The client does not want their data looked at: nothing is opened.')
+    const look = lookOf(stored.id, Number(param('look')))
+    const find = findOf(look.id, Number(param('find')))
+    const preview = await previewOf(look.link, find)
+    noteAtBench(param('code'), look.link, `opened “${find.name}” to look at it`, writer)
+    return { find, preview }
+  }),
+)

@@ -1,0 +1,36 @@
+import { z } from 'zod'
+import { FindFilter } from '../../../../../../../core/finding/filter'
+import { faultsOf } from '../../../../../../../core/cases/faults'
+import { countsOf, findsOf, findsOfDays } from '../../../../../../bench/finds'
+import { lookOf } from '../../../../../../bench/looks'
+import { readStored } from '../../../../../../cases/rows'
+import { invalid } from '../../../../../../failure'
+
+const DAY = /^\d{4}-\d\d(-\d\d)?$/
+
+/** Which items are wanted: a page of them, or the first of some days; and whether everything is counted too. */
+const Asked = FindFilter.extend({
+  offset: z.coerce.number().int().min(0).default(0),
+  limit: z.coerce.number().int().min(0).max(500).default(100),
+  /** days or months, separated by commas; "none" for what has no date */
+  days: z
+    .string()
+    .max(2000)
+    .transform((days) => days.split(',').map((day) => (day === 'none' ? null : day)))
+    .refine((days) => days.every((day) => day === null || DAY.test(day)), 'names no days')
+    .optional(),
+  each: z.coerce.number().int().min(1).max(100).default(18),
+  counts: z.coerce.boolean().default(false),
+})
+
+export default defineRoute({}, ({ event, param }) => {
+  const read = Asked.safeParse(getQuery(event))
+  if (!read.success) throw invalid(faultsOf(read.error))
+  const { offset, limit, days, each, counts, ...filter } = read.data
+  const stored = readStored(useLantern().database, param('code'))
+  const look = lookOf(stored.id, Number(param('look')))
+  return {
+    finds: days ? findsOfDays(look.id, filter, days, each) : findsOf(look.id, filter, offset, limit),
+    counts: counts ? countsOf(look, filter, stored.case) : null,
+  }
+})

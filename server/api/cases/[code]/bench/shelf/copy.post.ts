@@ -1,0 +1,11 @@
+import { z } from 'zod'
+import { benchOf } from '../../../../../bench/answer'
+import { throughLink } from '../../../../../bench/link-failures'
+import { copyMarked } from '../../../../../bench/shelf'
+
+export default defineRoute({ may: 'work', body: z.object({ look: z.int() }) }, ({ body, param, writer }) =>
+  throughLink(async () => {
+    await copyMarked(param('code'), body.look, writer)
+    return benchOf(param('code'))
+  }),
+)

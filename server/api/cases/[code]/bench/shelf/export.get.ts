@@ -1,0 +1,21 @@
+import { RECORD_FORMATS } from '../../../../../../core/records/exports'
+import { readStored } from '../../../../../cases/rows'
+import { recordsOnShelf } from '../../../../../bench/shelf'
+import { invalid, refused } from '../../../../../failure'
+
+/** All records of one kind that lie verified on the shelf, as one file in an open format. */
+export default defineRoute({ may: 'work' }, ({ event, param }) => {
+  const { as, kind } = getQuery(event)
+  const format = RECORD_FORMATS.find((one) => one.id === as)
+  if (!format || !format.kinds.some((one) => one === kind))
+    throw invalid([{ path: 'as', message: 'is no format in which these are saved' }])
+  const stored = readStored(useLantern().database, param('code'))
+  const records = recordsOnShelf(stored.id).filter((one) => one.kind === kind)
+  if (records.length === 0) throw refused('None of these lies on the shelf.')
+  setResponseHeaders(event, {
+    'content-type': `${format.mime}; charset=utf-8`,
+    'content-disposition': `attachment; filename="${stored.case.code}-${String(kind)}s.${format.extension}"`,
+    'x-content-type-options': 'nosniff',
+  })
+  return format.write(records)
+})

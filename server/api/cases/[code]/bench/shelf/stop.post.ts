@@ -1,0 +1,7 @@
+import { benchOf } from '../../../../../bench/answer'
+import { stopCopying } from '../../../../../bench/shelf'
+
+export default defineRoute({ may: 'work' }, ({ param }) => {
+  stopCopying(param('code'))
+  return benchOf(param('code'))
+})

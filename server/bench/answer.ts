@@ -1,0 +1,62 @@
+import { judgeBackups } from '../../core/archives/choosing'
+import type { BenchAnswer } from '../../core/links/bench'
+import type { LinkState } from '../../core/links/state'
+import { readStored } from '../cases/rows'
+import { choosable } from './backups'
+import { attachedTo, partsOf } from './case-links'
+import { fetchesOf } from './fetches'
+import { faultWords } from './link-failures'
+import { linkById } from './links'
+import { looksOf } from './looks'
+import { safetyCopiesOf } from './safety-copy'
+import { shelfState } from './shelf'
+
+/** Everything that the bench of one case shows. */
+export async function benchOf(code: string): Promise<BenchAnswer> {
+  const stored = readStored(useLantern().database, code)
+  const attached = attachedTo(stored.id)
+  const states: LinkState[] = []
+  const faults: BenchAnswer['faults'] = []
+  await Promise.all(
+    [...new Set(attached.map((one) => one.link))].map(async (link) => {
+      try {
+        states.push(await (await linkById(link)).state())
+      } catch (error) {
+        faults.push({ link, says: faultWords(error) })
+      }
+    }),
+  )
+  const order = new Map(attached.map((one, at) => [one.link, at]))
+  states.sort((one, other) => order.get(one.id)! - order.get(other.id)!)
+  const fetched = await fetchesOf(stored.id)
+  return {
+    parts: [
+      ...partsOf(stored.case).map((one) => ({
+        ...one,
+        link: attached.find(({ part }) => part === one.part)?.link ?? null,
+      })),
+      ...attached
+        .filter(({ part }) => part.startsWith('x'))
+        .map(({ part, link }) => ({
+          part,
+          words: states.find((one) => one.id === link)?.title ?? 'a backup that was fetched',
+          link,
+        })),
+    ],
+    links: states,
+    faults,
+    looks: looksOf(stored.id),
+    shelf: await shelfState(stored.id),
+    fetches: fetched,
+    safetyCopies: safetyCopiesOf(stored.id).map((row) => ({
+      link: row.link,
+      at: row.at,
+      items: row.items,
+      bytes: row.bytes,
+      isVerified: row.verifiedAt !== null,
+      isCurrent: states.find((one) => one.id === row.link)?.mark === row.mark,
+    })),
+    judged: judgeBackups(await choosable(stored, states), stored.case),
+    runId: stored.case.runs.find((one) => one.ended === null)?.id ?? null,
+  }
+}

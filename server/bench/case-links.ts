@@ -1,0 +1,83 @@
+import { and, eq } from 'drizzle-orm'
+import { copyWords, deviceWords } from '../../core/cases/words'
+import type { Case } from '../../core/cases/case'
+import { readStored, type StoredCase, type Writer } from '../cases/rows'
+import { caseLinks, cases } from '../db/tables'
+import { invalid, refused } from '../failure'
+import { everyLink } from './links'
+import { noteAtBench } from './notes'
+
+export interface Attached {
+  readonly part: string
+  readonly link: string
+}
+
+/** What on the bench stands for which part of a case. */
+export function attachedTo(caseId: number): Attached[] {
+  return useLantern()
+    .database.select({ part: caseLinks.part, link: caseLinks.link })
+    .from(caseLinks)
+    .where(eq(caseLinks.caseId, caseId))
+    .all()
+    .sort((one, other) => rankOf(one.part) - rankOf(other.part) || (one.part < other.part ? -1 : 1))
+}
+
+/** Devices first, then copies, then what was fetched from them. */
+const rankOf = (part: string) => ['d', 'c', 'x'].indexOf(part.charAt(0))
+
+/** The parts of a case that something on the bench can stand for. */
+export function partsOf(ofCase: Case): { part: string; words: string }[] {
+  return [
+    ...ofCase.devices.map((device) => ({ part: device.id, words: deviceWords(device) })),
+    ...ofCase.copies.map((copy) => ({ part: copy.id, words: copyWords(copy) })),
+  ]
+}
+
+/** Says what on the bench is which part of a case; null takes it off again. */
+export async function attach(code: string, part: string, link: string | null, writer: Writer): Promise<void> {
+  const { database } = useLantern()
+  const stored = readStored(database, code)
+  if (!partsOf(stored.case).some((one) => one.part === part) && !part.startsWith('x'))
+    throw invalid([{ path: 'part', message: 'is no part of this case' }])
+  const found = link === null ? null : (await everyLink()).find((one) => one.id === link)
+  if (found === undefined) throw invalid([{ path: 'link', message: 'is not on the bench' }])
+  put(stored, part, link, writer)
+  noteAtBench(
+    code,
+    link ?? part,
+    found ? `put “${found.title}” on the bench for this case` : 'took something off the bench',
+    writer,
+  )
+}
+
+export function put(stored: Pick<StoredCase, 'id'>, part: string, link: string | null, writer: Writer): void {
+  const { database } = useLantern()
+  const where = and(eq(caseLinks.caseId, stored.id), eq(caseLinks.part, part))
+  database.transaction((transaction) => {
+    transaction.delete(caseLinks).where(where).run()
+    if (link !== null)
+      transaction
+        .insert(caseLinks)
+        .values({ caseId: stored.id, part, link, at: new Date(writer.now).toISOString(), by: writer.by })
+        .run()
+  })
+}
+
+/** Refuses what is done to a thing that does not belong to this case. */
+export function requireAttached(stored: StoredCase, link: string): Attached {
+  const found = attachedTo(stored.id).find((one) => one.link === link)
+  if (!found) throw refused('That is not on the bench for this case: say first which part of the case it is.')
+  return found
+}
+
+/** Which cases each thing on the bench belongs to. */
+export function casesByLink(): Map<string, { code: string; part: string; id: number }[]> {
+  const rows = useLantern()
+    .database.select({ link: caseLinks.link, part: caseLinks.part, code: cases.code, id: cases.id })
+    .from(caseLinks)
+    .innerJoin(cases, eq(cases.id, caseLinks.caseId))
+    .all()
+  const byLink = new Map<string, { code: string; part: string; id: number }[]>()
+  for (const { link, ...row } of rows) byLink.set(link, [...(byLink.get(link) ?? []), row])
+  return byLink
+}

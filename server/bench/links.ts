@@ -1,0 +1,32 @@
+import type { Link } from '../../core/links/link'
+import type { LinkSummary } from '../../core/links/state'
+import { notFound } from '../failure'
+import { httpLink, linksOf, type Helper } from '../links/http-link'
+import { archiveLink, archiveLinks } from './archive-links'
+
+/** The helpers that this bench speaks to. The stand-ins' one listens on this very server. */
+function helpers(): Helper[] {
+  const { standIns, helperToken } = useLantern()
+  if (!standIns) return []
+  return [{ address: `http://${hostHere()}:${process.env.NITRO_PORT}/helper`, token: helperToken }]
+}
+
+function hostHere(): string {
+  const host = process.env.NITRO_HOST || '127.0.0.1'
+  if (host === '0.0.0.0' || host === '::') return '127.0.0.1'
+  return host.includes(':') ? `[${host}]` : host
+}
+
+/** Everything that can be connected to: what helpers have, and the backups that lie in known folders. */
+export async function everyLink(): Promise<LinkSummary[]> {
+  const lists = await Promise.all([...helpers().map(linksOf), archiveLinks()])
+  return lists.flat()
+}
+
+/** One link by its id; a Failure where nothing on the bench has it. */
+export async function linkById(id: string): Promise<Link> {
+  const archive = await archiveLink(id)
+  if (archive) return archive
+  for (const helper of helpers()) if ((await linksOf(helper)).some((one) => one.id === id)) return httpLink(helper, id)
+  throw notFound('such thing on the bench')
+}

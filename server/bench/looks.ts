@@ -1,0 +1,254 @@
+import { TZDate } from '@date-fns/tz'
+import { format } from 'date-fns'
+import { and, desc, eq, inArray, ne, sql } from 'drizzle-orm'
+import exifr from 'exifr'
+import type { Case } from '../../core/cases/case'
+import { extensionOf } from '../../core/finding/types'
+import { wantedBy } from '../../core/finding/match'
+import { linkFailure } from '../../core/links/fault'
+import type { LinkItem } from '../../core/links/item'
+import type { Keep } from '../../core/links/keep'
+import type { Link } from '../../core/links/link'
+import { readStored, type Writer } from '../cases/rows'
+import { finds, looks } from '../db/tables'
+import { Failure, notFound, refused } from '../failure'
+import { readPlaybook } from '../settings'
+import { requireAttached } from './case-links'
+import { faultWords } from './link-failures'
+import { linkById } from './links'
+import { itemsOfRows } from './rows-of-item'
+
+/** Every keep of a link at once, but backups and earlier states, among which one is chosen. */
+export const EVERYTHING = '*'
+const NOT_IN_EVERYTHING: readonly Keep['kind'][] = ['backup', 'earlier-state', 'restore-point']
+/** How much of a picture is read for the data that its camera wrote into it. */
+const PHOTO_DATA_BYTES = 131_072
+const MOST_ITEMS = 500_000
+
+type Insert = typeof finds.$inferInsert
+
+/** Begins to list what a keep holds; answers the number of the look at once and goes on by itself. */
+export async function startLook(code: string, linkId: string, keepId: string, writer: Writer): Promise<number> {
+  const { database } = useLantern()
+  const stored = readStored(database, code)
+  const { part } = requireAttached(stored, linkId)
+  const link = await linkById(linkId)
+  const state = await link.state()
+  const keeps = chosenKeeps(state.keeps, keepId)
+  const title = keepId === EVERYTHING ? 'Everything it keeps' : keeps[0]!.title
+  const run = stored.case.runs.find((one) => one.ended === null)
+  const lookId = database.transaction((transaction) => {
+    return transaction
+      .insert(looks)
+      .values({
+        caseId: stored.id,
+        runId: run?.id ?? null,
+        link: linkId,
+        keep: keepId,
+        title,
+        at: new Date(writer.now).toISOString(),
+        by: writer.by,
+        state: 'listing',
+      })
+      .returning({ id: looks.id })
+      .get().id
+  })
+  // Goes on while the answer is on its way; how it ended stands in its row.
+  void listAll(lookId, link, keeps, {
+    ofCase: stored.case,
+    isOwnPhone: part.startsWith('d') && state.kind === 'phone',
+  }).then(
+    () => end(lookId, 'whole', ''),
+    (error) => end(lookId, 'broken-off', faultWords(error)),
+  )
+  return lookId
+}
+
+function chosenKeeps(keeps: readonly Keep[], keepId: string): Keep[] {
+  if (keepId === EVERYTHING) {
+    const all = keeps.filter((one) => !NOT_IN_EVERYTHING.includes(one.kind) && one.closed === null)
+    if (all.length === 0) throw refused('There is nothing here that can be listed yet.')
+    return all
+  }
+  const one = keeps.find((keep) => keep.id === keepId)
+  if (!one) throw notFound('such place on it')
+  if (one.closed !== null) throw refused(one.closed)
+  return [one]
+}
+
+interface Judging {
+  readonly ofCase: Case
+  readonly isOwnPhone: boolean
+}
+
+async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judging: Judging): Promise<void> {
+  let count = 0
+  for (const keep of keeps) {
+    const all: LinkItem[] = []
+    for (let after: number | null = 0; after !== null;) {
+      const page = await link.list(keep.id, after)
+      all.push(...page.items)
+      after = page.next
+      count += page.items.length
+      if (count > MOST_ITEMS) throw linkFailure('bad-request', `More than ${MOST_ITEMS} items; choose one place.`)
+    }
+    const plain = all.filter((one) => one.opensAs !== 'rows' && !isBeside(one, all))
+    await insert(lookId, link, keep, plain, judging)
+    for (const database of all.filter((one) => one.opensAs === 'rows')) {
+      const beside = (suffix: string) =>
+        all.find((one) => one.name === `${database.name}${suffix}` && samePlace(one, database)) ?? null
+      await insert(
+        lookId,
+        link,
+        keep,
+        await itemsOfRows(link, keep.id, database, { wal: beside('-wal'), journal: beside('-journal') }),
+        judging,
+      )
+    }
+  }
+  carryMarks(lookId)
+}
+
+const samePlace = (one: LinkItem, other: LinkItem) => one.place.join('/') === other.place.join('/')
+
+/** Logs and journals belong to their database and are no items of their own. */
+const isBeside = (item: LinkItem, all: readonly LinkItem[]) =>
+  /-(wal|journal|shm)$/.test(item.name) &&
+  all.some((one) => one.opensAs === 'rows' && item.name.startsWith(`${one.name}-`) && samePlace(one, item))
+
+async function insert(lookId: number, link: Link, keep: Keep, items: readonly LinkItem[], judging: Judging) {
+  const { database } = useLantern()
+  const zone = readPlaybook(database).shop.zone
+  const rows: Insert[] = []
+  for (const item of items) rows.push(rowOf(lookId, keep, await withOwnDate(link, keep.id, item), judging, zone))
+  database.transaction((transaction) => {
+    for (let at = 0; at < rows.length; at += 200)
+      transaction
+        .insert(finds)
+        .values(rows.slice(at, at + 200))
+        .run()
+  })
+}
+
+/** A picture whose list says no date is asked for the one that its camera wrote into it. */
+async function withOwnDate(link: Link, keep: string, item: LinkItem): Promise<LinkItem> {
+  if (item.made !== null || item.type !== 'photos' || !/jpeg|tiff|heic|png/.test(item.mime)) return item
+  try {
+    const head = await firstBytes(await link.read(keep, item.id), PHOTO_DATA_BYTES)
+    const data = (await exifr.parse(head, ['DateTimeOriginal', 'CreateDate'])) as
+      { DateTimeOriginal?: Date; CreateDate?: Date } | undefined
+    const made = data?.DateTimeOriginal ?? data?.CreateDate
+    return made instanceof Date && !Number.isNaN(made.getTime()) ? { ...item, made: made.toISOString() } : item
+  } catch {
+    return item
+  }
+}
+
+async function firstBytes(parts: AsyncIterable<Uint8Array>, most: number): Promise<Uint8Array> {
+  const chunks: Uint8Array[] = []
+  let size = 0
+  for await (const part of parts) {
+    chunks.push(part)
+    size += part.length
+    if (size >= most) break
+  }
+  return Buffer.concat(chunks).subarray(0, most)
+}
+
+function rowOf(lookId: number, keep: Keep, item: LinkItem, { ofCase, isOwnPhone }: Judging, zone: string): Insert {
+  const made = item.made ?? item.changed
+  // What is still on the client's own phone is not lost.
+  const isStillThere = isOwnPhone && item.presence === 'present' && keep.kind !== 'sim'
+  return {
+    lookId,
+    item: `${keep.id}/${item.id}`,
+    name: item.name,
+    extension: extensionOf(item.name),
+    place: [keep.title, ...item.place].join(' / '),
+    type: item.type,
+    bytes: item.bytes,
+    made,
+    day: made === null ? null : format(new TZDate(Date.parse(made), zone), 'yyyy-MM-dd'),
+    goneAt: item.goneAt,
+    presence: item.presence,
+    whole: item.whole,
+    wanted: isStillThere ? null : wantedBy(item, ofCase.wanted),
+    body: JSON.stringify({ ...item, keep: keep.id, keepTitle: keep.title, asOf: keep.asOf }),
+  }
+}
+
+function end(lookId: number, state: 'whole' | 'broken-off', says: string) {
+  const { database } = useLantern()
+  database.update(looks).set({ state, says }).where(eq(looks.id, lookId)).run()
+}
+
+/** What was marked when the same place was looked into before stays marked; the older look goes. */
+function carryMarks(lookId: number) {
+  const { database } = useLantern()
+  database.transaction((transaction) => {
+    const look = transaction.select().from(looks).where(eq(looks.id, lookId)).get()
+    if (!look) return
+    const older = transaction
+      .select({ id: looks.id })
+      .from(looks)
+      .where(
+        and(eq(looks.caseId, look.caseId), eq(looks.link, look.link), eq(looks.keep, look.keep), ne(looks.id, lookId)),
+      )
+      .all()
+      .map((one) => one.id)
+    if (older.length === 0) return
+    const marked = transaction
+      .select({ item: finds.item })
+      .from(finds)
+      .where(and(inArray(finds.lookId, older), eq(finds.isMarked, true)))
+    transaction
+      .update(finds)
+      .set({ isMarked: true })
+      .where(and(eq(finds.lookId, lookId), inArray(finds.item, marked)))
+      .run()
+    transaction.delete(looks).where(inArray(looks.id, older)).run()
+  })
+}
+
+/** A look of this case; a Failure where it has none of this number. */
+export function lookOf(caseId: number, lookId: number): typeof looks.$inferSelect {
+  const look = Number.isInteger(lookId)
+    ? useLantern()
+        .database.select()
+        .from(looks)
+        .where(and(eq(looks.id, lookId), eq(looks.caseId, caseId)))
+        .get()
+    : undefined
+  if (!look) throw new Failure('not-found', 'That look into the bench is not kept any more; look again.')
+  return look
+}
+
+/** The looks of a case, the newest first, each with how many items it found. */
+export function looksOf(caseId: number) {
+  return useLantern()
+    .database.select({
+      id: looks.id,
+      link: looks.link,
+      keep: looks.keep,
+      title: looks.title,
+      at: looks.at,
+      state: looks.state,
+      says: looks.says,
+      total: sql<number>`(select count(*) from ${finds} where ${finds.lookId} = ${looks.id})`,
+    })
+    .from(looks)
+    .where(eq(looks.caseId, caseId))
+    .orderBy(desc(looks.id))
+    .limit(50)
+    .all()
+}
+
+/** Looks that were being made when the server ended did not get to their end. */
+export function breakOffLooks(): void {
+  const { database } = useLantern()
+  database
+    .update(looks)
+    .set({ state: 'broken-off', says: 'The server was started again meanwhile; look again.' })
+    .where(eq(looks.state, 'listing'))
+    .run()
+}
