@@ -32,5 +32,5 @@ export function useSending() {
   const problem = computed(() =>
     error.value && error.value.fields.length === 0 ? `${error.value.message} ${error.value.safe}` : null,
   )
-  return { isBusy, send, problemOf, problem }
+  return { isBusy, send, problemOf, problem, error }
 }

@@ -48,6 +48,8 @@ export const ANSWER_KINDS = [
   'sign-out',
 ] as const
 
+export type AnswerKind = (typeof ANSWER_KINDS)[number]
+
 export const Answer = z.object({
   answer: z.enum(ANSWER_KINDS),
   /** a passcode, a password, a code, on or off, the name of a trusted computer; never stored */

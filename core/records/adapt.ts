@@ -33,7 +33,8 @@ const WORDS = {
     'phone',
     'withwhom',
   ],
-  text: ['body', 'text', 'content', 'message', 'snippet', 'note'],
+  text: ['body', 'text', 'content', 'message', 'snippet'],
+  noteText: ['body', 'text', 'content', 'note', 'notes', 'memo'],
   mine: ['ismine', 'isfromme', 'fromme', 'outgoing', 'sent', 'mine'],
   direction: ['direction', 'type', 'calltype', 'kind', 'box'],
   when: [
@@ -104,7 +105,7 @@ export function kindOfTable(table: Table): Exclude<RecordKind, 'row'> | null {
   if (columns.has('starts', 'ends') || (columns.has('starts') && isNamed(table, /event|calendar|appointment/)))
     return 'event'
   if (columns.has('seconds') && (columns.has('phone') || columns.has('with')) && !columns.has('text')) return 'call'
-  if (isNamed(table, /note|memo/) && columns.has('text')) return 'note'
+  if (isNamed(table, /note|memo/) && columns.has('noteText')) return 'note'
   if (columns.has('text', 'with')) return 'message'
   if (columns.has('text', 'title') && columns.has('changed')) return 'note'
   if (
@@ -215,7 +216,7 @@ const MAKERS: Record<Exclude<RecordKind, 'row'>, (row: RowReader) => object> = {
     seconds: row.number('seconds'),
     direction: directionOf(row.raw('direction')),
   }),
-  note: (row) => ({ kind: 'note', title: row.text('title'), text: row.text('text'), changed: row.when('changed') }),
+  note: (row) => ({ kind: 'note', title: row.text('title'), text: row.text('noteText'), changed: row.when('changed') }),
   bookmark: (row) => ({
     kind: 'bookmark',
     title: row.text('title'),

@@ -1,92 +1,30 @@
 import ICAL from 'ical.js'
 import { stringify } from 'csv-stringify/sync'
+import type { RecordFormat } from './formats'
 import { recordTitle, type AppRecord, type RecordKind, type RecordOf } from './record'
-
-/** An open format in which records of one kind are saved. */
-export interface RecordFormat {
-  readonly id: string
-  readonly title: string
-  readonly extension: string
-  readonly mime: string
-  readonly kinds: readonly RecordKind[]
-  readonly write: (records: readonly AppRecord[]) => string
-}
 
 const only = <Kind extends RecordKind>(records: readonly AppRecord[], kind: Kind) =>
   records.filter((one): one is RecordOf<Kind> => one.kind === kind)
 
-/** The formats that contacts, bookmarks, notes, calendars, messages and calls are saved in. */
-export const RECORD_FORMATS: readonly RecordFormat[] = [
-  {
-    id: 'vcard',
-    title: 'vCard',
-    extension: 'vcf',
-    mime: 'text/vcard',
-    kinds: ['contact'],
-    write: (all) => only(all, 'contact').map(vcard).join(''),
-  },
-  {
-    id: 'icalendar',
-    title: 'iCalendar',
-    extension: 'ics',
-    mime: 'text/calendar',
-    kinds: ['event'],
-    write: (all) => icalendar(only(all, 'event')),
-  },
-  {
-    id: 'html',
-    title: 'Bookmarks as HTML',
-    extension: 'html',
-    mime: 'text/html',
-    kinds: ['bookmark'],
-    write: (all) => bookmarkPage(only(all, 'bookmark')),
-  },
-  {
-    id: 'markdown',
-    title: 'Markdown',
-    extension: 'md',
-    mime: 'text/markdown',
-    kinds: ['note'],
-    write: (all) => only(all, 'note').map(markdown).join('\n---\n\n'),
-  },
-  {
-    id: 'text',
-    title: 'Plain text',
-    extension: 'txt',
-    mime: 'text/plain',
-    kinds: ['note', 'message'],
-    write: (all) => all.map(plainText).join('\n'),
-  },
-  {
-    id: 'csv',
-    title: 'CSV',
-    extension: 'csv',
-    mime: 'text/csv',
-    kinds: ['contact', 'message', 'call', 'note', 'bookmark', 'event', 'row'],
-    write: csv,
-  },
-  {
-    id: 'json',
-    title: 'JSON',
-    extension: 'json',
-    mime: 'application/json',
-    kinds: ['contact', 'message', 'call', 'note', 'bookmark', 'event', 'row'],
-    write: (all) => `${JSON.stringify(all, null, 2)}\n`,
-  },
-]
-
-/** The format in which one record alone lies on the shelf. */
-export const FORMAT_OF: Record<RecordKind, string> = {
-  contact: 'vcard',
-  event: 'icalendar',
-  bookmark: 'html',
-  note: 'markdown',
-  message: 'json',
-  call: 'json',
-  row: 'json',
+/** Writes records in an open format; those that the format does not take are left out. */
+export function writeRecords(format: RecordFormat['id'], records: readonly AppRecord[]): string {
+  switch (format) {
+    case 'vcard':
+      return only(records, 'contact').map(vcard).join('')
+    case 'icalendar':
+      return icalendar(only(records, 'event'))
+    case 'html':
+      return bookmarkPage(only(records, 'bookmark'))
+    case 'markdown':
+      return only(records, 'note').map(markdown).join('\n---\n\n')
+    case 'text':
+      return records.map(plainText).join('\n')
+    case 'csv':
+      return csv(records)
+    case 'json':
+      return `${JSON.stringify(records, null, 2)}\n`
+  }
 }
-
-export const formatNamed = (id: string) => RECORD_FORMATS.find((one) => one.id === id) ?? null
 
 /** vCard 4.0 (RFC 6350). */
 function vcard(contact: RecordOf<'contact'>): string {

@@ -23,10 +23,15 @@ export async function everyLink(): Promise<LinkSummary[]> {
   return lists.flat()
 }
 
+/** Which helper has which link, as it was heard last; asked again where one is not among them. */
+const heard = new Map<string, Helper>()
+
 /** One link by its id; a Failure where nothing on the bench has it. */
 export async function linkById(id: string): Promise<Link> {
   const archive = await archiveLink(id)
   if (archive) return archive
-  for (const helper of helpers()) if ((await linksOf(helper)).some((one) => one.id === id)) return httpLink(helper, id)
-  throw notFound('such thing on the bench')
+  if (!heard.has(id)) for (const helper of helpers()) for (const one of await linksOf(helper)) heard.set(one.id, helper)
+  const helper = heard.get(id)
+  if (!helper) throw notFound('such thing on the bench')
+  return httpLink(helper, id)
 }

@@ -8,7 +8,8 @@ import { SafePaths, safeName } from '../../core/finding/safe-path'
 import { LinkFailure } from '../../core/links/fault'
 import type { Link } from '../../core/links/link'
 import type { ShelfState } from '../../core/links/bench'
-import { FORMAT_OF, formatNamed } from '../../core/records/exports'
+import { writeRecords } from '../../core/records/exports'
+import { formatOf } from '../../core/records/formats'
 import type { AppRecord } from '../../core/records/record'
 import { readStored, updateCase, type Writer } from '../cases/rows'
 import { finds, looks, shelfItems, shelfJobs } from '../db/tables'
@@ -87,7 +88,7 @@ export async function copyMarked(code: string, lookId: number, writer: Writer): 
     ])
     for (const one of wanted) {
       const body = JSON.parse(one.body) as Find
-      const name = body.record ? `${one.name}.${formatNamed(FORMAT_OF[body.record.kind])!.extension}` : one.name
+      const name = body.record ? `${one.name}.${formatOf(body.record.kind).extension}` : one.name
       transaction
         .insert(shelfItems)
         .values({
@@ -225,7 +226,7 @@ async function copyOne(folder: string, row: ShelfRow, link: Link): Promise<boole
   }
   try {
     if (body.record)
-      await writeFile(part, formatNamed(FORMAT_OF[body.record.kind])!.write([body.record]), {
+      await writeFile(part, writeRecords(formatOf(body.record.kind).id, [body.record]), {
         mode: 0o600,
         flush: true,
       })

@@ -111,7 +111,7 @@ const askExport: ActionRule<Account> = {
   title: 'Ask for a data export',
   says: 'Everything that was posted or sent, in open formats; comes later, by a link that ends after some days.',
   wantsFrom: false,
-  isOffered: () => true,
+  isOffered: (account) => account.keeps.some((one) => one.id === 'posts'),
   needs: (account) => [need('account', account.stage === 'in', 'The account is signed in.')],
   effects: () => NO_EFFECTS,
   minutes: (account) => account.exports.hours * 60,

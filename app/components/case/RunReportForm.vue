@@ -34,7 +34,11 @@ const sets = computed(() =>
     of: known(set.count) ? set.count : null,
   })),
 )
-for (const set of sets.value) form.results[set.id] = { back: '', whole: '' }
+for (const set of sets.value) {
+  // What was counted at the bench need not be counted again.
+  const counted = props.run.shelf.find((one) => one.wanted === set.id)?.verified ?? 0
+  form.results[set.id] = { back: counted > 0 ? String(counted) : '', whole: '' }
+}
 try {
   Object.assign(form, JSON.parse(localStorage.getItem(draftKey) ?? '{}'))
 } catch {

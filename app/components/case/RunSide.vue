@@ -62,7 +62,7 @@ function next() {
   if (firstMissing.value) void seeTo()
   else if (option.value?.family !== 'consent' && !store.supposed && session.may('work')) void start()
 }
-useSingleKeys({ s: next })
+useSingleKeys({ s: next, b: () => void navigateTo(`/bench/${store.code}`) })
 </script>
 
 <template>
@@ -70,6 +70,15 @@ useSingleKeys({ s: next })
     <template v-if="openRun">
       <p class="text-[14px] text-soft">Under way, {{ openRun.by }}</p>
       <h2 class="mt-0.5 text-[21px] leading-tight">{{ openRun.title }}</h2>
+      <NuxtLink
+        v-if="session.may('work')"
+        :to="`/bench/${store.code}`"
+        class="main-action mt-3 w-full"
+        data-test="to-bench"
+      >
+        To the bench
+        <kbd class="key-cap">B</kbd>
+      </NuxtLink>
       <details v-if="sheet" class="mt-2 text-[14px]">
         <summary class="min-h-[24px] cursor-pointer text-russet-ink underline decoration-dotted">the steps</summary>
         <RunSheet :sheet="sheet" class="mt-2" />

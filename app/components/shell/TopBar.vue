@@ -24,6 +24,7 @@ watch(
 )
 const places = computed(() => [
   { to: '/', words: 'Counter' },
+  { to: '/bench', words: 'Bench' },
   { to: '/playbook', words: 'Playbook' },
   ...(session.may('people') ? [{ to: '/people', words: 'People' }] : []),
 ])

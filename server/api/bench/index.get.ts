@@ -12,7 +12,7 @@ export default defineRoute({}, () =>
     return {
       links: (await everyLink()).map((link) => ({
         ...link,
-        cases: (byLink.get(link.id) ?? []).map(({ code, part }) => ({
+        cases: (byLink.get(link.id) ?? []).filter(isFirstOfCase).map(({ code, part }) => ({
           code,
           part,
           title: titleOf(readStored(useLantern().database, code).case),
@@ -21,3 +21,7 @@ export default defineRoute({}, () =>
     }
   }),
 )
+
+/** A thing that stands for two parts of a case is told once. */
+const isFirstOfCase = (one: { code: string }, at: number, all: readonly { code: string }[]) =>
+  all.findIndex(({ code }) => code === one.code) === at

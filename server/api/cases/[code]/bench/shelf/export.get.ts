@@ -1,4 +1,5 @@
-import { RECORD_FORMATS } from '../../../../../../core/records/exports'
+import { writeRecords } from '../../../../../../core/records/exports'
+import { RECORD_FORMATS } from '../../../../../../core/records/formats'
 import { readStored } from '../../../../../cases/rows'
 import { recordsOnShelf } from '../../../../../bench/shelf'
 import { invalid, refused } from '../../../../../failure'
@@ -17,5 +18,5 @@ export default defineRoute({ may: 'work' }, ({ event, param }) => {
     'content-disposition': `attachment; filename="${stored.case.code}-${String(kind)}s.${format.extension}"`,
     'x-content-type-options': 'nosniff',
   })
-  return format.write(records)
+  return writeRecords(format.id, records)
 })

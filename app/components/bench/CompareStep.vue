@@ -1,0 +1,184 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import type { ActionName } from '~~/core/links/action'
+import type { Comparison, Guard } from '~~/core/links/bench'
+import type { LinkState } from '~~/core/links/state'
+import { lotWords } from '~~/core/links/words'
+
+/** A step before it is done: what will be gone, what will be back, and what has still to be seen to. */
+const props = defineProps<{ link: LinkState; action: ActionName; from: string }>()
+const emit = defineEmits<{ close: [] }>()
+const bench = useBenchStore()
+const store = useOpenCaseStore()
+const clock = useClockWords()
+const compared = shallowRef<Comparison | null>(null)
+const trouble = ref<string | null>(null)
+const password = ref('')
+const waiver = ref('')
+const source = ref(props.from)
+
+/** From where contacts can be merged in: an account's, a SIM card's. */
+const sources = computed(() =>
+  (bench.bench?.links ?? []).flatMap((one) =>
+    one.keeps
+      .filter((keep) => keep.types.includes('contacts') && ['sim', 'files'].includes(keep.kind) && keep.count > 0)
+      .map((keep) => ({ id: `${one.id}/${keep.id}`, words: `${keep.title} (${keep.count})` })),
+  ),
+)
+const parameters = computed(() => ({ from: source.value, password: password.value }))
+
+async function look() {
+  try {
+    compared.value = await bench.compare(props.link.id, props.action, parameters.value)
+    trouble.value = null
+  } catch (error) {
+    trouble.value = failureWords(error)
+  }
+}
+watch(
+  [parameters, () => props.link.mark, () => props.link.isOnline, () => props.link.power?.isCharging],
+  () => void look(),
+  { immediate: true },
+)
+
+const unmet = computed(() => compared.value?.guards.filter((one) => !one.isMet) ?? [])
+const canWaive = (guard: Guard) => guard.name === 'safety-copy' || guard.name === 'slot'
+const standsInTheWay = computed(() => unmet.value.filter((one) => !canWaive(one) || waiver.value.trim() === ''))
+const isOpenQuestion = (guard: Guard) => /password/.test(guard.says)
+
+async function agree() {
+  store.set([{ fact: 'consent.erase.answer', is: 'given' }])
+  await new Promise((wait) => setTimeout(wait, 400))
+  await look()
+}
+async function copyFirst() {
+  if (await bench.safetyCopy(props.link.id)) await look()
+}
+async function ready(answer: 'charger' | 'network') {
+  await bench.answer(props.link.id, answer, 'on')
+  await look()
+}
+async function start() {
+  const done = await bench.act(props.link.id, props.action, parameters.value, {
+    comparison: compared.value?.comparison ?? '',
+    waiver: waiver.value,
+  })
+  if (done) emit('close')
+  else await look()
+}
+</script>
+
+<template>
+  <Dialog :open="true" class="relative z-40" @close="emit('close')">
+    <div class="fixed inset-0 bg-dusk/60" aria-hidden="true" />
+    <div class="fixed inset-0 flex items-start justify-center overflow-y-auto p-6">
+      <DialogPanel class="w-full max-w-[46rem] border border-line bg-paper p-6" data-test="compare">
+        <DialogTitle class="text-[22px]">{{ compared?.offer.title ?? 'Looking at it …' }}</DialogTitle>
+        <p class="text-soft">{{ link.title }}. {{ compared?.offer.says }}</p>
+        <p v-if="trouble" role="alert" class="mt-3 font-bold text-russet-ink">{{ trouble }}</p>
+        <label v-if="action === 'merge-in'" class="mt-3 block">
+          from
+          <select v-model="source" class="field">
+            <option value="">choose …</option>
+            <option v-for="one in sources" :key="one.id" :value="one.id">{{ one.words }}</option>
+          </select>
+        </label>
+        <template v-if="compared">
+          <div class="mt-4 grid grid-cols-2 gap-6 max-md:grid-cols-1">
+            <div data-test="gone">
+              <h3 class="section-name">
+                {{ compared.offer.effects.gone.length > 0 ? '▲ Will be gone' : 'Will be gone' }}
+              </h3>
+              <p v-if="compared.offer.effects.gone.length === 0 && !compared.offer.effects.replacesBackup">Nothing.</p>
+              <ul>
+                <li v-for="lot in compared.offer.effects.gone" :key="lot.type">{{ lotWords(lot, clock.dayOf) }}</li>
+                <li v-if="compared.offer.effects.replacesBackup">The oldest backup, whose place it takes.</li>
+              </ul>
+            </div>
+            <div data-test="back">
+              <h3 class="section-name">Will be there again</h3>
+              <p v-if="compared.offer.effects.back.length === 0">Nothing.</p>
+              <ul>
+                <li v-for="lot in compared.offer.effects.back" :key="lot.type">{{ lotWords(lot, clock.dayOf) }}</li>
+              </ul>
+            </div>
+          </div>
+          <ul class="mt-4 border-t border-line pt-2 text-[14.5px]" data-test="guards">
+            <li v-for="guard in compared.guards" :key="guard.says" class="flex items-start gap-3 py-1">
+              <span :class="guard.isMet ? 'text-held' : 'font-bold text-russet-ink'" aria-hidden="true">
+                {{ guard.isMet ? '✓' : '○' }}
+              </span>
+              <span class="flex-1">
+                <span class="sr-only">{{ guard.isMet ? 'done:' : 'still to do:' }}</span>
+                {{ guard.says }}
+              </span>
+              <template v-if="!guard.isMet">
+                <button v-if="guard.name === 'consent'" type="button" class="quiet-action" @click="agree">
+                  The client agrees
+                </button>
+                <button
+                  v-else-if="guard.name === 'safety-copy'"
+                  type="button"
+                  class="quiet-action"
+                  :disabled="bench.isBusy"
+                  @click="copyFirst"
+                >
+                  {{ bench.isBusy ? 'copying …' : 'Make the safety copy' }}
+                </button>
+                <button
+                  v-else-if="guard.says.startsWith('It charges')"
+                  type="button"
+                  class="quiet-action"
+                  @click="ready('charger')"
+                >
+                  On the charger
+                </button>
+                <button
+                  v-else-if="guard.says.includes('network')"
+                  type="button"
+                  class="quiet-action"
+                  @click="ready('network')"
+                >
+                  On the network
+                </button>
+                <input
+                  v-else-if="isOpenQuestion(guard)"
+                  v-model.lazy="password"
+                  type="password"
+                  autocomplete="off"
+                  class="field max-w-[200px]"
+                  aria-label="Password of the backup"
+                  placeholder="its password"
+                />
+              </template>
+            </li>
+          </ul>
+          <label v-if="unmet.some(canWaive)" class="mt-2 block text-[14px]">
+            or go without it, because
+            <input
+              v-model="waiver"
+              maxlength="400"
+              class="field"
+              placeholder="the reason stays in the history of the case"
+            />
+          </label>
+          <div class="mt-5 flex items-center justify-between gap-4">
+            <button type="button" class="quiet-action" @click="emit('close')">Leave it</button>
+            <p v-if="standsInTheWay.length > 0" class="text-[14px] text-soft">
+              {{ countOf(standsInTheWay.length, 'thing') }} still to see to
+            </p>
+            <button
+              type="button"
+              class="main-action"
+              :disabled="standsInTheWay.length > 0 || bench.isBusy"
+              data-test="act"
+              @click="start"
+            >
+              Start it{{ compared.offer.minutes >= 1 ? `, ${minutesWords(compared.offer.minutes)}` : '' }}
+            </button>
+          </div>
+        </template>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>

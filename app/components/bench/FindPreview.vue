@@ -1,0 +1,160 @@
+<script setup lang="ts">
+import type { Find } from '~~/core/finding/filter'
+
+/** One item looked at closely: its content, and by what it is held to be whole. */
+const props = defineProps<{ look: number; find: number }>()
+const store = useBenchStore()
+const clock = useClockWords()
+const now = useServerNow()
+
+interface Preview {
+  as: 'image' | 'audio' | 'video' | 'pdf' | 'text' | 'table' | 'record' | 'none'
+  text?: string
+  encoding?: string
+  rows?: string[][]
+  isCut?: boolean
+  why?: string
+}
+const shown = shallowRef<{ find: Find; preview: Preview } | null>(null)
+const trouble = ref<string | null>(null)
+const hasBroken = ref(false)
+
+watch(
+  () => [props.look, props.find],
+  async () => {
+    const asked = props.find
+    hasBroken.value = false
+    try {
+      const answer = await api<{ find: Find; preview: Preview }>(
+        'GET',
+        store.path(`/looks/${props.look}/finds/${asked}`),
+      )
+      if (asked === props.find) shown.value = answer
+      trouble.value = null
+    } catch (error) {
+      trouble.value = failureWords(error)
+    }
+  },
+  { immediate: true },
+)
+const address = computed(() => store.path(`/looks/${props.look}/finds/${props.find}/content`))
+const WHOLE = {
+  intact: ['yes', 'its place says that it is whole'],
+  unverified: ['not proved', 'nothing speaks against it'],
+  partial: ['no', 'it is damaged or breaks off'],
+  overwritten: ['no', 'nothing of it is left'],
+} as const
+const facts = computed(() => {
+  const find = shown.value?.find
+  if (!find) return []
+  return [
+    ['name', find.name],
+    [
+      'made',
+      find.made
+        ? clock.momentOf(find.made)
+        : find.changed
+          ? `${clock.momentOf(find.changed)}, last change`
+          : 'not known',
+    ],
+    ['whole?', `${WHOLE[find.whole][0]}: ${WHOLE[find.whole][1]}`],
+    ['lies in', [find.keepTitle, ...find.place].join(' / ')],
+    ...(find.deleted ? [['deleted', clock.momentOf(find.deleted)]] : []),
+    ...(find.goneAt ? [['bin', clock.leftOf(find.goneAt, now.value)]] : []),
+    ...(find.isReduced ? [['size', 'a smaller copy of the original']] : []),
+    ...(find.kept
+      ? [
+          [
+            'kept',
+            { device: 'on the device only', both: 'on the device and in the cloud', cloud: 'in the cloud only' }[
+              find.kept
+            ],
+          ],
+        ]
+      : []),
+    ['size', sizeWords(find.bytes)],
+  ] as [string, string][]
+})
+</script>
+
+<template>
+  <section aria-label="Looked at closely" data-test="preview">
+    <p v-if="trouble" role="alert" class="text-russet-ink">{{ trouble }}</p>
+    <template v-if="shown">
+      <div class="mb-2">
+        <p v-if="hasBroken" class="border border-line p-3 text-russet-ink">It is too damaged to be drawn.</p>
+        <img
+          v-else-if="shown.preview.as === 'image'"
+          :src="address"
+          :alt="shown.find.name"
+          class="max-h-[230px] w-full bg-dusk object-contain"
+          data-test="picture"
+          @error="hasBroken = true"
+        />
+        <video
+          v-else-if="shown.preview.as === 'video'"
+          :src="`${address}#t=0.2`"
+          controls
+          muted
+          preload="metadata"
+          class="max-h-[230px] w-full bg-dusk"
+          data-test="video"
+          @error="hasBroken = true"
+        />
+        <SoundWave v-else-if="shown.preview.as === 'audio'" :address="address" />
+        <LazyPdfPages v-else-if="shown.preview.as === 'pdf'" :address="address" />
+        <RecordCard
+          v-else-if="shown.preview.as === 'record' && shown.find.record"
+          :record="shown.find.record"
+          :look="look"
+        />
+        <div
+          v-else-if="shown.preview.as === 'table'"
+          class="max-h-[260px] overflow-auto border border-line bg-sheet"
+          tabindex="0"
+          aria-label="The sheet"
+        >
+          <table class="text-[13px]" data-test="sheet">
+            <tbody>
+              <tr v-for="(row, at) in shown.preview.rows" :key="at" class="border-b border-line">
+                <td v-for="(cell, column) in row" :key="column" class="whitespace-nowrap px-2 py-0.5">{{ cell }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+        <div v-else-if="shown.preview.as === 'text'">
+          <pre
+            class="max-h-[260px] overflow-auto whitespace-pre-wrap break-words border border-line bg-sheet p-2 text-[13px]"
+            tabindex="0"
+            data-test="text"
+            >{{ shown.preview.text }}</pre>
+          <p class="text-[12.5px] text-soft">
+            read as {{ shown.preview.encoding }}{{ shown.preview.isCut ? '; the beginning only' : '' }}
+          </p>
+        </div>
+        <p v-else class="border border-line p-3 text-soft">{{ shown.preview.why }}</p>
+      </div>
+      <dl class="facts">
+        <template v-for="[term, is] in facts" :key="term + is">
+          <dt>{{ term }}</dt>
+          <dd>{{ is }}</dd>
+        </template>
+      </dl>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.facts {
+  display: grid;
+  grid-template-columns: 62px minmax(0, 1fr);
+  gap: 1px 10px;
+  font-size: 13.5px;
+}
+.facts dt {
+  color: var(--soft);
+}
+.facts dd {
+  overflow-wrap: anywhere;
+}
+</style>

@@ -1,0 +1,175 @@
+<script setup lang="ts">
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import type { Find } from '~~/core/finding/filter'
+import type { Finds } from '~/composables/useFinds'
+
+/** What was found as a list, for what has no picture: names, threads, cards. Only what is in sight is drawn. */
+const props = defineProps<{ finds: Finds; opened: number | null }>()
+const emit = defineEmits<{ open: [find: number] }>()
+const session = useSessionStore()
+const clock = useClockWords()
+const now = useServerNow()
+const scroller = useTemplateRef<HTMLElement>('scroller')
+const ROW = 36
+
+const count = computed(() => props.finds.counts.value?.matching ?? 0)
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: count.value,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => ROW,
+    overscan: 12,
+  })),
+)
+const items = computed(() => virtual.value.getVirtualItems())
+watch(
+  [items, () => props.finds.pages.value],
+  () => {
+    const [first, last] = [items.value[0], items.value.at(-1)]
+    if (first && last) void props.finds.needRows(first.index, last.index)
+  },
+  { immediate: true },
+)
+const rows = computed(() => items.value.map((row) => ({ ...row, find: props.finds.rowAt(row.index) })))
+
+const focused = ref(0)
+async function go(to: number) {
+  const next = Math.max(0, Math.min(count.value - 1, to))
+  focused.value = next
+  virtual.value.scrollToIndex(next, { align: 'auto' })
+  await props.finds.needRows(next, next)
+  await nextTick()
+  scroller.value?.querySelector<HTMLElement>(`[data-row="${next}"]`)?.focus()
+}
+function keys(event: KeyboardEvent, at: number, find: Find | null) {
+  const acts: Record<string, () => void> = {
+    ArrowDown: () => void go(at + 1),
+    ArrowUp: () => void go(at - 1),
+    PageDown: () => void go(at + 12),
+    PageUp: () => void go(at - 12),
+    Home: () => void go(0),
+    End: () => void go(count.value - 1),
+    Enter: () => find && emit('open', find.find),
+    ' ': () => find && void props.finds.mark({ finds: [find.find] }, !find.isMarked),
+  }
+  const act = acts[event.key]
+  if (!act) return
+  event.preventDefault()
+  act()
+}
+const PRESENCE = { present: 'there', deleted: 'deleted', earlier: 'earlier' }
+const WHOLE = { intact: 'whole', unverified: 'not proved', partial: 'damaged', overwritten: 'gone' }
+/** What stands beside a name: with whom, which number, where it leads. */
+function besideName(find: Find): string {
+  const { record } = find
+  if (!record) return find.place.join(' / ')
+  if (record.kind === 'contact') return [...record.phones, ...record.mails].join(', ')
+  if (record.kind === 'message') return `${record.isMine ? 'to' : 'from'} ${record.thread}`
+  if (record.kind === 'call') return record.number
+  if (record.kind === 'bookmark') return record.url
+  if (record.kind === 'event') return record.place
+  return record.kind === 'row' ? record.table : record.text.slice(0, 80)
+}
+</script>
+
+<template>
+  <div ref="scroller" class="list" data-test="list" tabindex="-1">
+    <div
+      role="grid"
+      aria-label="Found items"
+      aria-multiselectable="true"
+      :aria-rowcount="count"
+      :style="{ height: `${virtual.getTotalSize()}px`, position: 'relative' }"
+    >
+      <div
+        v-for="{ index, start, find } in rows"
+        :key="index"
+        role="row"
+        :aria-rowindex="index + 1"
+        :aria-selected="find?.isMarked ?? false"
+        :data-row="index"
+        :tabindex="index === focused ? 0 : -1"
+        class="row"
+        :class="{ opened: find !== null && find.find === opened }"
+        :style="{ transform: `translateY(${start}px)` }"
+        @focus="focused = index"
+        @click="find && emit('open', find.find)"
+        @keydown="keys($event, index, find)"
+      >
+        <template v-if="find">
+          <span role="gridcell">
+            <input
+              type="checkbox"
+              tabindex="-1"
+              class="size-4 accent-[var(--held)]"
+              :checked="find.isMarked"
+              :disabled="!session.may('work')"
+              :aria-label="`mark ${find.name}`"
+              @click.stop="finds.mark({ finds: [find.find] }, !find.isMarked)"
+            />
+          </span>
+          <span role="gridcell" class="truncate" :title="find.name">
+            <strong class="font-normal">{{ find.name }}</strong>
+            <span class="ml-2 text-[13px] text-soft">{{ besideName(find) }}</span>
+          </span>
+          <span role="gridcell" class="figure text-[13px]">
+            {{ find.made ? clock.momentOf(find.made) : find.changed ? clock.momentOf(find.changed) : 'no date' }}
+          </span>
+          <span role="gridcell" class="figure text-right text-[13px]">{{ sizeWords(find.bytes) }}</span>
+          <span
+            role="gridcell"
+            class="text-[13.5px]"
+            :class="find.presence === 'present' ? 'text-soft' : 'text-russet-ink'"
+          >
+            {{ find.goneAt ? clock.leftOf(find.goneAt, now) : PRESENCE[find.presence] }}
+          </span>
+          <span role="gridcell" class="text-[13.5px]" :class="find.onShelf === 'verified' ? 'text-held' : ''">
+            {{
+              find.onShelf === 'verified'
+                ? '✓ on the shelf'
+                : find.onShelf === 'failed'
+                  ? 'not copied'
+                  : WHOLE[find.whole]
+            }}
+          </span>
+        </template>
+        <span v-else role="gridcell" class="col-span-6 text-soft">…</span>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  height: 100%;
+  overflow-y: auto;
+  contain: strict;
+}
+.row {
+  position: absolute;
+  inset: 0 0 auto;
+  height: 36px;
+  display: grid;
+  grid-template-columns: 24px minmax(0, 1fr) 150px 76px 88px 104px;
+  gap: 10px;
+  align-items: center;
+  border-top: 1px solid var(--line);
+  font-size: 14.5px;
+  cursor: pointer;
+}
+.row:focus-visible {
+  outline-offset: -2px;
+}
+.row.opened {
+  background: var(--chosen);
+}
+@media (max-width: 1000px) {
+  .row {
+    grid-template-columns: 24px minmax(0, 1fr) 92px 96px;
+  }
+  .row > :nth-child(3),
+  .row > :nth-child(4) {
+    display: none;
+  }
+}
+</style>

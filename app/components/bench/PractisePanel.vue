@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import type { LinkState } from '~~/core/links/state'
+
+/** For stand-ins only: what its owner would tell, making something go wrong, and putting it back as it was. */
+const props = defineProps<{ link: LinkState }>()
+const store = useBenchStore()
+const told = ref<string[]>([])
+watch(
+  () => props.link.id,
+  async (id) => {
+    told.value = []
+    try {
+      told.value = (await api<{ told: string[] }>('GET', `/api/stand-ins/${id}/told`)).told
+    } catch (error) {
+      tellFailure(error)
+    }
+  },
+  { immediate: true },
+)
+const FAULTS = [
+  { words: 'pull the cable', what: { isLost: true } },
+  { words: 'break the next transfer', what: { dropAfter: 1500 } },
+  { words: 'slow the line', what: { slow: 20_000 } },
+  { words: 'fill it up', what: { isFull: true } },
+]
+</script>
+
+<template>
+  <details class="text-[14px] text-soft" data-test="practise">
+    <summary class="min-h-[24px] cursor-pointer underline decoration-dotted">This is a stand-in</summary>
+    <ul v-if="told.length > 0" class="mt-1">
+      <li v-for="one in told" :key="one">{{ one }}</li>
+    </ul>
+    <p class="mt-2 flex flex-wrap gap-2">
+      <button
+        v-for="fault in FAULTS"
+        :key="fault.words"
+        type="button"
+        class="quiet-action"
+        @click="store.practise(link.id, fault.what)"
+      >
+        {{ fault.words }}
+      </button>
+      <button
+        type="button"
+        class="quiet-action"
+        @click="store.practise(link.id, { isLost: false, dropAfter: null, slow: null, isFull: false, corrupt: [] })"
+      >
+        let nothing go wrong
+      </button>
+      <button type="button" class="quiet-action" data-test="reset" @click="store.reset(link.id)">
+        put it back as it was
+      </button>
+    </p>
+  </details>
+</template>

@@ -1,0 +1,182 @@
+<script setup lang="ts">
+import { RECORD_FORMATS } from '~~/core/records/formats'
+import type { RecordKind } from '~~/core/records/record'
+import type { FindCounts } from '~~/core/finding/filter'
+import type { LinkState } from '~~/core/links/state'
+
+/** The case's shelf: what is marked, copying it, what is there and read back, and putting it back. */
+const props = defineProps<{ look: number | null; counts: FindCounts | null; link: LinkState | null }>()
+const emit = defineEmits<{ copied: [] }>()
+const bench = useBenchStore()
+const session = useSessionStore()
+const shelf = computed(() => bench.bench?.shelf ?? null)
+const isCopying = computed(() => shelf.value?.job?.state === 'running')
+const total = computed(() => (shelf.value ? shelf.value.waiting + shelf.value.copied + shelf.value.verified : 0))
+const marked = computed(() => props.counts?.marked ?? 0)
+
+async function copy() {
+  if (props.look !== null && marked.value > 0 && (await bench.copy(props.look))) emit('copied')
+}
+watch(isCopying, (now, before) => {
+  if (before && !now) emit('copied')
+})
+useSingleKeys({ c: () => void copy() })
+
+const KIND_OF_TYPE: Record<string, RecordKind> = {
+  contacts: 'contact',
+  messages: 'message',
+  'call-records': 'call',
+  notes: 'note',
+  bookmarks: 'bookmark',
+  calendar: 'event',
+}
+const exports = computed(() =>
+  (shelf.value?.kinds ?? []).flatMap(({ kind }) => {
+    const record = KIND_OF_TYPE[kind]
+    return record
+      ? RECORD_FORMATS.filter((one) => one.kinds.includes(record)).map((one) => ({
+          key: `${record} ${one.id}`,
+          words: `${kind.replace('-', ' ')} as ${one.title}`,
+          address: bench.path(`/shelf/export?as=${one.id}&kind=${record}`),
+        }))
+      : []
+  }),
+)
+
+interface ShelfItem {
+  id: number
+  name: string
+  type: string
+  state: string
+  says: string
+  bytes: number
+}
+const items = ref<ShelfItem[] | null>(null)
+async function list() {
+  try {
+    items.value = (await api<{ items: ShelfItem[] }>('GET', bench.path('/shelf'))).items
+  } catch (error) {
+    tellFailure(error)
+  }
+}
+watch(
+  () => [shelf.value?.verified, shelf.value?.failed, bench.code],
+  () => void list(),
+  { immediate: true },
+)
+const failed = computed(() => items.value?.filter((one) => one.state === 'failed') ?? [])
+
+/** Where things are put back on what is at hand: records among its apps, pictures in its library, files among its files. */
+const home = computed(() => {
+  const { link } = props
+  if (!link || link.kind === 'backups') return null
+  const types = new Set(items.value?.filter((one) => one.state === 'verified').map((one) => one.type))
+  return (
+    link.keeps.find(
+      (keep) =>
+        ['library', 'apps', 'files'].includes(keep.kind) &&
+        keep.asOf === null &&
+        keep.closed === null &&
+        keep.types.some((type) => types.has(type)),
+    ) ?? null
+  )
+})
+const fitting = computed(
+  () =>
+    items.value?.filter((one) => one.state === 'verified' && home.value?.types.some((type) => type === one.type)) ?? [],
+)
+async function putBack() {
+  if (props.link && home.value)
+    await bench.putBack(
+      props.link.id,
+      home.value.id,
+      fitting.value.map((one) => one.id),
+    )
+}
+</script>
+
+<template>
+  <section v-if="shelf" aria-labelledby="shelf" class="border-t-[3px] border-russet pt-2" data-test="shelf">
+    <h2 id="shelf" class="text-[18px]">Shelf {{ bench.code }}</h2>
+    <p class="text-[14px]" aria-live="polite" data-test="shelf-says">
+      <template v-if="isCopying">{{ shelf.verified }} of {{ total }} copied and read back</template>
+      <template v-else-if="shelf.verified > 0">
+        <strong class="text-held">✓ {{ countOf(shelf.verified, 'item') }}</strong>
+        on it, read back, {{ sizeWords(shelf.bytes) }}
+      </template>
+      <span v-else class="text-soft">Empty. What is copied here is read back and compared.</span>
+    </p>
+    <progress v-if="isCopying" :value="shelf.verified" :max="total" class="w-full" aria-label="Copying to the shelf" />
+    <p v-if="shelf.job?.state === 'stopped'" role="alert" class="mt-1 text-[14px] text-russet-ink">
+      {{ shelf.job.says }}
+    </p>
+    <p v-if="shelf.job?.state === 'done' && shelf.job.says" class="mt-1 text-[14px] text-russet-ink">
+      {{ shelf.job.says }}
+    </p>
+    <ul v-if="failed.length > 0" class="mt-1 text-[13.5px]">
+      <li v-for="one in failed.slice(0, 4)" :key="one.id">
+        <span class="text-russet-ink">not copied:</span>
+        {{ one.name }}. {{ one.says }}
+      </li>
+    </ul>
+    <template v-if="session.may('work')">
+      <p v-if="look !== null" class="mt-2 text-[14px]" data-test="marked">
+        <strong class="figure">{{ marked }}</strong>
+        marked here{{ counts && marked > 0 ? `, ${sizeWords(counts.markedBytes)}` : '' }};
+        {{ sizeWords(shelf.free) }} free
+      </p>
+      <button
+        v-if="isCopying"
+        type="button"
+        class="quiet-action mt-1 w-full justify-center"
+        @click="bench.stopCopying()"
+      >
+        Stop
+      </button>
+      <button
+        v-else-if="shelf.job?.state === 'stopped' && shelf.waiting > 0"
+        type="button"
+        class="main-action mt-1 w-full"
+        :disabled="bench.isBusy"
+        @click="bench.goOnCopying()"
+      >
+        Go on copying {{ shelf.waiting }}
+      </button>
+      <button
+        v-else-if="look !== null"
+        type="button"
+        class="main-action mt-1 w-full"
+        :disabled="marked === 0 || bench.isBusy"
+        data-test="copy"
+        @click="copy"
+      >
+        Copy to the shelf
+        <kbd class="key-cap">C</kbd>
+      </button>
+      <details v-if="exports.length > 0" class="mt-3 text-[14px]">
+        <summary class="min-h-[24px] cursor-pointer text-russet-ink underline decoration-dotted">
+          save as one file
+        </summary>
+        <ul class="mt-1">
+          <li v-for="one in exports" :key="one.key">
+            <a :href="one.address" download class="inline-block min-h-[24px] underline decoration-dotted">
+              {{ one.words }}
+            </a>
+          </li>
+        </ul>
+      </details>
+      <div v-if="home && fitting.length > 0 && !isCopying" class="mt-3 border-t border-line pt-2 text-[14px]">
+        <button
+          type="button"
+          class="quiet-action w-full justify-center"
+          :disabled="bench.isBusy"
+          data-test="put-back"
+          @click="putBack"
+        >
+          Put {{ fitting.length }} back on it
+        </button>
+        <p class="mt-1 text-[13px] text-soft">Into “{{ home.title }}” of {{ link?.title }}.</p>
+      </div>
+    </template>
+  </section>
+</template>

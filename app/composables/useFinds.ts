@@ -1,0 +1,105 @@
+import type { Find, FindCounts, FindFilter, FindPage } from '~~/core/finding/filter'
+
+const PAGE = 100
+/** Items of one day that are shown before it is opened. */
+export const EACH = 17
+
+/** What a look found, by the filter of the sentence; pages are fetched as they come into sight. */
+export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
+  const store = useBenchStore()
+  const counts = shallowRef<FindCounts | null>(null)
+  const pages = shallowRef(new Map<number, Find[]>())
+  const days = shallowRef(new Map<string, Find[]>())
+  const trouble = ref<string | null>(null)
+  let generation = 0
+
+  const query = (more: Record<string, string | number>) => {
+    const all = new URLSearchParams()
+    for (const [name, value] of Object.entries({ ...filter.value, ...more }))
+      if (value !== undefined && value !== '' && value !== false) all.set(name, value === true ? '1' : String(value))
+    return store.path(`/looks/${look.value}?${all}`)
+  }
+
+  async function ask(more: Record<string, string | number>): Promise<FindPage | null> {
+    const own = generation
+    try {
+      const page = await api<FindPage>('GET', query(more))
+      trouble.value = null
+      return own === generation ? page : null
+    } catch (error) {
+      if (own === generation) trouble.value = failureWords(error)
+      return null
+    }
+  }
+
+  /** Asks anew; what is in sight stays until the answer comes. */
+  async function refresh() {
+    generation++
+    asked.clear()
+    const page = await ask({ counts: 1, limit: PAGE })
+    if (!page) return
+    counts.value = page.counts
+    pages.value = new Map([[0, page.finds]])
+    days.value = new Map()
+  }
+
+  const asked = new Set<string>()
+
+  /** Makes sure that the items from `from` to `to` are there. */
+  async function needRows(from: number, to: number) {
+    for (let page = Math.floor(from / PAGE); page <= Math.floor(to / PAGE); page++) {
+      const key = `page ${page}`
+      if (pages.value.has(page) || asked.has(key)) continue
+      asked.add(key)
+      const answer = await ask({ offset: page * PAGE, limit: PAGE })
+      if (answer) pages.value = new Map(pages.value).set(page, answer.finds)
+    }
+  }
+
+  /** Makes sure that the first items of these days are there. */
+  async function needDays(wanted: readonly string[]) {
+    const missing = wanted.filter((day) => !days.value.has(day) && !asked.has(day))
+    if (missing.length === 0) return
+    for (const day of missing) asked.add(day)
+    const answer = await ask({ days: missing.join(','), each: EACH })
+    if (!answer) return
+    const next = new Map(days.value)
+    for (const day of missing)
+      next.set(
+        day,
+        answer.finds.filter((find) => (day === 'none' ? find.day === null : (find.day?.startsWith(day) ?? false))),
+      )
+    days.value = next
+  }
+
+  const rowAt = (index: number): Find | null => pages.value.get(Math.floor(index / PAGE))?.[index % PAGE] ?? null
+
+  /** Marks are shown at once and sent; where that fails, they are as they were. */
+  async function mark(which: { finds?: number[]; filter?: FindFilter; day?: string | null }, isMarked: boolean) {
+    const touched = (find: Find) =>
+      which.finds
+        ? which.finds.includes(find.find)
+        : which.day === undefined || (find.day?.startsWith(which.day ?? ' ') ?? which.day === null)
+    change((find) => (touched(find) ? { ...find, isMarked } : find))
+    try {
+      await api('POST', store.path(`/looks/${look.value}/mark`), {
+        ...which,
+        ...(which.finds ? {} : { filter: filter.value }),
+        isMarked,
+      })
+    } catch (error) {
+      tellFailure(error)
+    }
+    const page = await ask({ counts: 1, limit: 0 })
+    if (page) counts.value = page.counts
+  }
+
+  function change(to: (find: Find) => Find) {
+    pages.value = new Map([...pages.value].map(([at, finds]) => [at, finds.map(to)]))
+    days.value = new Map([...days.value].map(([at, finds]) => [at, finds.map(to)]))
+  }
+
+  watch([look, filter], () => void refresh(), { immediate: true, deep: true })
+  return { counts, pages, days, trouble, refresh, needRows, needDays, rowAt, mark }
+}
+export type Finds = ReturnType<typeof useFinds>

@@ -1,0 +1,396 @@
+<script setup lang="ts">
+import { useEventListener, useIntervalFn } from '@vueuse/core'
+import { known } from '~~/core/cases/fact'
+import type { FindFilter } from '~~/core/finding/filter'
+import type { ActionName } from '~~/core/links/action'
+import { isShut } from '~~/core/links/words'
+import { titleOf } from '~~/core/cases/title'
+import { TYPE_WORDS } from '~~/core/cases/words'
+
+const route = useRoute()
+const router = useRouter()
+const store = useOpenCaseStore()
+const bench = useBenchStore()
+const session = useSessionStore()
+const code = String(route.params.code)
+const trouble = ref<string | null>(null)
+const isAttaching = ref(false)
+const comparing = ref<{ action: ActionName; from: string } | null>(null)
+
+async function load() {
+  trouble.value = null
+  try {
+    await Promise.all([store.open(code), bench.open(code)])
+  } catch (error) {
+    trouble.value = failureWords(error)
+  }
+}
+await load()
+
+/** What is at hand stands in the address, so that a reload comes back to it. */
+const chosen = computed(() => {
+  const wanted = typeof route.query.on === 'string' ? route.query.on : null
+  const links = bench.bench?.links ?? []
+  return (
+    links.find((one) => one.id === wanted)?.id ??
+    bench.bench?.faults.find((one) => one.link === wanted)?.link ??
+    links[0]?.id ??
+    null
+  )
+})
+const link = computed(() => bench.bench?.links.find((one) => one.id === chosen.value) ?? null)
+const fault = computed(() => bench.bench?.faults.find((one) => one.link === chosen.value) ?? null)
+const lookId = computed(() => {
+  const wanted = Number(route.query.look)
+  return bench.bench?.looks.find((one) => one.id === wanted && one.link === chosen.value)?.id ?? null
+})
+const look = computed(() => bench.bench?.looks.find((one) => one.id === lookId.value) ?? null)
+const go = (query: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...query } })
+const choose = (id: string) => go({ on: id, look: undefined, open: undefined })
+
+const filter = ref<FindFilter>({})
+watch(lookId, () => (filter.value = {}))
+/** What is wanted is shown first, once it is known that some of it is there. */
+const greeted = ref<number | null>(null)
+const shownLook = computed(() => lookId.value ?? 0)
+const finds = useFinds(shownLook, filter)
+watch(
+  () => [look.value?.state, look.value?.total],
+  () => lookId.value !== null && void finds.refresh(),
+)
+watch(finds.counts, (counts) => {
+  if (!counts || lookId.value === null || greeted.value === lookId.value || look.value?.state === 'listing') return
+  greeted.value = lookId.value
+  if (counts.wanted.some((one) => one.found > 0)) filter.value = { wanted: 'any' }
+})
+const opened = computed(() =>
+  lookId.value !== null && typeof route.query.open === 'string' ? Number(route.query.open) : null,
+)
+
+async function startLook(keep: string) {
+  const id = link.value && (await bench.look(link.value.id, keep))
+  if (id !== null) go({ on: chosen.value ?? undefined, look: String(id), open: undefined })
+}
+/** Dates lay items out by day; records and documents stand as a list. */
+const isByDay = computed(() => {
+  const types = finds.counts.value?.types ?? []
+  const pictures = types
+    .filter(({ type }) => ['photos', 'videos', 'audio'].includes(type))
+    .reduce((sum, one) => sum + one.count, 0)
+  const chosenType = filter.value.type
+  return chosenType
+    ? ['photos', 'videos', 'audio'].includes(chosenType)
+    : pictures * 2 > (finds.counts.value?.total ?? 0)
+})
+const asList = ref(false)
+
+const wantedTypes = computed(() => store.current.wanted.flatMap((set) => (known(set.type) ? [set.type] : [])))
+const nextWords = computed(() =>
+  wantedTypes.value.length > 0 ? `Look for the ${TYPE_WORDS[wantedTypes.value[0]!]}` : 'Look through all of it',
+)
+/** The one place in which most of what is wanted can be, or all of them. */
+const nextKeep = computed(() => {
+  const open = (link.value?.keeps ?? []).filter(
+    (keep) =>
+      keep.closed === null &&
+      keep.isOn &&
+      keep.count > 0 &&
+      !['backup', 'earlier-state', 'restore-point'].includes(keep.kind),
+  )
+  const fitting = open.filter((keep) =>
+    keep.types.some((type) => wantedTypes.value.includes(type) || wantedTypes.value.includes('files')),
+  )
+  const gone = fitting.filter((keep) => keep.kind === 'bin')
+  if (gone.length === 1) return gone[0]!.id
+  if (fitting.length === 1) return fitting[0]!.id
+  return open.length > 0 ? '*' : null
+})
+const readApps = computed(() => link.value?.actions.find((one) => one.action === 'read-apps') ?? null)
+const needsReading = computed(
+  () =>
+    link.value?.keeps.some(
+      (keep) =>
+        keep.kind === 'apps' && keep.closed !== null && keep.types.some((type) => wantedTypes.value.includes(type)),
+    ) ?? false,
+)
+const isReading = computed(
+  () => link.value?.tasks.some((task) => task.action === 'read-apps' && task.state === 'running') ?? false,
+)
+const canRestore = computed(
+  () =>
+    bench.bench?.links.some(
+      (one) => one.kind === 'phone' && one.actions.some((action) => action.action === 'restore'),
+    ) ?? false,
+)
+const backupCount = computed(
+  () => (bench.bench?.links ?? []).flatMap((one) => one.keeps).filter((keep) => keep.backup).length,
+)
+/** A backup is restored onto the device, wherever it lies. */
+const phone = computed(() => bench.bench?.links.find((one) => one.kind === 'phone') ?? null)
+const comparedLink = computed(() => (comparing.value?.action === 'restore' ? phone.value : link.value))
+
+// What moves is looked at every second; what rests, now and then.
+const tick = ref(0)
+useIntervalFn(() => {
+  tick.value++
+  if (bench.isMoving || tick.value % 6 === 0) void bench.load()
+  if (tick.value % 6 === 0) void store.refresh()
+}, 1000)
+useEventListener('focus', () => void bench.load())
+useSingleKeys({
+  escape: () =>
+    opened.value !== null
+      ? go({ open: undefined })
+      : lookId.value !== null
+        ? go({ look: undefined })
+        : void navigateTo(`/cases/${code}`),
+  l: () => nextKeep.value !== null && lookId.value === null && session.may('work') && void startLook(nextKeep.value),
+})
+const title = computed(() => titleOf(store.current))
+const run = computed(() => store.current.runs.find((one) => one.ended === null) ?? null)
+useHead({ title: () => `Bench · ${title.value}` })
+
+/** Chosen in the days view: that day alone, as a list. */
+function openDay(day: string) {
+  if (day === 'none') filter.value = { ...filter.value, isUndated: true, from: undefined, to: undefined }
+  else {
+    const last = day.length === 7 ? `${day}-31` : day
+    filter.value = {
+      ...filter.value,
+      from: `${day.length === 7 ? `${day}-01` : day}T00:00:00Z`,
+      to: `${last.replace(/-31$/, day.length === 7 ? '-28' : '-31')}T23:59:59Z`,
+    }
+  }
+  asList.value = true
+}
+</script>
+
+<template>
+  <div v-if="trouble || (bench.trouble && !bench.bench)" class="p-10">
+    <ErrorNote :words="trouble ?? bench.trouble!" @again="load" />
+  </div>
+  <div v-else-if="bench.bench" class="bench">
+    <div class="flex items-baseline gap-4 px-5 pt-2">
+      <h1 class="min-w-0 truncate text-[21px]" :title="title">{{ title }}</h1>
+      <NuxtLink :to="`/cases/${code}`" class="figure shrink-0 text-[14px] underline decoration-dotted">
+        {{ code }}
+      </NuxtLink>
+      <p class="min-w-0 truncate text-[14px] text-soft">
+        {{
+          run ? `under way: ${run.title}` : 'no run is open: what is copied here counts for the case, and for no route'
+        }}
+      </p>
+      <p v-if="bench.trouble" role="alert" class="text-[14px] text-russet-ink">{{ bench.trouble }}</p>
+    </div>
+    <BenchLinks :chosen="chosen" @choose="choose" @attach="isAttaching = true" />
+    <div v-if="chosen === null" class="max-w-[34rem] px-5 py-12">
+      <h2 class="text-xl">Nothing is on the bench for this case yet</h2>
+      <p class="mt-2 text-soft">Connect the device, or sign in to the account, and say which part of the case it is.</p>
+      <button v-if="session.may('work')" type="button" class="main-action mt-4" @click="isAttaching = true">
+        Put something on the bench
+      </button>
+    </div>
+    <p v-else-if="fault" role="alert" class="px-5 py-8 text-[17px]">{{ fault.says }}</p>
+    <template v-else-if="link">
+      <LinkStrip v-if="lookId === null || isShut(link.state)" :link="link" />
+      <div class="work">
+        <div class="main-column">
+          <template v-if="look">
+            <div class="flex flex-wrap items-start gap-x-5 gap-y-1 border-b border-line pb-2">
+              <button type="button" class="quiet-action mt-1" @click="go({ look: undefined, open: undefined })">
+                ‹ {{ look.title }}
+              </button>
+              <FoundSentence v-model="filter" :counts="finds.counts.value" class="min-w-0 flex-1" />
+            </div>
+            <p v-if="finds.trouble.value" role="alert" class="text-russet-ink">{{ finds.trouble.value }}</p>
+            <p v-if="look.state === 'listing'" role="status" class="py-1 text-[14px] text-soft">
+              Listing … {{ countOf(look.total, 'item') }} so far
+            </p>
+            <p v-if="look.state === 'broken-off'" role="alert" class="py-1 text-[14px] text-russet-ink">
+              {{ look.says }} What had been listed stands here.
+              <button type="button" class="underline decoration-dotted" @click="startLook(look.keep)">
+                Look again
+              </button>
+            </p>
+            <p
+              v-if="finds.counts.value && finds.counts.value.matching === 0 && look.state !== 'listing'"
+              class="py-8 text-[16px]"
+            >
+              {{ finds.counts.value.total === 0 ? 'It holds nothing.' : 'Nothing of it fits the sentence.' }}
+            </p>
+            <div v-else class="found">
+              <FoundDays
+                v-if="isByDay && !asList"
+                :finds="finds"
+                :look="look.id"
+                :opened="opened"
+                @open="(id: number) => go({ open: String(id) })"
+                @day="openDay"
+              />
+              <FoundRows v-else :finds="finds" :opened="opened" @open="(id: number) => go({ open: String(id) })" />
+            </div>
+            <p class="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line pt-2 text-[13.5px] text-soft">
+              <button
+                v-if="session.may('work')"
+                type="button"
+                class="quiet-action"
+                data-test="mark-all"
+                @click="finds.mark({ filter }, (finds.counts.value?.matching ?? 0) > 0 && !(filter.isMarked ?? false))"
+              >
+                mark all {{ (finds.counts.value?.matching ?? 0).toLocaleString('en-GB') }}
+              </button>
+              <button
+                v-if="session.may('work')"
+                type="button"
+                class="quiet-action"
+                @click="finds.mark({ filter }, false)"
+              >
+                unmark all
+              </button>
+              <button v-if="isByDay" type="button" class="quiet-action" @click="asList = !asList">
+                {{ asList ? 'by day' : 'as a list' }}
+              </button>
+              <span>
+                <kbd class="key-cap">Space</kbd>
+                mark
+              </span>
+              <span v-if="isByDay && !asList">
+                <kbd class="key-cap">Shift Space</kbd>
+                mark the day
+              </span>
+              <span>
+                <kbd class="key-cap">Enter</kbd>
+                look closer
+              </span>
+            </p>
+          </template>
+          <div v-else class="overflow-y-auto pb-8">
+            <div v-if="!isShut(link.state) && session.may('work')" class="mb-3 flex flex-wrap items-center gap-4">
+              <p v-if="isReading" role="status">Being read. Do not touch it meanwhile.</p>
+              <button
+                v-else-if="needsReading && readApps"
+                type="button"
+                class="main-action"
+                data-test="next"
+                @click="comparing = { action: 'read-apps', from: '' }"
+              >
+                Read the rows of its apps
+              </button>
+              <button
+                v-else-if="nextKeep"
+                type="button"
+                class="main-action"
+                :disabled="bench.isBusy"
+                data-test="next"
+                @click="startLook(nextKeep)"
+              >
+                {{ nextWords }}
+                <kbd class="key-cap">L</kbd>
+              </button>
+              <p v-else-if="link.keeps.length > 0 && backupCount === 0" class="text-soft">
+                It holds nothing that could be looked through.
+              </p>
+            </div>
+            <BackupChooser
+              v-if="backupCount > 0 && nextKeep === null"
+              :can-restore="canRestore"
+              class="mb-6"
+              @restore="(from: string) => (comparing = { action: 'restore', from })"
+            />
+            <KeepTable
+              v-if="!isShut(link.state)"
+              :link="link"
+              @look="startLook"
+              @turn-back="(keep: string) => (comparing = { action: 'turn-back', from: `${link!.id}/${keep}` })"
+            />
+            <BackupChooser
+              v-if="backupCount > 0 && nextKeep !== null"
+              :can-restore="canRestore"
+              class="mt-6"
+              @restore="(from: string) => (comparing = { action: 'restore', from })"
+            />
+            <ActionList
+              :link="link"
+              class="mt-6"
+              @compare="(action: ActionName) => (comparing = { action, from: '' })"
+            />
+            <PractisePanel v-if="link.isStandIn && session.may('work')" :link="link" class="mt-6" />
+          </div>
+        </div>
+        <aside class="side-column" aria-label="Shelf and preview">
+          <FindPreview v-if="look && opened !== null" :look="look.id" :find="opened" class="mb-4" />
+          <ShelfSide
+            :look="lookId"
+            :counts="finds.counts.value"
+            :link="link"
+            @copied="lookId !== null && void finds.refresh()"
+          />
+          <RunReportForm
+            v-if="run && session.may('work') && lookId === null"
+            :key="`${run.id} ${JSON.stringify(run.shelf)}`"
+            :run="run"
+            :kind="null"
+            class="mt-4 border-t border-line pt-3"
+          />
+        </aside>
+      </div>
+    </template>
+    <AttachLinks v-if="isAttaching" @close="isAttaching = false" />
+    <CompareStep
+      v-if="comparing && comparedLink"
+      :link="comparedLink"
+      :action="comparing.action"
+      :from="comparing.from"
+      @close="comparing = null"
+    />
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: flex;
+  flex-direction: column;
+  height: calc(100vh - 46px);
+  min-height: 560px;
+}
+.work {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 300px;
+}
+.main-column {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  padding: 12px 0 10px 20px;
+  border-right: 1px solid var(--line);
+}
+.main-column > * {
+  padding-right: 18px;
+}
+.found {
+  flex: 1;
+  min-height: 0;
+  padding-right: 0 !important;
+}
+.side-column {
+  overflow-y: auto;
+  padding: 12px 18px 24px;
+}
+@media (max-width: 900px) {
+  .bench {
+    height: auto;
+  }
+  .work {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .main-column {
+    border-right: 0;
+    padding-right: 20px;
+  }
+  .found {
+    min-height: 60vh;
+  }
+}
+</style>

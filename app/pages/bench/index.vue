@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import type { BenchOverview } from '~~/core/links/bench'
+
+/** Everything that can be connected to, and for which case it lies here. */
+const overview = ref<BenchOverview | null>(null)
+const trouble = ref<string | null>(null)
+const session = useSessionStore()
+
+async function load() {
+  try {
+    overview.value = await api<BenchOverview>('GET', '/api/bench')
+    trouble.value = null
+  } catch (error) {
+    trouble.value = failureWords(error)
+  }
+}
+onMounted(load)
+const KINDS = [
+  { kind: 'phone', title: 'Phones and tablets' },
+  { kind: 'account', title: 'Accounts' },
+  { kind: 'computer', title: 'Computers' },
+  { kind: 'backups', title: 'Backups in folders' },
+] as const
+const groups = computed(() =>
+  KINDS.map((group) => ({ ...group, links: (overview.value?.links ?? []).filter((one) => one.kind === group.kind) })),
+)
+useHead({ title: 'Bench' })
+</script>
+
+<template>
+  <div class="mx-auto max-w-[1240px] px-5 py-5">
+    <h1 class="text-[24px]">On the bench</h1>
+    <p class="text-[15px] text-soft">What is connected, and for which case. Work on it begins at the case.</p>
+    <ErrorNote v-if="trouble" :words="trouble" class="mt-4" @again="load" />
+    <p v-else-if="!overview" role="status" class="mt-8 text-soft">Looking at what is connected …</p>
+    <div v-else class="mt-5 grid gap-x-12 gap-y-8 desk:grid-cols-2">
+      <section v-for="group in groups" :key="group.kind" :aria-labelledby="group.kind">
+        <h2 :id="group.kind" class="text-[18px]">{{ group.title }}</h2>
+        <p v-if="group.links.length === 0" class="mt-1 text-[14.5px] text-soft">
+          {{
+            group.kind === 'backups'
+              ? 'Archives that lie in a known folder are found by themselves.'
+              : 'Nothing is connected.'
+          }}
+        </p>
+        <ul class="mt-1">
+          <li
+            v-for="link in group.links"
+            :key="link.id"
+            class="flex min-h-[34px] items-center gap-3 border-t border-line py-1 text-[15px]"
+          >
+            <span class="min-w-0 flex-1 truncate" :title="link.title">{{ link.title }}</span>
+            <NuxtLink
+              v-for="one in link.cases"
+              :key="one.code"
+              :to="{ path: `/bench/${one.code}`, query: { on: link.id } }"
+              class="figure shrink-0 text-[13.5px] text-russet-ink underline decoration-dotted"
+              :aria-label="`${link.title}, for ${one.code}, ${one.title}`"
+            >
+              {{ one.code }}
+            </NuxtLink>
+            <span v-if="link.cases.length === 0" class="shrink-0 text-[13.5px] text-soft">for no case</span>
+          </li>
+        </ul>
+      </section>
+      <FolderList v-if="session.may('playbook')" @changed="load" />
+    </div>
+  </div>
+</template>

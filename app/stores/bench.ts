@@ -1,0 +1,104 @@
+import type { ActionName, ActionParameters } from '~~/core/links/action'
+import type { BenchAnswer, Comparison } from '~~/core/links/bench'
+import type { AnswerKind, LinkState } from '~~/core/links/state'
+
+const NOTHING: ActionParameters = { from: '', password: '', items: [], types: [] }
+
+/** The bench of one case: what is connected, what was looked at, the shelf. */
+export const useBenchStore = defineStore('bench', () => {
+  const code = ref('')
+  const bench = shallowRef<BenchAnswer | null>(null)
+  const trouble = ref<string | null>(null)
+  const isBusy = ref(false)
+  let asked = 0
+
+  const path = (rest = '') => `/api/cases/${encodeURIComponent(code.value)}/bench${rest}`
+  const linkPath = (link: string, rest: string) => path(`/links/${encodeURIComponent(link)}/${rest}`)
+
+  async function open(which: string) {
+    if (code.value !== which) bench.value = null
+    code.value = which
+    await load()
+  }
+
+  async function load() {
+    const own = ++asked
+    try {
+      const answer = await api<BenchAnswer>('GET', path())
+      if (own !== asked) return
+      bench.value = answer
+      trouble.value = null
+    } catch (error) {
+      if (own !== asked) return
+      if (error instanceof ApiFailure && error.error.code === 'not-signed-in') await navigateTo('/sign-in')
+      trouble.value = failureWords(error)
+    }
+  }
+
+  /** Does one thing at a time and shows the bench as it then is; true where it was done. */
+  async function doing(work: () => Promise<unknown>): Promise<boolean> {
+    if (isBusy.value) return false
+    isBusy.value = true
+    try {
+      await work()
+      return true
+    } catch (error) {
+      tellFailure(error)
+      return false
+    } finally {
+      await load()
+      isBusy.value = false
+    }
+  }
+
+  const isMoving = computed(
+    () =>
+      bench.value?.shelf.job?.state === 'running' ||
+      (bench.value?.fetches.some((one) => one.state === 'running') ?? false) ||
+      (bench.value?.looks.some((one) => one.state === 'listing') ?? false) ||
+      (bench.value?.links.some((link) => link.tasks.some((task) => task.state === 'running')) ?? false),
+  )
+
+  return {
+    code,
+    bench,
+    trouble,
+    isBusy,
+    isMoving,
+    open,
+    load,
+    path,
+    attach: (part: string, link: string | null) => doing(() => api('PUT', path('/links'), { part, link })),
+    answer: (link: string, answer: AnswerKind, value = '') =>
+      doing(() => api<LinkState>('POST', linkPath(link, 'answer'), { answer, value })),
+    /** the number of the look, or null where it could not begin */
+    async look(link: string, keep: string): Promise<number | null> {
+      let look: number | null = null
+      await doing(async () => {
+        look = (await api<{ look: number }>('POST', linkPath(link, 'look'), { keep })).look
+      })
+      return look
+    },
+    fetch: (link: string, keep: string) => doing(() => api('POST', linkPath(link, 'fetch'), { keep })),
+    safetyCopy: (link: string) => doing(() => api('POST', linkPath(link, 'safety-copy'))),
+    compare: (link: string, action: ActionName, parameters: Partial<ActionParameters>) =>
+      api<Comparison>('POST', linkPath(link, 'compare'), { action, parameters: { ...NOTHING, ...parameters } }),
+    act: (
+      link: string,
+      action: ActionName,
+      parameters: Partial<ActionParameters>,
+      seen: { comparison: string; waiver: string },
+    ) =>
+      doing(() => api('POST', linkPath(link, 'act'), { action, parameters: { ...NOTHING, ...parameters }, ...seen })),
+    copy: (look: number) => doing(() => api('POST', path('/shelf/copy'), { look })),
+    stopCopying: () => doing(() => api('POST', path('/shelf/stop'))),
+    goOnCopying: () => doing(() => api('POST', path('/shelf/go-on'))),
+    putBack: (link: string, keep: string, items: number[]) =>
+      doing(async () => {
+        const { count } = await api<{ count: number }>('POST', linkPath(link, 'put-back'), { keep, items })
+        tellDone(`${count} put back.`)
+      }),
+    practise: (link: string, what: object) => doing(() => api('POST', `/api/stand-ins/${link}/faults`, what)),
+    reset: (link: string) => doing(() => api('POST', `/api/stand-ins/${link}/reset`)),
+  }
+})
