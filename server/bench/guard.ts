@@ -55,7 +55,9 @@ function consentGuard(stored: StoredCase): Guard {
 }
 
 async function safetyGuard(stored: StoredCase, state: LinkState, offer: ActionOffer): Promise<Guard> {
-  const takesAway = offer.effects.erases || offer.effects.gone.some((lot) => lot.count > 0)
+  // A device at its first screen holds nothing that could be kept; of any other, what is not told may still be there.
+  const takesAway =
+    offer.effects.gone.some((lot) => lot.count > 0) || (offer.effects.erases && state.state !== 'first-set-up')
   return {
     name: 'safety-copy',
     isMet: !takesAway || (await hasSafetyCopy(stored.id, state.id, state.mark)),

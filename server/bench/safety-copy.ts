@@ -10,6 +10,7 @@ import type { Keep } from '../../core/links/keep'
 import { readWhole, type Link } from '../../core/links/link'
 import type { LinkState } from '../../core/links/state'
 import { readStored, type Writer } from '../cases/rows'
+import { recordSafetyCopy } from '../cases/write'
 import { safetyCopies } from '../db/tables'
 import { refused } from '../failure'
 import { requireAttached } from './case-links'
@@ -30,7 +31,7 @@ type Row = typeof safetyCopies.$inferSelect
 export async function makeSafetyCopy(code: string, linkId: string, writer: Writer): Promise<void> {
   const { database, clock } = useLantern()
   const stored = readStored(database, code)
-  requireAttached(stored, linkId)
+  const { part } = requireAttached(stored, linkId)
   const link = await linkById(linkId)
   const state = await link.state()
   const keeps = state.keeps.filter((one) => TAKEN.includes(one.kind) && one.isOn)
@@ -75,6 +76,7 @@ export async function makeSafetyCopy(code: string, linkId: string, writer: Write
       verifiedAt: new Date(clock.now()).toISOString(),
     })
     .run()
+  recordSafetyCopy(database, code, part, `${items.length} items of “${state.title}”, read back at the bench`, writer)
   noteAtBench(code, linkId, `made a safety copy of “${state.title}”: ${items.length} items, read back`, writer)
 }
 

@@ -9,7 +9,7 @@ import type { RunReport } from '../../core/cases/run'
 import type { Playbook } from '../../core/playbook/playbook'
 import { fullPlanOf } from '../../core/ranking/plan'
 import { GATE_NAMES } from '../../core/playbook/route-kind'
-import { CONSENT, type PlanOption } from '../../core/ranking/plan-shape'
+import { CONSENT, SAFETY, type PlanOption } from '../../core/ranking/plan-shape'
 import type { Database } from '../db/open'
 import { Failure, invalid, refused } from '../failure'
 import { withClientCard } from './clients'
@@ -312,6 +312,35 @@ export function endRun(database: Database, code: string, runId: string, report: 
         writer,
       ),
     )
+  })
+}
+
+/**
+ * A safety copy that was made and read back at the bench is the run that the plan asks for, whoever began
+ * it: what it protects from then destroys nothing any more.
+ */
+export function recordSafetyCopy(database: Database, code: string, part: string, note: string, writer: Writer): void {
+  writing(database, (handle) => {
+    const before = readStored(handle, code)
+    const option = `${SAFETY}:${part}`
+    const at = iso(writer.now)
+    const open = before.case.runs.find((run) => run.option === option && run.ended === null)
+    const ended = open
+      ? { ...open, ended: at, note }
+      : {
+          id: `r${before.case.runs.length + 1}`,
+          option,
+          kind: SAFETY,
+          title: 'Safety copy, read back',
+          by: writer.by,
+          started: at,
+          ended: at,
+          note,
+        }
+    const runs = open ? before.case.runs.map((run) => (run.id === open.id ? ended : run)) : [...before.case.runs, ended]
+    const after = Case.parse({ ...before.case, runs })
+    const is = after.runs.find((run) => run.id === ended.id)
+    updateCase(handle, before, after, [{ kind: 'run-ended', fact: ended.id, was: open ?? null, is }], writer)
   })
 }
 

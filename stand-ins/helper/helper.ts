@@ -55,7 +55,6 @@ function goOn(thing: Thing, world: World, task: StoredTask) {
   }
   if (to < task.total || task.state !== 'running') return
   task.state = 'done'
-  thing.revision++
 }
 
 export function stateOf(world: World, thing: Thing): LinkState {
@@ -72,7 +71,7 @@ export function stateOf(world: World, thing: Thing): LinkState {
     ...state,
     actions: offers.map((name) => offerOf(world, thing, name, NO_PARAMETERS)),
     tasks: thing.tasks.map(taskView),
-    mark: `${thing.revision}.${state.keeps.reduce((sum, one) => sum + one.count, 0)}`,
+    mark: `${thing.revision}.${thing.keeps.reduce((sum, one) => sum + visible(one, world.now).length, 0)}`,
     now: new Date(world.now).toISOString(),
   }
 }

@@ -68,10 +68,13 @@ interface Counted {
   readonly key: string
 }
 
+/** What is not part of a device's own state: what waits to be erased, and the card of somebody else's network. */
+const NOT_ON_IT: readonly StoredKeep['kind'][] = ['bin', 'sim']
+
 /** Every item and every live row of some keeps, so that two states of a device can be compared. */
 export function countedIn(keeps: readonly StoredKeep[], contents: Contents): Counted[] {
   return keeps.flatMap((keep) =>
-    keep.kind === 'bin'
+    NOT_ON_IT.includes(keep.kind)
       ? []
       : keep.items.flatMap((item) =>
           item.opensAs === 'rows' && item.content

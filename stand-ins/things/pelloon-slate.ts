@@ -23,6 +23,7 @@ export const pelloonSlate: StandIn = {
       title: 'Pelloon Slate of Sister Clodagh Byrne',
       platform: 'closed-phone',
       passcode: '140925',
+      power: { fraction: 0.41, isCharging: false },
       nightly: { account: 'byrne-account', isOn: true, hour: 2, minute: 30, slots: 2, keepsBins: false },
       keeps: [
         keep({

@@ -1,0 +1,266 @@
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { test as base, expect, request as requests } from '@playwright/test'
+import { Server } from './support/server'
+import { Technician } from './support/carry'
+
+/** Each guard rail, and somebody who tries to go round it through the server's routes. One server for all of them. */
+const test = base.extend<object, { tech: Technician }>({
+  tech: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const server = new Server({ LANTERN_DEMO: '1', LANTERN_SHELF_BYTES: '400000' })
+      await server.start()
+      const request = await requests.newContext({ baseURL: server.address })
+      await request.post('/api/session', { data: { signIn: 'bram', password: 'towpath-heron-4' } })
+      await use(new Technician(request, server))
+      await request.dispose()
+      await server.remove()
+    },
+    { scope: 'worker' },
+  ],
+})
+test.describe.configure({ mode: 'default' })
+
+const BYRNE = 'SL-0008'
+const slate = `/api/cases/${BYRNE}/bench/links/pelloon-slate`
+const RESTORE = { action: 'restore', parameters: { from: 'byrne-account/backup.before' } }
+
+test('a restore starts only with consent, a safety copy, battery, network, passcode, and the comparison seen', async ({
+  tech,
+}) => {
+  const said = async (more: object = {}) =>
+    (await tech.refused('POST', `${slate}/act`, { ...RESTORE, comparison: '', ...more })).message
+  // Locked, nothing agreed, nothing copied: all of it is named at once.
+  const first = await said()
+  for (const part of ['agreed', 'safety copy', 'battery', 'passcode', 'signed in', 'network'])
+    expect(first).toContain(part)
+  await tech.answer(BYRNE, 'pelloon-slate', 'passcode', '140925')
+  await tech.answer(BYRNE, 'pelloon-slate', 'trust')
+  await tech.answer(BYRNE, 'byrne-account', 'password', 'woodruff-and-wax')
+  await tech.answer(BYRNE, 'pelloon-slate', 'charger', 'on')
+  expect(await said()).not.toContain('battery')
+  await tech.answer(BYRNE, 'pelloon-slate', 'network', 'on')
+  await tech.set(BYRNE, { 'consent.erase.answer': 'given' })
+  expect(await said()).toMatch(/^Not yet: A safety copy of what it holds now/)
+  // The rows of its apps would be missing from the copy: it is not made without them.
+  expect((await tech.refused('POST', `${slate}/safety-copy`, {})).message).toContain('would be missing')
+  await tech.act(BYRNE, 'pelloon-slate', 'read-apps', {})
+  await tech.pass(3)
+  await tech.ask('POST', `${slate}/safety-copy`)
+  expect(await said()).toContain('look first at what will be gone')
+  expect(await said({ comparison: 'made-up' })).toContain('has changed since you looked')
+
+  const seen = await tech.compare(BYRNE, 'pelloon-slate', 'restore', RESTORE.parameters)
+  expect(seen.guards.filter((one) => !one.isMet)).toEqual([])
+  expect(seen.offer.effects.gone).toContainEqual(expect.objectContaining({ type: 'notes', count: 5 }))
+  expect(seen.offer.effects.back).toContainEqual(expect.objectContaining({ type: 'notes', count: 24 }))
+  // Something is put on the tablet meanwhile: the copy and the comparison are both of an earlier state.
+  await tech.request.post('/api/stand-ins/pelloon-slate/faults', { data: { isFull: false } })
+  const folder = join(tech.server.data, 'shelf', BYRNE, 'safety-copies')
+  const copy = join(folder, readdirSync(folder)[0]!)
+  const bytes = readFileSync(copy)
+  // A safety copy that no longer is what was read back is none.
+  writeFileSync(copy, bytes.subarray(0, bytes.length - 40))
+  expect(await said({ comparison: seen.comparison })).toMatch(/^Not yet: A safety copy/)
+  writeFileSync(copy, bytes)
+  await tech.ask('POST', `${slate}/act`, { ...RESTORE, comparison: seen.comparison })
+})
+
+test('a reason stands in for a safety copy, and for nothing else; it stays in the history', async ({ tech }) => {
+  const code = 'SL-0009'
+  const account = `/api/cases/${code}/bench/links/lindqvist-account`
+  await tech.answer(code, 'lindqvist-account', 'password', 'saxifrage-9')
+  await tech.answer(code, 'lindqvist-account', 'second-factor', '771204')
+  const parameters = { from: 'lindqvist-account/contacts.27' }
+  const { comparison } = await tech.compare(code, 'lindqvist-account', 'turn-back', parameters)
+  const turn = { action: 'turn-back', parameters, comparison, waiver: 'She has today’s list on paper.' }
+  expect((await tech.refused('POST', `${account}/act`, turn)).message).toBe(
+    'Not yet: The client has agreed that what is on it is replaced.',
+  )
+  await tech.set(code, { 'consent.erase.answer': 'given' })
+  expect((await tech.refused('POST', `${account}/act`, { ...turn, waiver: ' ' })).message).toContain('safety copy')
+  await tech.ask('POST', `${account}/act`, turn)
+  const history = await tech.ask<{ kind: string; is: { says?: string } }[]>('GET', `/api/cases/${code}/history`)
+  expect(history.at(-1)!.is.says).toContain('without safety copy: She has today’s list on paper.')
+})
+
+test('a new backup does not push out the one that is wanted', async ({ tech }) => {
+  await tech.ask('POST', '/api/stand-ins/pelloon-slate/reset')
+  await tech.ask('POST', '/api/stand-ins/byrne-account/reset')
+  await tech.answer(BYRNE, 'byrne-account', 'password', 'woodruff-and-wax')
+  for (const [answer, value] of [
+    ['passcode', '140925'],
+    ['trust', ''],
+    ['charger', 'on'],
+    ['network', 'on'],
+  ] as const)
+    await tech.answer(BYRNE, 'pelloon-slate', answer, value)
+  const seen = await tech.compare(BYRNE, 'pelloon-slate', 'back-up', {})
+  expect(seen.isDestructive).toBe(true)
+  const refused = await tech.refused('POST', `${slate}/act`, { action: 'back-up', comparison: seen.comparison })
+  expect(refused.message).toContain('The backup whose place it takes holds nothing that is wanted')
+  expect(
+    (await tech.bench(BYRNE)).links.find((one) => one.id === 'byrne-account')!.keeps.filter((keep) => keep.backup),
+  ).toHaveLength(2)
+})
+
+test('nothing is done to what is not on the bench for the case, and the helper speaks to its own bench only', async ({
+  tech,
+}) => {
+  const other = '/api/cases/SL-0012/bench/links/pelloon-slate'
+  for (const [path, body] of [
+    ['answer', { answer: 'passcode', value: '140925' }],
+    ['look', { keep: '*' }],
+    ['compare', RESTORE],
+    ['act', { ...RESTORE, comparison: 'x' }],
+    ['safety-copy', {}],
+    ['put-back', { keep: 'library', items: [1] }],
+    ['fetch', { keep: 'backup.before' }],
+  ] as const)
+    expect((await tech.refused('POST', `${other}/${path}`, body)).message).toContain('not on the bench for this case')
+  const foreign = await tech.refused('POST', `${slate}/compare`, {
+    action: 'restore',
+    parameters: { from: 'field-hut-laptop/backup.field-hut' },
+  })
+  expect(foreign.message).toContain('not on the bench for this case')
+  for (const headers of [{}, { authorization: 'Bearer ' }, { authorization: 'Bearer guess' }])
+    for (const [method, path] of [
+      ['GET', '/helper/links'],
+      ['POST', '/helper/links/pelloon-slate/actions'],
+      ['GET', '/helper/links/pelloon-slate'],
+    ] as const) {
+      const answer = await tech.request.fetch(path, { method, headers, data: method === 'POST' ? RESTORE : undefined })
+      expect(answer.status()).toBe(403)
+    }
+})
+
+test('a passcode is not guessed: not where nobody knows it, and not with the last tries', async ({ tech }) => {
+  const path = '/api/cases/SL-0005/bench/links/korvane-5/answer'
+  expect((await tech.refused('POST', path, { answer: 'passcode', value: '000000' })).message).toContain(
+    'Nobody knows this passcode',
+  )
+  await tech.set('SL-0005', { 'devices.d1.passcode': 'known' })
+  // Four are left; the one that is tried is wrong; with three no other goes through.
+  expect((await tech.refused('POST', path, { answer: 'passcode', value: '000000' })).message).toContain('after 3 more')
+  expect((await tech.refused('POST', path, { answer: 'passcode', value: '851230' })).message).toContain(
+    'none of them is used here',
+  )
+  const phone = (await tech.bench('SL-0005')).links.find((one) => one.id === 'korvane-5')!
+  expect(phone).toMatchObject({ state: 'locked', triesLeft: 3 })
+})
+
+test('counter staff look, and do nothing at the bench', async ({ tech }) => {
+  const counter = await requests.newContext({ baseURL: tech.server.address })
+  await counter.post('/api/session', { data: { signIn: 'jory', password: 'market-day-tea' } })
+  expect((await counter.get(`/api/cases/${BYRNE}/bench`)).status()).toBe(200)
+  for (const path of [`${slate}/act`, `${slate}/answer`, `${slate}/look`, `/api/cases/${BYRNE}/bench/shelf/copy`])
+    expect((await counter.post(path, { data: {} })).status()).toBe(403)
+  await counter.dispose()
+})
+
+test('a client who does not want their data looked at is heard', async ({ tech }) => {
+  const code = 'SL-0013'
+  const look = await tech.look(code, 'harrowby-book', 'versions.last-night')
+  const { finds } = await tech.finds(code, look)
+  await tech.set(code, { 'consent.lookThrough.answer': 'refused' })
+  for (const part of ['', '/thumb', '/content'])
+    expect(
+      (await tech.request.get(`/api/cases/${code}/bench/looks/${look}/finds/${finds[0]!.find}${part}`)).status(),
+    ).toBe(409)
+  await tech.ask('POST', `/api/cases/${code}/bench/looks/${look}/mark`, { filter: {}, isMarked: true })
+  expect((await tech.refused('POST', `/api/cases/${code}/bench/shelf/copy`, { look })).message).toContain(
+    'does not want',
+  )
+  await tech.set(code, { 'consent.lookThrough.answer': 'given' })
+})
+
+test('a line that breaks is gone on with, a damaged item is told, a session that ends loses nothing, a full device is offered a way', async ({
+  tech,
+}) => {
+  const code = 'SL-0012'
+  const phone = `/api/cases/${code}/bench/links/korvane-7`
+  await tech.answer(code, 'korvane-7', 'passcode', '190677')
+  const look = await tech.look(code, 'korvane-7', 'photo-bin')
+  const { finds } = await tech.finds(code, look)
+  const damaged = finds[3]!
+  await tech.ask('POST', '/api/stand-ins/korvane-7/faults', { dropAfter: 1000, corrupt: [damaged.id] })
+  await tech.ask('POST', `/api/cases/${code}/bench/looks/${look}/mark`, {
+    finds: finds.slice(0, 8).map((one) => one.find),
+    isMarked: true,
+  })
+  await tech.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { look })
+  const { shelf } = await tech.until(code, (bench) => bench.shelf.job?.state === 'done')
+  expect(shelf).toMatchObject({ verified: 7, failed: 1, waiting: 0 })
+  expect(tech.shelf(code)).toHaveLength(7)
+
+  // The cable is pulled: what was copied stays, the rest waits, and goes on.
+  await tech.ask('POST', '/api/stand-ins/korvane-7/faults', { isLost: true, corrupt: [] })
+  await tech.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { look })
+  const stopped = await tech.until(code, (bench) => bench.shelf.job?.state === 'stopped')
+  expect(stopped.shelf).toMatchObject({ verified: 7, waiting: 1 })
+  expect(stopped.shelf.job!.says).toContain('cable')
+  await tech.answer(code, 'korvane-7', 'plug-in')
+  await tech.ask('POST', `/api/cases/${code}/bench/shelf/go-on`)
+  expect((await tech.until(code, (bench) => bench.shelf.job?.state === 'done')).shelf).toMatchObject({
+    verified: 8,
+    waiting: 0,
+  })
+
+  // Putting back: only what was read back, only where there is room.
+  const items = (await tech.ask<{ items: { id: number }[] }>('GET', `/api/cases/${code}/bench/shelf`)).items.map(
+    (one) => one.id,
+  )
+  expect((await tech.refused('POST', `${phone}/put-back`, { keep: 'library', items: [99_999] })).message).toContain(
+    'has not been copied and read back',
+  )
+  await tech.ask('POST', '/api/stand-ins/korvane-7/faults', { isFull: true })
+  const full = (await tech.refused('POST', `${phone}/put-back`, { keep: 'library', items })) as unknown as {
+    message: string
+    safe: string
+  }
+  expect(full.message).toContain('It has room for 0 bytes')
+  expect(full.safe).toContain('another medium')
+  await tech.ask('POST', '/api/stand-ins/korvane-7/faults', { isFull: false })
+  expect(await tech.ask('POST', `${phone}/put-back`, { keep: 'library', items })).toEqual({ count: 8 })
+
+  // More than the shelves of this shop may take is refused before the first byte.
+  await tech.ask('POST', `/api/cases/${code}/bench/looks/${look}/mark`, { filter: {}, isMarked: true })
+  expect((await tech.refused('POST', `/api/cases/${code}/bench/shelf/copy`, { look })).message).toContain(
+    'The shelf has room for',
+  )
+  expect(tech.shelf(code)).toHaveLength(8)
+
+  await tech.answer(code, 'ashby-account', 'password', 'bog-cotton-22')
+  expect(
+    (
+      await tech.refused('POST', `/api/cases/${code}/bench/links/ashby-account/answer`, {
+        answer: 'second-factor',
+        value: '1',
+      })
+    ).message,
+  ).toContain('wrong')
+  await tech.answer(code, 'ashby-account', 'second-factor', '482913')
+  await tech.pass(61)
+  const ended = (await tech.bench(code)).links.find((one) => one.id === 'ashby-account')!
+  expect(ended).toMatchObject({ state: 'signed-out', says: 'The session has ended by itself; sign in again.' })
+  expect(existsSync(join(tech.server.data, 'shelf', code, 'SHA256SUMS'))).toBe(true)
+})
+
+test('what is under way survives the server’s death', async ({ tech }) => {
+  const code = 'SL-0008'
+  await tech.ask('POST', '/api/stand-ins/byrne-account/reset')
+  await tech.answer(code, 'byrne-account', 'password', 'woodruff-and-wax')
+  await tech.ask('POST', '/api/stand-ins/byrne-account/faults', { slow: 1500 })
+  await tech.ask('POST', `/api/cases/${code}/bench/links/byrne-account/fetch`, { keep: 'backup.before' })
+  await tech.until(code, (bench) => bench.fetches[0]!.done > 0)
+  await tech.server.stop('SIGKILL')
+  await tech.server.start()
+  const after = (await tech.bench(code)).fetches[0]!
+  expect(after).toMatchObject({ state: 'stopped', says: expect.stringContaining('go on where it stopped') })
+  expect(after.done).toBeGreaterThan(0)
+  await tech.ask('POST', '/api/stand-ins/byrne-account/faults', { slow: null })
+  await tech.answer(code, 'byrne-account', 'password', 'woodruff-and-wax')
+  await tech.ask('POST', `/api/cases/${code}/bench/links/byrne-account/fetch`, { keep: 'backup.before' })
+  await tech.until(code, (bench) => bench.fetches[0]!.state === 'done')
+})

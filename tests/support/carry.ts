@@ -1,0 +1,136 @@
+import { createHash } from 'node:crypto'
+import { existsSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { expect, type APIRequestContext } from '@playwright/test'
+import type { FindPage } from '../../core/finding/filter'
+import type { BenchAnswer, Comparison } from '../../core/links/bench'
+import type { Server } from './server'
+
+/** A technician at the server's routes: what the screen does, without the screen. */
+export class Technician {
+  constructor(
+    readonly request: APIRequestContext,
+    readonly server: Server,
+  ) {}
+
+  async ask<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH', path: string, data?: unknown): Promise<T> {
+    const answer = await this.request.fetch(path, { method, data })
+    if (!answer.ok()) throw new Error(`${method} ${path}: ${answer.status()} ${await answer.text()}`)
+    return (await answer.json()) as T
+  }
+
+  /** what a refused request says, with its code */
+  async refused(method: 'POST' | 'PUT', path: string, data: unknown): Promise<{ code: string; message: string }> {
+    const answer = await this.request.fetch(path, { method, data })
+    expect(answer.ok(), `${path} should have been refused`).toBe(false)
+    return answer.json()
+  }
+
+  async log(facts: Record<string, unknown>): Promise<string> {
+    const changes = Object.entries(facts).map(([fact, is]) => ({ fact, is }))
+    return (await this.ask<{ case: { code: string } }>('POST', '/api/cases', { changes })).case.code
+  }
+
+  set(code: string, facts: Record<string, unknown>) {
+    return this.ask<{ version: number }>('GET', `/api/cases/${code}`).then(({ version }) =>
+      this.ask('PATCH', `/api/cases/${code}`, {
+        version,
+        changes: Object.entries(facts).map(([fact, is]) => ({ fact, is })),
+      }),
+    )
+  }
+
+  /** begins the run of a route, with every hold that protects it seen to */
+  async begin(code: string, option: string): Promise<string> {
+    const { version } = await this.ask<{ version: number }>('GET', `/api/cases/${code}`)
+    const { plan } = await this.ask<{ plan: { holds: { id: string; protects: string[] }[] } }>(
+      'GET',
+      `/api/cases/${code}/plan`,
+    )
+    for (const hold of plan.holds.filter((one) => one.protects.includes(option)))
+      await this.ask('POST', `/api/cases/${code}/holds`, { version, hold: hold.id, mark: 'ticked' })
+    const begun = await this.ask<{ case: { runs: { id: string }[] } }>('POST', `/api/cases/${code}/runs`, {
+      version,
+      option,
+    })
+    return begun.case.runs.at(-1)!.id
+  }
+
+  end(code: string, run: string, results: { wanted: string; back: number; whole: number }[]) {
+    return this.ask('PUT', `/api/cases/${code}/runs/${run}`, {
+      version: 0,
+      report: { handsOnMinutes: 5, money: 0, results, failedOn: null, note: '' },
+    })
+  }
+
+  bench = (code: string) => this.ask<BenchAnswer>('GET', `/api/cases/${code}/bench`)
+  attach = (code: string, part: string, link: string) =>
+    this.ask<BenchAnswer>('PUT', `/api/cases/${code}/bench/links`, { part, link })
+  answer = (code: string, link: string, answer: string, value = '') =>
+    this.ask('POST', `/api/cases/${code}/bench/links/${link}/answer`, { answer, value })
+
+  async until(code: string, is: (bench: BenchAnswer) => boolean): Promise<BenchAnswer> {
+    for (let tries = 0; tries < 150; tries++) {
+      const bench = await this.bench(code)
+      if (is(bench)) return bench
+      await new Promise((wait) => setTimeout(wait, 100))
+    }
+    throw new Error('It did not come to that.')
+  }
+
+  /** minutes go by */
+  async pass(minutes: number) {
+    const { now } = await this.ask<{ now: string }>('GET', '/api/session')
+    await this.ask('PUT', '/api/clock', { now: new Date(Date.parse(now) + minutes * 60_000).toISOString() })
+  }
+
+  async look(code: string, link: string, keep: string): Promise<number> {
+    const { look } = await this.ask<{ look: number }>('POST', `/api/cases/${code}/bench/links/${link}/look`, { keep })
+    const bench = await this.until(code, ({ looks }) => looks.find((one) => one.id === look)?.state !== 'listing')
+    expect(bench.looks.find((one) => one.id === look)).toMatchObject({ state: 'whole' })
+    return look
+  }
+
+  finds = (code: string, look: number, query = '') =>
+    this.ask<FindPage>('GET', `/api/cases/${code}/bench/looks/${look}?limit=500&counts=1&${query}`)
+
+  /** copies all that the filter names to the shelf, and answers what lies there, each file's bytes with it */
+  async toShelf(
+    code: string,
+    look: number,
+    filter: object,
+  ): Promise<{ path: string; sha256: string; bytes: Buffer; from: { item: string } }[]> {
+    await this.ask('POST', `/api/cases/${code}/bench/looks/${look}/mark`, { filter, isMarked: true })
+    await this.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { look })
+    await this.until(code, ({ shelf }) => shelf.job?.state !== 'running')
+    return this.shelf(code)
+  }
+
+  /** the shelf as its manifest tells it, with the bytes that lie there, each held against its checksum */
+  shelf(code: string) {
+    const folder = join(this.server.data, 'shelf', code)
+    if (!existsSync(join(folder, 'manifest.json'))) return []
+    const { items } = JSON.parse(readFileSync(join(folder, 'manifest.json'), 'utf8')) as {
+      items: { path: string; sha256: string; isVerified: boolean; from: { item: string } }[]
+    }
+    return items.map((item) => {
+      const bytes = readFileSync(join(folder, item.path))
+      expect(createHash('sha256').update(bytes).digest('hex')).toBe(item.sha256)
+      expect(item.isVerified).toBe(true)
+      return { ...item, bytes }
+    })
+  }
+
+  /** shows what a step would do, sees to consent and safety copy, and starts it */
+  async act(code: string, link: string, action: string, parameters: object) {
+    const seen = await this.compare(code, link, action, parameters)
+    return this.ask('POST', `/api/cases/${code}/bench/links/${link}/act`, {
+      action,
+      parameters,
+      comparison: seen.comparison,
+    })
+  }
+
+  compare = (code: string, link: string, action: string, parameters: object) =>
+    this.ask<Comparison>('POST', `/api/cases/${code}/bench/links/${link}/compare`, { action, parameters })
+}
