@@ -2,6 +2,7 @@ import { lstat, open, opendir, realpath } from 'node:fs/promises'
 import { join, sep } from 'node:path'
 import { entryParts } from '../../core/archives/entry-name'
 import { MOST_ENTRIES, type Container, type Entry } from '../../core/archives/container'
+import { partsOf } from './parts'
 
 /** Opens a folder read only, with all that is below it; links in it lead nowhere. */
 export async function openFolder(path: string): Promise<Container> {
@@ -33,7 +34,7 @@ export async function openFolder(path: string): Promise<Container> {
       if (!real?.startsWith(root + sep)) throw new Error(`${name} is not in the folder`)
       const file = await open(real, 'r')
       try {
-        yield* file.createReadStream({ autoClose: false })
+        yield* partsOf(file, 0, (await file.stat()).size)
       } finally {
         await file.close()
       }

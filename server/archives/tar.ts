@@ -2,6 +2,7 @@ import { open, type FileHandle } from 'node:fs/promises'
 import { entryParts } from '../../core/archives/entry-name'
 import { paxRecords, tarHeader, textAt } from '../../core/archives/tar-header'
 import { MOST_ENTRIES, type Container, type Entry } from '../../core/archives/container'
+import { partsOf } from './parts'
 
 const BLOCK = 512
 /** A long name or a block of extended facts may not be longer. */
@@ -27,8 +28,7 @@ export async function openTar(path: string): Promise<Container> {
     async *read(name) {
       const entry = byName.get(name)
       if (!entry) throw new Error(`${name} is not in the archive`)
-      if (entry.bytes === 0) return
-      yield* file.createReadStream({ start: entry.at, end: entry.at + entry.bytes - 1, autoClose: false })
+      yield* partsOf(file, entry.at, entry.bytes)
     },
     close: () => file.close(),
   }

@@ -1,9 +1,11 @@
 import { createInflateRaw } from 'node:zlib'
 import { open, type FileHandle } from 'node:fs/promises'
+import { Readable } from 'node:stream'
 import yauzl from 'yauzl'
 import { crc32 } from '../../core/archives/crc32'
 import { entryParts } from '../../core/archives/entry-name'
 import { MOST_ENTRIES, type Container, type Entry } from '../../core/archives/container'
+import { partsOf } from './parts'
 import { salvageZip } from './zip-salvage'
 
 /** Opens a zip archive read only; one whose directory is lost gives the entries that are whole. */
@@ -101,9 +103,8 @@ async function salvaged(path: string, why: Error): Promise<Container> {
     async *read(name) {
       const one = byName.get(name)
       if (!one) throw new Error(`${name} is not in the archive`)
-      const raw = file.createReadStream({ start: one.at, end: one.at + one.stored - 1, autoClose: false })
-      if (one.stored === 0) return
-      yield* (one.isDeflated ? raw.pipe(createInflateRaw()) : raw) as AsyncIterable<Uint8Array>
+      const raw = partsOf(file, one.at, one.stored)
+      yield* one.isDeflated ? (Readable.from(raw).pipe(createInflateRaw()) as AsyncIterable<Uint8Array>) : raw
     },
     close: () => file.close(),
   }

@@ -22,8 +22,10 @@ beforeAll(async () => {
     const chunks: Buffer[] = []
     for await (const chunk of request) chunks.push(chunk as Buffer)
     const body = chunks.length > 0 ? JSON.parse(Buffer.concat(chunks).toString()) : undefined
-    const answer = (status: number, content: string | Buffer) => response.writeHead(status, { 'content-length': Buffer.byteLength(content) }).end(content)
-    if (request.headers.authorization !== `Bearer ${TOKEN}` || request.headers['lantern-protocol'] !== '1') return answer(403, '{}')
+    const answer = (status: number, content: string | Buffer) =>
+      response.writeHead(status, { 'content-length': Buffer.byteLength(content) }).end(content)
+    if (request.headers.authorization !== `Bearer ${TOKEN}` || request.headers['lantern-protocol'] !== '1')
+      return answer(403, '{}')
     if (request.url === '/links/liar') return answer(200, '{"id":"liar","state":"glad"}')
     if (request.url === '/links/broken') return answer(500, '<html>')
     if (request.url?.endsWith('/items/cut')) {
@@ -75,9 +77,14 @@ describe('the driver for helpers', () => {
 
   it('passes answers on, and tells what was wrong with them', async () => {
     const phone = link('ostrel-mini')
-    expect(await faultOf(phone.answer({ answer: 'passcode', value: '0000' }))).toMatchObject({ fault: 'wrong-passcode' })
+    expect(await faultOf(phone.answer({ answer: 'passcode', value: '0000' }))).toMatchObject({
+      fault: 'wrong-passcode',
+    })
     expect((await phone.answer({ answer: 'passcode', value: '3317' })).state).toBe('debugging-off')
-    expect(await faultOf(link('lindqvist-old-account').answer({ answer: 'password', value: 'wrong' }))).toMatchObject({ fault: 'wrong-password', triesLeft: 4 })
+    expect(await faultOf(link('lindqvist-old-account').answer({ answer: 'password', value: 'wrong' }))).toMatchObject({
+      fault: 'wrong-password',
+      triesLeft: 4,
+    })
   })
 
   it('reads lists and bytes, and goes on from where it broke off', async () => {
@@ -91,13 +98,22 @@ describe('the driver for helpers', () => {
   })
 
   it('asks what a step would do, and is told why it does not start', async () => {
-    const offer = await link('lindqvist-old-account').offer('turn-back', { ...NONE, from: 'lindqvist-old-account/contacts.20' })
+    const offer = await link('lindqvist-old-account').offer('turn-back', {
+      ...NONE,
+      from: 'lindqvist-old-account/contacts.20',
+    })
     expect(offer.effects).toMatchObject({ erases: false, gone: [], back: [] })
     expect(await faultOf(link('ostrel-mini').act('read-apps', NONE))).toMatchObject({ fault: 'not-met' })
   })
 
   it('tells a transfer that breaks off from one that is whole', async () => {
-    expect(await faultOf(link('ostrel-mini').read('sim', 'cut').then((parts) => readWhole(parts, 1000)))).toMatchObject({ fault: 'interrupted' })
+    expect(
+      await faultOf(
+        link('ostrel-mini')
+          .read('sim', 'cut')
+          .then((parts) => readWhole(parts, 1000)),
+      ),
+    ).toMatchObject({ fault: 'interrupted' })
   })
 
   it('believes nothing that is not in the protocol', async () => {
@@ -105,6 +121,8 @@ describe('the driver for helpers', () => {
     expect(await faultOf(link('broken').state())).toMatchObject({ fault: 'unknown-helper' })
     expect(await faultOf(link('ostrel-mini', 'another word').state())).toMatchObject({ fault: 'unknown-helper' })
     expect(await faultOf(link('nobody').state())).toMatchObject({ fault: 'not-found' })
-    expect(await faultOf(httpLink({ address: 'http://127.0.0.1:9', token: TOKEN }, 'x').state())).toMatchObject({ fault: 'lost' })
+    expect(await faultOf(httpLink({ address: 'http://127.0.0.1:9', token: TOKEN }, 'x').state())).toMatchObject({
+      fault: 'lost',
+    })
   })
 })

@@ -19,7 +19,14 @@ describe('the stand-ins', () => {
   it('answer nothing that is not in the protocol', () => {
     for (const { request, response } of recorded) {
       if (response.json === undefined) continue
-      const shape = response.status >= 400 ? LinkFault : request.path === '/links' ? LinkList : /items/.test(request.path) ? ItemPage : null
+      const shape =
+        response.status >= 400
+          ? LinkFault
+          : request.path === '/links'
+            ? LinkList
+            : /items/.test(request.path)
+              ? ItemPage
+              : null
       if (shape) expect(shape.safeParse(response.json).success, request.path).toBe(true)
       if (/^\/links\/[a-z-]+$/.test(request.path) && response.status === 200)
         expect(LinkState.parse(response.json)).toEqual(response.json)

@@ -50,7 +50,14 @@ export async function exchangesOfStandIns(asked: readonly Exchange['request'][])
     const database = openDatabase(folder, resolve(import.meta.dirname, '../db/migrations'))
     const contents = contentsIn(join(folder, 'contents'))
     const store = new StandInStore(database, contents, () => 'Europe/London')
-    store.put(await makeStandIns(contents, RECORDED_AT, 'Europe/London', new Set(['ostrel-mini', 'lindqvist-old-account', 'pelloon-leaf'])))
+    store.put(
+      await makeStandIns(
+        contents,
+        RECORDED_AT,
+        'Europe/London',
+        new Set(['ostrel-mini', 'lindqvist-old-account', 'pelloon-leaf']),
+      ),
+    )
     const exchanges: Exchange[] = []
     for (const request of asked) exchanges.push({ request, response: await responseTo(store, request) })
     database.$client.close()
@@ -60,7 +67,10 @@ export async function exchangesOfStandIns(asked: readonly Exchange['request'][])
   }
 }
 
-async function responseTo(store: StandInStore, { method, path, body, range }: Exchange['request']): Promise<Exchange['response']> {
+async function responseTo(
+  store: StandInStore,
+  { method, path, body, range }: Exchange['request'],
+): Promise<Exchange['response']> {
   const url = new URL(path, 'http://helper')
   const answer = await answerHelper(store, RECORDED_AT, {
     method,

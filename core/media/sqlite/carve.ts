@@ -1,4 +1,4 @@
-import { tableCell, type Layout } from './cell'
+import { joined, localBytes, tableCell, type Layout } from './cell'
 import { fitOf, isPlausible } from './fit'
 import type { Stretch } from './page'
 import { sizeOf, valueAt, varint, type Value } from './record'
@@ -32,13 +32,38 @@ export function carve(
   let mayBeHeadless = isBlock
   while (at + 4 <= to) {
     const whole = wholeAt(bytes, at, to, tables, layout)
-    const headless = !whole && mayBeHeadless ? headlessAt({ bytes, to, tables, layout }, at) : null
-    const one = whole ?? headless
+    const headless = whole ? null : mayBeHeadless ? headlessAt({ bytes, to, tables, layout }, at) : null
+    const one = whole ?? headless ?? (isBlock ? null : staleAt({ bytes, to, tables, layout }, at))
     mayBeHeadless = one !== null && isBlock
     if (one) found.push(one.row)
     at += one?.bytes ?? 1
   }
   return found
+}
+
+/** Smaller than this no free block once held a row worth reading. */
+const LEAST_BLOCK = 12
+
+/**
+ * Where a free block ends that began at `at` before the space around it became free as a whole: its head still
+ * says how long it was (section 1.6). Null where no such head stands.
+ */
+function staleBlockAt(bytes: Uint8Array, at: number, usable: number): number | null {
+  const next = (bytes[at]! << 8) | bytes[at + 1]!
+  const size = (bytes[at + 2]! << 8) | bytes[at + 3]!
+  const isHead = size >= LEAST_BLOCK && at + size <= usable && (next === 0 || (next > at && next < usable))
+  return isHead ? at + size : null
+}
+
+/** A row whose head an older free block has taken, where no whole row begins within it. */
+function staleAt(block: Block, at: number): Cut | null {
+  const { bytes, to, tables, layout } = block
+  const end = staleBlockAt(bytes, at, layout.usable)
+  const one = end === null ? null : headlessAt({ ...block, to: end }, at)
+  if (!one) return null
+  for (let inside = at + 1; inside < at + one.bytes; inside++)
+    if (cellAt(bytes, inside, to, tables, layout)) return null
+  return one
 }
 
 interface Cut {
@@ -115,12 +140,18 @@ function headlessAt(block: Block, at: number): Cut | null {
     (one: Reading) => at + one.bytes === block.to,
     (one: Reading) => isRows(at + one.bytes),
     (one: Reading) => one.isSure,
+    (one: Reading) => isTelling(one.row.values),
   ]) {
     const candidates = distinct(readings.filter(isGood))
     if (candidates.length > 0) return candidates.length === 1 ? candidates[0]! : null
   }
   return null
 }
+
+/** Text that reads as text, to its last letter, is no chance. */
+const ENOUGH_LETTERS = 16
+const isTelling = (values: readonly Value[]) =>
+  values.reduce((sum: number, value) => sum + (typeof value === 'string' ? value.length : 0), 0) >= ENOUGH_LETTERS
 
 /** So many rows in a row are no chance, and no noise may be followed without end. */
 const ENOUGH_ROWS = 60
@@ -186,18 +217,22 @@ function reading(bytes: Uint8Array, { at, to, payload, rowid }: Head, table: Tab
   const headerBytes = end - head
   if (headerBytes > 127 || (head >= visible && bytes[head] !== headerBytes)) return []
   const known = types.reduce<number>((sum, type) => sum + (type === null ? 0 : (sizeOf(type) ?? 0)), 0)
-  return firstTypes(types, table, to - end - known).flatMap(({ type, isSure: isTold }) => {
+  // Of a row that goes on on other pages only so much stands here, and the number of the next page.
+  const isLong = headerBytes + known > layout.usable - 35
+  return firstTypes(types, table, isLong ? 0 : to - end - known).flatMap(({ type, isSure: isTold }) => {
     // A byte or two of the head may be chance: what only they say is not certain, nor enough without a fitting end.
     const isSure = isTold && columns - lost + (head >= visible ? 1 : 0) >= ENOUGH_OF_A_HEAD
     const complete = [type ?? types[0]!, ...types.slice(1)] as number[]
     const content = known + (types[0] === null ? sizeOf(complete[0]!)! : 0)
     const length = headerBytes + content
-    if (end + content > to || payload !== (length < 128 ? 1 : length < 16_384 ? 2 : 3)) return []
-    if (length > layout.usable - 35) return []
-    return rebuilt(bytes, end, complete, table, layout).map((row): Reading => ({
+    const local = localBytes(length, layout.usable, false)
+    const stop = head + local + (local < length ? 4 : 0)
+    if (stop > to || payload !== (length < 128 ? 1 : length < 16_384 ? 2 : 3)) return []
+    const whole = local < length ? joined(bytes, head, local, length, layout) : bytes.subarray(head, head + local)
+    return rebuilt(whole, headerBytes, complete, table, layout).map((row): Reading => ({
       // Without the end of the block to prove its length, a head of which much is gone proves nothing.
-      row: { ...row, complete: row.complete && isSure && end + content === to },
-      bytes: Math.max(4, end + content - at),
+      row: { ...row, complete: row.complete && isSure && stop === to },
+      bytes: Math.max(4, stop - at),
       isSure,
     }))
   })

@@ -82,7 +82,7 @@ function payloadRecord(
 }
 
 /** A payload that goes on on overflow pages: as much of it as the chain still has. */
-function joined(bytes: Uint8Array, start: number, local: number, payload: number, layout: Layout): Uint8Array {
+export function joined(bytes: Uint8Array, start: number, local: number, payload: number, layout: Layout): Uint8Array {
   const parts = [bytes.subarray(start, start + local)]
   let have = local
   let next = numberAt(bytes, start + local)

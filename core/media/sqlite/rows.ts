@@ -288,8 +288,10 @@ function freeRows(
   tables: readonly TableSchema[],
   layout: Layout,
 ): { row: Found; source: Source }[] {
-  if (page.kind !== 'table-leaf') return []
-  const blocks = page.freeblocks.flatMap((block) => carve(bytes, block, tables, layout, true))
+  // An inner page of a table was a leaf once, before the tree grew: what it held then may still stand in it.
+  if (!page.kind.startsWith('table')) return []
+  const isLeaf = page.kind === 'table-leaf'
+  const blocks = page.freeblocks.flatMap((block) => carve(bytes, block, tables, layout, isLeaf))
   return [
     ...blocks.map((row) => ({ row, source: 'freeblock' as const })),
     ...carve(bytes, page.gap, tables, layout, false).map((row) => ({ row, source: 'unallocated' as const })),

@@ -1,0 +1,80 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { caseWith } from '../testing/case-with'
+import { entryParts } from '../archives/entry-name'
+import { wantedBy, type Judged } from './match'
+import { safeName, SafePaths } from './safe-path'
+import { extensionOf, typeOfName } from './types'
+
+const item = (more: Partial<Judged>): Judged => ({
+  name: 'IMG_1.jpg',
+  place: [],
+  type: 'photos',
+  made: null,
+  changed: null,
+  presence: 'deleted',
+  ...more,
+})
+const sets = caseWith({
+  'wanted.w1': { type: 'photos', made: { from: '2026-11-03T00:00:00Z', to: '2026-11-08T23:00:00Z' } },
+  'wanted.w2': { type: 'documents', names: 'chapter 4, *.tex' },
+}).wanted
+
+describe('what belongs to a wanted set', () => {
+  it('is of its type, and was made when the client says, a day more or less', () => {
+    expect(wantedBy(item({ made: '2026-11-05T10:00:00Z' }), sets)).toBe('w1')
+    expect(wantedBy(item({ made: '2026-11-02T03:00:00Z' }), sets)).toBe('w1')
+    expect(wantedBy(item({ made: '2026-10-01T10:00:00Z' }), sets)).toBeNull()
+    expect(wantedBy(item({ made: '2026-11-05T10:00:00Z', type: 'videos' }), sets)).toBeNull()
+    // Without a date of its own it is held to nothing but its name, and none is known here.
+    expect(wantedBy(item({}), sets)).toBeNull()
+    expect(wantedBy(item({ changed: '2026-11-05T10:00:00Z' }), sets)).toBe('w1')
+  })
+
+  it('has one of the names or extensions, however they are written', () => {
+    for (const name of ['Chapter4.docx', 'old-chapter_4 (copy).odt', 'notes.tex', 'CHAPTER 4'])
+      expect(wantedBy(item({ type: 'documents', name }), sets), name).toBe('w2')
+    for (const name of ['chapter 5.docx', 'tex.docx', 'texture'])
+      expect(wantedBy(item({ type: 'documents', name }), sets), name).toBeNull()
+  })
+})
+
+describe('paths on the shelf', () => {
+  it('are safe on every common file system, whatever the name was', () => {
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.string({ unit: 'binary', maxLength: 300 }),
+          fc.constantFrom('..', '.', '', 'CON', 'nul.txt', 'a/../b', 'x.', ' y ', '\u202egpj.exe'),
+        ),
+        (name) => {
+          const safe = safeName(name)
+          expect(safe).not.toMatch(/[\\/:*?"<>|]/)
+          expect(safe).not.toMatch(/^\.+$|[. ]$|^$/)
+          expect([...safe].length).toBeLessThanOrEqual(120)
+          expect(entryParts(safe)).toEqual([safe])
+        },
+      ),
+    )
+    expect(safeName('con')).toBe('_con')
+    expect(safeName(`${'x'.repeat(200)}.jpeg`)).toMatch(/^x+\.jpeg$/)
+  })
+
+  it('are never the same twice, also where big and small letters are one', () => {
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom('a.jpg', 'A.jpg', 'a (2).jpg', 'b', 'B '), { maxLength: 30 }), (names) => {
+        const paths = new SafePaths(['there/a.jpg'])
+        const given = names.map((name) => paths.pathFor(['There'], name).toLowerCase())
+        expect(new Set(given).size).toBe(given.length)
+        expect(given).not.toContain('there/a.jpg')
+      }),
+    )
+  })
+})
+
+it('names tell types, and never more than they say', () => {
+  expect(typeOfName('IMG_1.JPG')).toEqual({ type: 'photos', mime: 'image/jpeg' })
+  expect(typeOfName('no-extension').type).toBe('files')
+  expect(extensionOf('.hidden')).toBe('')
+  expect(extensionOf('a.tar.gz')).toBe('gz')
+})

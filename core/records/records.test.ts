@@ -1,0 +1,183 @@
+import ICAL from 'ical.js'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import type { RowsReport } from '../media/sqlite/rows-report'
+import { kindOfTable, recordsOf } from './adapt'
+import { writeRecords } from './exports'
+import { momentFrom } from './moments'
+import type { AppRecord } from './record'
+
+const table = (
+  name: string | null,
+  columns: string[],
+  ...rows: (string | number | null)[][]
+): RowsReport['tables'][number] => ({
+  name,
+  columns,
+  rows: rows.map((values, at) => ({ state: 'live', rowid: at + 1, values, source: 'btree', complete: true })),
+})
+const report = (...tables: RowsReport['tables']): RowsReport => ({ format: 'russet-lantern/rows', version: 1, tables })
+
+describe('records out of rows', () => {
+  it('are told by what their table calls its columns, in many an app’s words', () => {
+    const kinds = {
+      contact: [
+        ['people', 'given_name', 'family_name', 'phone_1', 'email'],
+        ['Contacts', 'display_name', 'number', 'note'],
+        ['x', 'name', 'mobile', 'company'],
+      ],
+      message: [
+        ['sms', '_id', 'address', 'date', 'body', 'type'],
+        ['chat', 'thread', 'text', 'sent_at', 'is_from_me'],
+        ['m', 'recipient', 'message', 'timestamp'],
+      ],
+      call: [
+        ['calls', 'number', 'date', 'duration', 'type'],
+        ['log', 'phone', 'started', 'seconds'],
+      ],
+      note: [
+        ['notes', 'title', 'content', 'modified'],
+        ['memo', 'note', 'created'],
+        ['n', 'title', 'body', 'updated'],
+      ],
+      bookmark: [
+        ['bookmarks', 'title', 'url', 'date_added'],
+        ['favourites', 'link', 'folder'],
+      ],
+      event: [
+        ['events', 'title', 'dtstart', 'dtend'],
+        ['calendar', 'summary', 'start', 'end', 'location'],
+      ],
+    }
+    for (const [kind, tables] of Object.entries(kinds))
+      for (const [name, ...columns] of tables)
+        expect(kindOfTable(table(name!, columns)), `${name} ${columns}`).toBe(kind)
+    for (const columns of [['id', 'key', 'value'], ['name', 'kind'], ['url']])
+      expect(kindOfTable(table('other', columns))).toBeNull()
+  })
+
+  it('keep what the row says', () => {
+    const records = recordsOf(
+      report(
+        table(
+          'sms',
+          ['_id', 'address', 'date', 'body', 'outgoing'],
+          [1, '07700 900 111', 1_731_000_000_000, 'Key is under the pot', 1],
+        ),
+        table(
+          'people',
+          ['given_name', 'family_name', 'phone', 'mobile'],
+          ['Alma', 'Tarn', '01632 960 111', null],
+          [null, null, null, null],
+        ),
+        table(null, [], ['loose', 7]),
+      ),
+    ).map(({ record }) => record)
+    expect(records[0]).toMatchObject({
+      kind: 'message',
+      thread: '07700 900 111',
+      text: 'Key is under the pot',
+      isMine: true,
+      at: '2024-11-07T17:20:00.000Z',
+    })
+    expect(records[1]).toMatchObject({ kind: 'contact', name: 'Alma Tarn', phones: ['01632 960 111'] })
+    // A row that lost all that would make it a contact, and one of no table, are shown as what they are.
+    expect(records[2]).toMatchObject({ kind: 'row' })
+    expect(records[3]).toMatchObject({ kind: 'row', values: ['loose', 7] })
+  })
+
+  it('read times in the units that apps count in', () => {
+    const moment = '2026-11-24T10:42:00.000Z'
+    const ms = Date.parse(moment)
+    for (const value of [ms / 1000, ms, ms * 1000, ms / 1000 - 978_307_200, moment, '2026-11-24 10:42:00Z'])
+      expect(momentFrom(value), String(value)).toBe(moment)
+    for (const value of [0, -5, 17, null, 'soon', NaN, { int: '1' }]) expect(momentFrom(value)).toBeNull()
+  })
+
+  it('never throw, whatever a table is called and holds', () => {
+    const cell = fc.oneof(
+      fc.constant(null),
+      fc.double(),
+      fc.string({ unit: 'binary' }),
+      fc.constant({ blob: 'ff' }),
+      fc.constant({ int: '9223372036854775807' }),
+    )
+    const columns = fc.array(
+      fc.constantFrom('name', 'phone', 'body', 'date', 'title', 'url', 'start', 'end', 'duration', 'x'),
+      { maxLength: 8 },
+    )
+    fc.assert(
+      fc.property(
+        fc.option(fc.string()),
+        columns,
+        fc.array(fc.array(cell, { maxLength: 9 }), { maxLength: 5 }),
+        (name, names, rows) => {
+          const odd = {
+            name,
+            columns: names,
+            rows: rows.map((values) => ({
+              state: 'deleted' as const,
+              rowid: null,
+              values,
+              source: 'freelist' as const,
+              complete: false,
+            })),
+          }
+          expect(recordsOf(report(odd))).toHaveLength(rows.length)
+        },
+      ),
+    )
+  })
+})
+
+describe('open formats', () => {
+  const contact: AppRecord = {
+    kind: 'contact',
+    name: 'Alma; of the Tarn, née Ünal',
+    phones: ['+44 1632 960111'],
+    mails: ['a@example.org'],
+    organisation: '',
+    note: 'line one\nline two',
+  }
+  it('vCard and iCalendar are read back by another reader as they were', () => {
+    const card = new ICAL.Component(ICAL.parse(writeRecords('vcard', [contact])) as never)
+    expect(card.getFirstPropertyValue('fn')).toBe(contact.name)
+    expect(card.getFirstPropertyValue('note')).toBe('line one\nline two')
+    const event: AppRecord = {
+      kind: 'event',
+      title: 'Weed, count',
+      starts: '2026-11-24T10:00:00Z',
+      ends: '2026-11-24T11:00:00Z',
+      place: 'Lock 7',
+      note: '',
+      isAllDay: false,
+    }
+    const calendar = new ICAL.Component(ICAL.parse(writeRecords('icalendar', [event])) as never)
+    const read = new ICAL.Event(calendar.getFirstSubcomponent('vevent')!)
+    expect(read.summary).toBe('Weed, count')
+    expect(read.startDate.toJSDate().toISOString()).toBe('2026-11-24T10:00:00.000Z')
+  })
+
+  it('bookmarks can not break out of their page, nor a cell out of its sheet', () => {
+    const page = writeRecords('html', [
+      {
+        kind: 'bookmark',
+        title: '<script>x</script>',
+        url: 'https://a.example/"onclick="x',
+        folder: ['<b>'],
+        added: null,
+      },
+    ])
+    expect(page).not.toMatch(/<script>|"onclick|<b>/)
+    const sheet = writeRecords('csv', [{ ...contact, name: '=HYPERLINK("x")', note: '' }])
+    expect(sheet).toContain(`'=HYPERLINK`)
+    expect(sheet.split('\n')[0]).toBe('name,phones,mails,organisation,note')
+    expect(sheet).toContain('+44 1632 960111')
+  })
+
+  it('every kind of record has at least one that keeps all of it', () => {
+    const message: AppRecord = { kind: 'message', thread: 'x', isMine: null, text: 'y', at: null, attachments: ['z'] }
+    expect(JSON.parse(writeRecords('json', [message, contact]))).toEqual([message, contact])
+    expect(writeRecords('markdown', [{ kind: 'note', title: 'T', text: 'body', changed: null }])).toBe('# T\n\nbody\n')
+  })
+})
