@@ -5,6 +5,7 @@ import tailwindcss from '@tailwindcss/vite'
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-15',
   telemetry: false,
+  sourcemap: false,
   devtools: { enabled: false },
   // Everything stands behind a sign-in and changes under the reader's hands; nothing is worth rendering twice.
   // (Said as a rule of routes: with `ssr: false` this version's development server does not start.)
@@ -27,7 +28,7 @@ export default defineNuxtConfig({
       link: [{ rel: 'icon', type: 'image/svg+xml', href: '/lantern.svg' }],
     },
   },
-  vite: { plugins: [tailwindcss()] },
+  vite: { plugins: [tailwindcss()], build: { reportCompressedSize: false } },
   typescript: { strict: true },
   eslint: { config: { stylistic: false } },
   auth: { loadStrategy: 'none' },

@@ -14,6 +14,7 @@ export default defineConfig({
   reporter: [['list']],
   use: {
     viewport: { width: 1280, height: 800 },
+    testIdAttribute: 'data-test',
     locale: 'en-GB',
     timezoneId: 'Europe/London',
     screenshot: 'only-on-failure',

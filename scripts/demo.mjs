@@ -17,8 +17,16 @@ const data = process.env.LANTERN_DATA || join(root, 'data/demo')
 if (wanted.includes('--fresh')) {
   say('Beginning anew: the demo’s data is put away')
   // Only what the demo itself wrote; the folder may hold other things.
-  for (const name of ['lantern.sqlite', 'lantern.sqlite-wal', 'lantern.sqlite-shm', 'session-secret'])
-    rmSync(join(data, name), { force: true })
+  const own = [
+    'lantern.sqlite',
+    'lantern.sqlite-wal',
+    'lantern.sqlite-shm',
+    'session-secret',
+    'stand-ins',
+    'shelf',
+    'fetched',
+  ]
+  for (const name of own) rmSync(join(data, name), { force: true, recursive: true })
 }
 say('Starting')
 const address = await serve({

@@ -28,6 +28,51 @@ const pictures: {
   { name: 'case-night', path: '/cases/SL-0012', isNight: true },
   { name: 'case-900', path: '/cases/SL-0012', width: 900 },
   { name: 'run', path: '/cases/SL-0005' },
+  {
+    name: 'bench',
+    path: '/bench/SL-0012?on=korvane-7',
+    before: async (page) => {
+      await page.getByRole('textbox', { name: 'passcode' }).fill('190677')
+      await page.keyboard.press('Enter')
+      await page.locator('[data-test=keeps]').waitFor()
+    },
+  },
+  {
+    name: 'bench-found',
+    path: '/bench/SL-0012?on=korvane-7',
+    before: async (page) => {
+      await page.locator('[data-test=next]').click()
+      const thumb = page.locator('[data-thumb]').first()
+      await thumb.focus()
+      await page.keyboard.press('Shift+Space')
+      await page.keyboard.press('Enter')
+      await page.locator('[data-test=picture]').waitFor()
+      await page.waitForLoadState('networkidle')
+    },
+  },
+  {
+    name: 'bench-backups',
+    path: '/bench/SL-0008?on=byrne-account',
+    before: async (page) => {
+      await page.getByRole('textbox', { name: 'password' }).fill('woodruff-and-wax')
+      await page.keyboard.press('Enter')
+      await page.locator('[data-test=backup]').first().waitFor()
+    },
+  },
+  {
+    name: 'bench-compare-night',
+    path: '/bench/SL-0009?on=lindqvist-account',
+    isNight: true,
+    before: async (page) => {
+      await page.getByRole('textbox', { name: 'password' }).fill('saxifrage-9')
+      await page.keyboard.press('Enter')
+      await page.getByRole('textbox', { name: 'code' }).fill('771204')
+      await page.keyboard.press('Enter')
+      await page.getByRole('button', { name: /^all \d+ places$/ }).click()
+      await page.getByRole('button', { name: /Turn back to .*28 Oct/ }).click()
+      await page.locator('[data-test=gone]').waitFor()
+    },
+  },
   { name: 'playbook', path: '/playbook', isOwner: true },
   { name: 'sign-in', path: '/sign-in', isSignedOut: true },
 ]

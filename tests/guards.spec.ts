@@ -124,7 +124,8 @@ test('nothing is done to what is not on the bench for the case, and the helper s
     parameters: { from: 'field-hut-laptop/backup.field-hut' },
   })
   expect(foreign.message).toContain('not on the bench for this case')
-  for (const headers of [{}, { authorization: 'Bearer ' }, { authorization: 'Bearer guess' }])
+  const words: Record<string, string>[] = [{}, { authorization: 'Bearer ' }, { authorization: 'Bearer guess' }]
+  for (const headers of words)
     for (const [method, path] of [
       ['GET', '/helper/links'],
       ['POST', '/helper/links/pelloon-slate/actions'],

@@ -36,12 +36,24 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
   async function refresh() {
     generation++
     asked.clear()
+    if (look.value === 0) {
+      counts.value = null
+      return
+    }
     const page = await ask({ counts: 1, limit: PAGE })
     if (!page) return
+    // What is in sight is fetched anew before it is put in the old one's place, so that nothing jumps.
+    const there = new Set(page.counts?.days.map(({ day }) => day ?? 'none'))
+    const again = [...days.value.keys()].filter((day) => there.has(day)).slice(0, 60)
+    const shown = again.length > 0 ? await ask({ days: again.join(','), each: EACH }) : null
+    if (again.length > 0 && !shown) return
     counts.value = page.counts
     pages.value = new Map([[0, page.finds]])
-    days.value = new Map()
+    days.value = new Map(again.map((day) => [day, findsOf(day, shown!.finds)]))
   }
+
+  const findsOf = (day: string, all: readonly Find[]) =>
+    all.filter((find) => (day === 'none' ? find.day === null : (find.day?.startsWith(day) ?? false)))
 
   const asked = new Set<string>()
 
@@ -64,11 +76,7 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
     const answer = await ask({ days: missing.join(','), each: EACH })
     if (!answer) return
     const next = new Map(days.value)
-    for (const day of missing)
-      next.set(
-        day,
-        answer.finds.filter((find) => (day === 'none' ? find.day === null : (find.day?.startsWith(day) ?? false))),
-      )
+    for (const day of missing) next.set(day, findsOf(day, answer.finds))
     days.value = next
   }
 

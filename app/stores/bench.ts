@@ -35,9 +35,16 @@ export const useBenchStore = defineStore('bench', () => {
     }
   }
 
-  /** Does one thing at a time and shows the bench as it then is; true where it was done. */
-  async function doing(work: () => Promise<unknown>): Promise<boolean> {
-    if (isBusy.value) return false
+  let last: Promise<unknown> = Promise.resolve()
+
+  /** Does one thing after the other and shows the bench as it then is; true where it was done. */
+  function doing(work: () => Promise<unknown>): Promise<boolean> {
+    const own = last.then(() => done(work))
+    last = own
+    return own
+  }
+
+  async function done(work: () => Promise<unknown>): Promise<boolean> {
     isBusy.value = true
     try {
       await work()

@@ -20,6 +20,8 @@ export function asFailure(error: unknown): unknown {
   if (!(error instanceof LinkFailure)) return error
   const { fault, says, triesLeft } = error.fault
   return new Failure(CODE[fault] ?? 'refused', says, {
+    // Said once is enough.
+    ...(says.includes('Nothing was changed') ? { safe: '' } : {}),
     fields: [
       { path: 'link', message: fault },
       ...(triesLeft === null ? [] : [{ path: 'triesLeft', message: String(triesLeft) }]),

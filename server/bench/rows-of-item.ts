@@ -36,7 +36,8 @@ export async function itemsOfRows(
       changed: null,
       deleted: null,
       presence: row.state === 'live' ? 'present' : row.state,
-      whole: row.complete ? ('intact' as const) : ('partial' as const),
+      // A row whose head was lost may be all there; that it is can only not be proved.
+      whole: row.complete ? ('intact' as const) : ('unverified' as const),
       sha256: null,
       opensAs: 'file' as const,
       record,

@@ -77,12 +77,22 @@ const isFocusable = (row: { day: FindDay; index: number }, at: number) =>
 async function go(row: number, at: number) {
   const day = days.value[row]
   if (!day) return
+  const thumbAt = () => {
+    const count = props.finds.days.value.get(keyOf(day))?.length ?? 0
+    return Math.max(0, Math.min(at, count - 1))
+  }
+  const focus = () => {
+    focused.value = { day: keyOf(day), at: thumbAt() }
+    const thumb = scroller.value?.querySelector<HTMLElement>(`[data-thumb="${keyOf(day)} ${thumbAt()}"]`)
+    thumb?.focus()
+    return thumb !== null && thumb !== undefined
+  }
+  // What is in sight has the focus at once, so that the next key finds it there.
+  if (focus()) return
   virtual.value.scrollToIndex(row, { align: 'auto' })
   await props.finds.needDays([keyOf(day)])
-  const count = props.finds.days.value.get(keyOf(day))?.length ?? 0
-  focused.value = { day: keyOf(day), at: Math.max(0, Math.min(at, count - 1)) }
   await nextTick()
-  scroller.value?.querySelector<HTMLElement>(`[data-thumb="${keyOf(day)} ${focused.value.at}"]`)?.focus()
+  focus()
 }
 /** The next day with something in it. */
 function dayFrom(row: number, by: number): number {

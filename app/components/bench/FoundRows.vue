@@ -97,7 +97,7 @@ function besideName(find: Find): string {
         @keydown="keys($event, index, find)"
       >
         <template v-if="find">
-          <span role="gridcell">
+          <span role="gridcell" class="flex items-center">
             <input
               type="checkbox"
               tabindex="-1"
@@ -150,7 +150,8 @@ function besideName(find: Find): string {
   inset: 0 0 auto;
   height: 36px;
   display: grid;
-  grid-template-columns: 24px minmax(0, 1fr) 150px 76px 88px 104px;
+  grid-template-columns: 24px minmax(0, 1fr) 172px 76px 84px 104px;
+  white-space: nowrap;
   gap: 10px;
   align-items: center;
   border-top: 1px solid var(--line);

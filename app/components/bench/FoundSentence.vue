@@ -184,7 +184,7 @@ const isFiltered = computed(() => Object.values(filter.value).some((value) => va
         </label>
       </PopoverPanel>
     </Popover>
-    , named
+    named
     <input
       v-model="find"
       class="named"

@@ -39,8 +39,8 @@ async function give(need: Need, value = typed.value) {
     field.value?.focus()
     return
   }
-  await store.answer(props.link.id, need.answer, value)
   typed.value = ''
+  await store.answer(props.link.id, need.answer, value)
 }
 </script>
 
@@ -77,7 +77,7 @@ async function give(need: Need, value = typed.value) {
         <select v-else-if="next.choices.length > 1" v-model="typed" class="field" :aria-label="next.says">
           <option v-for="choice in next.choices" :key="choice" :value="choice">{{ choice }}</option>
         </select>
-        <button type="submit" class="main-action shrink-0" :disabled="store.isBusy" data-test="answer">
+        <button type="submit" class="main-action shrink-0" data-test="answer">
           {{ ANSWER_WORDS[next.answer] }}
         </button>
       </div>

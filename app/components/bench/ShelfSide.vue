@@ -59,11 +59,9 @@ async function list() {
     tellFailure(error)
   }
 }
-watch(
-  () => [shelf.value?.verified, shelf.value?.failed, bench.code],
-  () => void list(),
-  { immediate: true },
-)
+watch([() => shelf.value?.verified, () => shelf.value?.failed, () => bench.code], () => void list(), {
+  immediate: true,
+})
 const failed = computed(() => items.value?.filter((one) => one.state === 'failed') ?? [])
 
 /** Where things are put back on what is at hand: records among its apps, pictures in its library, files among its files. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { FileInput } from 'lucide-vue-next'
+import FileInput from 'lucide-vue-next/dist/esm/icons/file-input.js'
 import type { CaseAnswer } from '~~/core/cases/writing'
 import type { Fault } from '~~/core/cases/faults'
 

@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
-import { KeyRound, LogOut, Moon, Sun } from 'lucide-vue-next'
+import KeyRound from 'lucide-vue-next/dist/esm/icons/key-round.js'
+import LogOut from 'lucide-vue-next/dist/esm/icons/log-out.js'
+import Moon from 'lucide-vue-next/dist/esm/icons/moon.js'
+import Sun from 'lucide-vue-next/dist/esm/icons/sun.js'
 import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
 import { initialsOf } from '~~/core/people/person'

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { known } from '~~/core/cases/fact'
+import { DELETIONS } from '~~/core/cases/loss'
 import type { FindFilter } from '~~/core/finding/filter'
 import type { ActionName } from '~~/core/links/action'
 import { isShut } from '~~/core/links/words'
@@ -54,10 +55,7 @@ watch(lookId, () => (filter.value = {}))
 const greeted = ref<number | null>(null)
 const shownLook = computed(() => lookId.value ?? 0)
 const finds = useFinds(shownLook, filter)
-watch(
-  () => [look.value?.state, look.value?.total],
-  () => lookId.value !== null && void finds.refresh(),
-)
+watch([() => look.value?.state, () => look.value?.total], () => lookId.value !== null && void finds.refresh())
 watch(finds.counts, (counts) => {
   if (!counts || lookId.value === null || greeted.value === lookId.value || look.value?.state === 'listing') return
   greeted.value = lookId.value
@@ -100,8 +98,10 @@ const nextKeep = computed(() => {
   const fitting = open.filter((keep) =>
     keep.types.some((type) => wantedTypes.value.includes(type) || wantedTypes.value.includes('files')),
   )
+  // What was deleted waits in a bin; what was saved over stands in earlier states, of which the right one is chosen by its time.
+  const isDeletion = !known(store.current.loss.how) || DELETIONS.includes(store.current.loss.how)
   const gone = fitting.filter((keep) => keep.kind === 'bin')
-  if (gone.length === 1) return gone[0]!.id
+  if (isDeletion && gone.length === 1) return gone[0]!.id
   if (fitting.length === 1) return fitting[0]!.id
   return open.length > 0 ? '*' : null
 })
@@ -310,6 +310,7 @@ function openDay(day: string) {
               @restore="(from: string) => (comparing = { action: 'restore', from })"
             />
             <ActionList
+              v-if="!isShut(link.state)"
               :link="link"
               class="mt-6"
               @compare="(action: ActionName) => (comparing = { action, from: '' })"

@@ -1,0 +1,110 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { test, expect } from './support/shop'
+
+async function expectAccessible(page: Page) {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([])
+}
+
+/** Types what was asked for into the strip, and sends it. */
+async function give(page: Page, what: string, value: string) {
+  await page.getByRole('textbox', { name: what, exact: true }).fill(value)
+  await page.keyboard.press('Enter')
+}
+
+test('from the run to the shelf and back by keyboard: survey photos out of the bin', async ({ bench: page }) => {
+  await page.goto('/bench/SL-0012')
+  await expect(page.getByTestId('strip')).toContainText('It is locked')
+  await expectAccessible(page)
+  await give(page, 'passcode', '111111')
+  await expect(page.getByText('That passcode is wrong.')).toBeVisible()
+  await give(page, 'passcode', '190677')
+  await expect(page.getByTestId('keeps')).toContainText('was never switched on')
+  await page.keyboard.press('l')
+  await expect(page.getByTestId('wanted-count')).toContainText('150 of about 260 wanted')
+  await expect(page.getByTestId('days')).toContainText('none found')
+
+  // Arrows, space and enter do everything in the days.
+  const first = page.locator('[data-thumb]').first()
+  await expect(first).toBeVisible()
+  await first.focus()
+  await page.keyboard.press('Shift+Space')
+  await expect(page.getByTestId('marked')).toContainText('5 marked here')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('marked')).toContainText('6 marked here')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('picture')).toBeVisible()
+  await expect(page.getByTestId('preview')).toContainText('22 days left')
+  await expectAccessible(page)
+  await page.keyboard.press('c')
+  await expect(page.getByTestId('shelf-says')).toContainText('6 items on it, read back')
+
+  // All of a filter at once; a reload comes back to the same place.
+  await page.getByTestId('mark-all').click()
+  await expect(page.getByTestId('marked')).toContainText('150 marked here')
+  await page.reload()
+  await expect(page.getByTestId('marked')).toContainText('150 marked here')
+  await page.getByTestId('copy').click()
+  await expect(page.getByTestId('shelf-says')).toContainText('150 items on it, read back', { timeout: 30_000 })
+
+  // What was opened stands in the history of the case.
+  await page.goto('/cases/SL-0012')
+  await expect(page.getByTestId('history')).toContainText(/opened “IMG_\d+\.jpg” to look at it/)
+})
+
+test('a locked phone: its messages out of the encrypted backup of a computer that it had trusted', async ({
+  bench: page,
+}) => {
+  await page.goto('/cases/SL-0005')
+  await page.getByTestId('to-bench').click()
+  await expect(page.getByTestId('strip')).toContainText('4 wrong passcodes more, and it erases itself')
+  await page.getByRole('tab', { name: /Study computer/ }).click()
+  await give(page, 'password', 'gillyflower')
+  await expect(page.getByTestId('backup')).toContainText('take this one')
+  await page.getByRole('button', { name: 'Fetch it to read' }).click()
+  await page.getByRole('tab', { name: /^Backup of Korvane 5/ }).click()
+  await give(page, 'password', 'larkspur')
+  await expect(page.getByText('The password is refused.')).toBeVisible()
+  await give(page, 'password', 'larkspur gate 1961')
+  await page.getByTestId('next').click()
+  await page.getByRole('button', { name: /^kind:/ }).click()
+  await page.getByRole('option', { name: /Messages/ }).click()
+  // Some that had been deleted before the backup was made stand in it too.
+  await expect(page.getByTestId('count')).toContainText('211 found')
+  await page.getByRole('button', { name: /^deleted:/ }).click()
+  await page.getByRole('option', { name: /^still there/ }).click()
+  await expect(page.getByTestId('count')).toContainText('200 found')
+  await page.getByTestId('list').getByRole('row').nth(3).click()
+  await expect(page.getByRole('list', { name: 'The thread' })).toContainText(/\(\d+\)/)
+  await expectAccessible(page)
+  await page.getByTestId('mark-all').click()
+  await page.getByTestId('copy').click()
+  await expect(page.getByTestId('shelf-says')).toContainText('200 items on it, read back', { timeout: 30_000 })
+  // The counts of the bench stand in the report of the run that is open.
+  await page.goto('/cases/SL-0005')
+  await expect(page.getByTestId('run-report').getByLabel('came back').first()).toHaveValue('200')
+  await page.getByText('Record how it ended').click()
+  await expect(page.getByTestId('to-bench')).toHaveCount(0)
+})
+
+test('contacts lost weeks ago are turned back at the account, with today’s list safe', async ({ bench: page }) => {
+  await page.goto('/bench/SL-0009?on=lindqvist-account')
+  await give(page, 'password', 'saxifrage-9')
+  await give(page, 'code', '771204')
+  await page.getByRole('button', { name: /^all \d+ places$/ }).click()
+  await page.getByRole('button', { name: /Turn back to .*28 Oct/ }).click()
+  const dialog = page.getByTestId('compare')
+  await expect(dialog.getByTestId('gone')).toContainText('10 contacts')
+  await expect(dialog.getByTestId('back')).toContainText('336 contacts')
+  await expect(dialog.getByTestId('act')).toBeDisabled()
+  await expectAccessible(page)
+  await dialog.getByRole('button', { name: 'The client agrees' }).click()
+  await dialog.getByRole('button', { name: 'Make the safety copy' }).click()
+  await expect(dialog.getByTestId('act')).toBeEnabled()
+  await dialog.getByTestId('act').click()
+  await expect(page.getByTestId('task')).toContainText('Turn the contacts back')
+})
