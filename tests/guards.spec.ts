@@ -249,19 +249,19 @@ test('a line that breaks is gone on with, a damaged item is told, a session that
 })
 
 test('what is under way survives the server’s death', async ({ tech }) => {
-  const code = 'SL-0008'
-  await tech.ask('POST', '/api/stand-ins/byrne-account/reset')
-  await tech.answer(code, 'byrne-account', 'password', 'woodruff-and-wax')
-  await tech.ask('POST', '/api/stand-ins/byrne-account/faults', { slow: 1500 })
-  await tech.ask('POST', `/api/cases/${code}/bench/links/byrne-account/fetch`, { keep: 'backup.before' })
+  const code = 'SL-0005'
+  const path = `/api/cases/${code}/bench/links/study-computer/fetch`
+  await tech.answer(code, 'study-computer', 'password', 'gillyflower')
+  await tech.ask('POST', '/api/stand-ins/study-computer/faults', { slow: 20_000 })
+  await tech.ask('POST', path, { keep: 'backup.study' })
   await tech.until(code, (bench) => bench.fetches[0]!.done > 0)
   await tech.server.stop('SIGKILL')
   await tech.server.start()
   const after = (await tech.bench(code)).fetches[0]!
   expect(after).toMatchObject({ state: 'stopped', says: expect.stringContaining('go on where it stopped') })
   expect(after.done).toBeGreaterThan(0)
-  await tech.ask('POST', '/api/stand-ins/byrne-account/faults', { slow: null })
-  await tech.answer(code, 'byrne-account', 'password', 'woodruff-and-wax')
-  await tech.ask('POST', `/api/cases/${code}/bench/links/byrne-account/fetch`, { keep: 'backup.before' })
+  expect(after.done).toBeLessThan(after.total)
+  await tech.ask('POST', '/api/stand-ins/study-computer/faults', { slow: null })
+  await tech.ask('POST', path, { keep: 'backup.study' })
   await tech.until(code, (bench) => bench.fetches[0]!.state === 'done')
 })
