@@ -1,5 +1,4 @@
-import { createHash } from 'node:crypto'
-import { createReadStream, createWriteStream } from 'node:fs'
+import { createWriteStream } from 'node:fs'
 import { rename, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { desc, eq } from 'drizzle-orm'
@@ -12,6 +11,7 @@ import { fetches } from '../db/tables'
 import { notFound, refused } from '../failure'
 import { archiveIdOf } from './archive-links'
 import { put, requireAttached } from './case-links'
+import { checksumOf } from './checksums'
 import { fetchedFolder } from './folders'
 import { faultWords } from './link-failures'
 import { linkById } from './links'
@@ -90,7 +90,7 @@ async function bring(link: Link, keep: string, item: string, path: string, sha25
       if (!(error instanceof LinkFailure) || error.fault.fault !== 'interrupted' || tries >= TRIES) throw error
     }
   }
-  if (sha256 !== null && (await sumOf(part)) !== sha256) {
+  if (sha256 !== null && (await checksumOf(part)).sha256 !== sha256) {
     await rm(part, { force: true })
     throw linkFailure(
       'damaged',
@@ -105,12 +105,6 @@ const sizeOf = (path: string) =>
     (facts) => facts.size,
     () => 0,
   )
-
-async function sumOf(path: string): Promise<string> {
-  const hash = createHash('sha256')
-  for await (const chunk of createReadStream(path)) hash.update(chunk as Buffer)
-  return hash.digest('hex')
-}
 
 /** Every backup that was fetched for a case, or is on its way. */
 export async function fetchesOf(caseId: number): Promise<FetchShape[]> {

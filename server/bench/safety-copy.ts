@@ -1,5 +1,4 @@
 import { createHash } from 'node:crypto'
-import { createReadStream } from 'node:fs'
 import { mkdir, rename, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, desc, eq } from 'drizzle-orm'
@@ -14,6 +13,7 @@ import { recordSafetyCopy } from '../cases/write'
 import { safetyCopies } from '../db/tables'
 import { refused } from '../failure'
 import { requireAttached } from './case-links'
+import { checksumOf } from './checksums'
 import { linkById } from './links'
 import { noteAtBench } from './notes'
 import { shelfFolder, shelfRoom } from './shelf'
@@ -72,7 +72,7 @@ export async function makeSafetyCopy(code: string, linkId: string, writer: Write
       path,
       items: items.length,
       bytes: size,
-      sha256: await sumOf(path),
+      sha256: (await checksumOf(path)).sha256,
       verifiedAt: new Date(clock.now()).toISOString(),
     })
     .run()
@@ -124,12 +124,6 @@ async function verify(path: string, count: number): Promise<void> {
   }
 }
 
-async function sumOf(path: string): Promise<string> {
-  const hash = createHash('sha256')
-  for await (const part of createReadStream(path)) hash.update(part as Buffer)
-  return hash.digest('hex')
-}
-
 export function safetyCopiesOf(caseId: number): Row[] {
   return useLantern()
     .database.select()
@@ -148,8 +142,8 @@ export async function hasSafetyCopy(caseId: number, linkId: string, mark: string
     .all()
   for (const row of rows) {
     if (row.verifiedAt === null) continue
-    const sum = await sumOf(row.path).catch(() => null)
-    if (sum === row.sha256) return true
+    const found = await checksumOf(row.path).catch(() => null)
+    if (found?.sha256 === row.sha256) return true
   }
   return false
 }

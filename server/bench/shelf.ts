@@ -1,5 +1,4 @@
-import { createHash } from 'node:crypto'
-import { createReadStream, createWriteStream } from 'node:fs'
+import { createWriteStream } from 'node:fs'
 import { mkdir, open, realpath, rename, rm, stat, statfs, writeFile } from 'node:fs/promises'
 import { dirname, join, sep } from 'node:path'
 import { and, asc, count, eq, inArray, sql } from 'drizzle-orm'
@@ -15,6 +14,7 @@ import { readStored, updateCase, type Writer } from '../cases/rows'
 import { finds, looks, shelfItems, shelfJobs } from '../db/tables'
 import { refused } from '../failure'
 import { requireAttached } from './case-links'
+import { checksumOf } from './checksums'
 import { faultWords } from './link-failures'
 import { linkById } from './links'
 import { lookOf } from './looks'
@@ -236,14 +236,14 @@ async function copyOne(folder: string, row: ShelfRow, link: Link): Promise<boole
       return fail(error.fault.says)
     throw error
   }
-  const { sha256, bytes } = await sumOf(part)
+  const { sha256, bytes } = await checksumOf(part)
   if (!body.record && body.sha256 !== null && body.sha256 !== sha256)
     return fail('Its bytes arrived damaged: the checksum is another one. Try it again.')
   await rename(part, path)
   await flushFolder(dirname(path))
   set(row.id, { state: 'copied', sha256, bytes, at: new Date(useLantern().clock.now()).toISOString() })
   // Read back from the disk: only what is there counts.
-  const back = await sumOf(path)
+  const back = await checksumOf(path)
   if (back.sha256 !== sha256) return fail('What lies on the shelf is not what was copied. Look at the shelf’s disk.')
   set(row.id, { state: 'verified' })
   return true
@@ -284,16 +284,6 @@ async function append(part: string, parts: AsyncIterable<Uint8Array>, have: numb
       out.end(() => done())
     })
   }
-}
-
-async function sumOf(path: string): Promise<{ sha256: string; bytes: number }> {
-  const hash = createHash('sha256')
-  let bytes = 0
-  for await (const chunk of createReadStream(path)) {
-    hash.update(chunk as Buffer)
-    bytes += (chunk as Buffer).length
-  }
-  return { sha256: hash.digest('hex'), bytes }
 }
 
 async function flushFolder(path: string) {
