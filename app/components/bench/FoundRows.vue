@@ -59,6 +59,12 @@ function keys(event: KeyboardEvent, at: number, find: Find | null) {
 }
 const PRESENCE = { present: 'there', deleted: 'deleted', earlier: 'earlier' }
 const WHOLE = { intact: 'whole', unverified: 'not proved', partial: 'damaged', overwritten: 'gone' }
+const BY_CONTENT = new Set(['documents', 'spreadsheets', 'mail', 'files'])
+/** What tells versions of a document apart is when they were saved; of a picture, when it was taken. */
+function dated(find: Find): string {
+  const moment = BY_CONTENT.has(find.type) ? (find.changed ?? find.made) : (find.made ?? find.changed)
+  return moment ? clock.momentOf(moment) : 'no date'
+}
 /** What stands beside a name: with whom, which number, where it leads. */
 function besideName(find: Find): string {
   const { record } = find
@@ -113,7 +119,7 @@ function besideName(find: Find): string {
             <span class="ml-2 text-[13px] text-soft">{{ besideName(find) }}</span>
           </span>
           <span role="gridcell" class="figure text-[13px]">
-            {{ find.made ? clock.momentOf(find.made) : find.changed ? clock.momentOf(find.changed) : 'no date' }}
+            {{ dated(find) }}
           </span>
           <span role="gridcell" class="figure text-right text-[13px]">{{ sizeWords(find.bytes) }}</span>
           <span
