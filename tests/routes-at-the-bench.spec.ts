@@ -1,6 +1,10 @@
-import { existsSync, readFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { test, expect, request as requests, type APIRequestContext } from '@playwright/test'
+import type { BenchOverview } from '../core/links/bench'
+import { LinkItem } from '../core/links/item'
+import { packBackup, writeZip } from '../server/archives/write-backup'
 import { Server } from './support/server'
 import { Technician } from './support/carry'
 
@@ -622,4 +626,64 @@ test('a restore point holds no documents, and turning back to it brings none', a
   expect(bench.links[0]!.keeps.find((keep) => keep.kind === 'restore-point')).toMatchObject({ count: 0 })
   const offer = await tech.compare(code, 'harrowby-book', 'restore', { from: 'harrowby-book/restore-point.1' })
   expect(offer.offer.effects).toMatchObject({ back: [], erases: false })
+})
+
+test('a backup in a folder that the owner names is found by itself, and told before it is opened', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'lantern-drawer-'))
+  const owner = await requests.newContext({ baseURL: server.address })
+  try {
+    const note = new TextEncoder().encode('Bring the blue ledger.')
+    const source = {
+      device: { id: 'attic-slate', title: 'Attic Slate', platform: 'open-phone' },
+      account: null,
+      taken: '2026-10-30T20:15:00Z',
+      keepsBins: false,
+      keeps: [
+        {
+          id: 'files',
+          kind: 'files' as const,
+          title: 'Files',
+          types: ['documents' as const],
+          periodDays: null,
+          isOn: true,
+        },
+      ],
+      items: [
+        {
+          keep: 'files',
+          item: LinkItem.parse({ id: 'i1', name: 'note.txt', type: 'documents', bytes: note.length }),
+          bytes: async () => note,
+        },
+      ],
+    }
+    await writeZip(join(folder, 'attic.zip'), packBackup(source, 'oat and barley'))
+    writeFileSync(join(folder, 'shopping.txt'), 'no archive')
+    await owner.post('/api/session', { data: { signIn: 'ottilie', password: 'copper-kettle-9' } })
+    const refused = await owner.put('/api/bench/folders', { data: { folders: ['drawer'] } })
+    expect(refused.status()).toBe(400)
+    expect((await owner.put('/api/bench/folders', { data: { folders: [folder] } })).ok()).toBe(true)
+
+    const { links } = await tech.ask<BenchOverview>('GET', '/api/bench')
+    const found = links.filter(({ title }) => title.includes('Attic Slate'))
+    expect(found).toHaveLength(1)
+    expect(found[0]!.archive).toMatchObject({
+      taken: '2026-10-30T20:15:00Z',
+      types: ['documents'],
+      isEncrypted: true,
+      bytes: statSync(join(folder, 'attic.zip')).size,
+    })
+    expect(links.some(({ title }) => title.includes('shopping'))).toBe(false)
+
+    const code = await tech.log({ 'wanted.w1': { type: 'documents' }, 'copies.c1': { kind: 'computer-backup' } })
+    const link = found[0]!.id
+    await tech.attach(code, 'c1', link)
+    await expect(tech.answer(code, link, 'password', 'oats')).rejects.toThrow('password')
+    await tech.answer(code, link, 'password', 'oat and barley')
+    const look = await tech.look(code, link, 'files')
+    const [file] = await tech.toShelf(code, look, {})
+    expect(file!.bytes.toString()).toBe('Bring the blue ledger.')
+  } finally {
+    await owner.dispose()
+    rmSync(folder, { recursive: true })
+  }
 })

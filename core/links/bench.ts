@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { partId, text } from '../cases/fact'
 import { instant } from '../cases/moment'
+import { DataType } from '../cases/data-types'
 import { BACKUP_VERDICTS } from '../archives/choosing'
 import { ActionName, ActionOffer, ActionParameters } from './action'
 import { LinkState, LinkSummary } from './state'
@@ -86,9 +87,21 @@ export const BenchAnswer = z.object({
 })
 export type BenchAnswer = z.infer<typeof BenchAnswer>
 
+/** What a backup in a folder says of itself before anybody opens it. */
+export const ArchiveFacts = z.object({
+  bytes: z.int(),
+  taken: instant.nullable(),
+  types: z.array(DataType),
+  isEncrypted: z.boolean(),
+})
+export type ArchiveFacts = z.infer<typeof ArchiveFacts>
+
 export const BenchOverview = z.object({
   links: z.array(
-    LinkSummary.extend({ cases: z.array(z.object({ code: z.string(), title: z.string(), part: z.string() })) }),
+    LinkSummary.extend({
+      cases: z.array(z.object({ code: z.string(), title: z.string(), part: z.string() })),
+      archive: ArchiveFacts.nullable(),
+    }),
   ),
 })
 export type BenchOverview = z.infer<typeof BenchOverview>

@@ -1,7 +1,9 @@
 import { createHash } from 'node:crypto'
 import { readdir, realpath, stat } from 'node:fs/promises'
 import { basename, join } from 'node:path'
+import { DATA_TYPES } from '../../core/cases/data-types'
 import type { BackupItem, BackupManifest } from '../../core/archives/manifest'
+import type { ArchiveFacts } from '../../core/links/bench'
 import { linkFailure } from '../../core/links/fault'
 import type { LinkItem } from '../../core/links/item'
 import type { Link } from '../../core/links/link'
@@ -78,6 +80,7 @@ async function described(path: string, id: string, bytes: number): Promise<Found
     const container = await openContainer(path)
     try {
       const manifest = await readManifest(container)
+      if (!manifest && container.entries.length === 0 && !looksLikeArchive(name)) return null
       const title = manifest ? `Backup of ${manifest.device.title}, ${manifest.taken.slice(0, 10)}` : `Archive ${name}`
       const size =
         bytes > 0 && container.entries.length > 0
@@ -89,11 +92,13 @@ async function described(path: string, id: string, bytes: number): Promise<Found
     }
   } catch (error) {
     // A file that is no archive at all is none of ours; a damaged one is shown with what is wrong.
-    return /\.(zip|tar)$/i.test(name)
+    return looksLikeArchive(name)
       ? { summary: summary(`Archive ${name}`), path, manifest: null, bytes, fault: `It ${(error as Error).message}.` }
       : null
   }
 }
+
+const looksLikeArchive = (name: string) => /\.(zip|tar)$/i.test(name)
 
 /** The backup with this id as a link; null where there is none. */
 export async function archiveLink(id: string): Promise<Link | null> {
@@ -235,6 +240,21 @@ function keepsOf(backup: Backup, manifest: BackupManifest | null): Keep[] {
       backup: null,
     }
   })
+}
+
+/** What every backup in the folders says of itself, by the id of its link. */
+export async function archiveFacts(): Promise<Map<string, ArchiveFacts>> {
+  return new Map(
+    (await allFound()).map(({ summary, manifest, bytes }) => [
+      summary.id,
+      {
+        bytes,
+        taken: manifest?.taken ?? null,
+        types: DATA_TYPES.filter((type) => (manifest?.counts[type] ?? 0) > 0),
+        isEncrypted: Boolean(manifest?.identity),
+      },
+    ]),
+  )
 }
 
 /** What a backup in a folder says of itself, for choosing among backups. */

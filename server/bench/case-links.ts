@@ -33,11 +33,14 @@ export function partsOf(ofCase: Case): { part: string; words: string }[] {
   ]
 }
 
+/** What is on the bench for a case without being part of it: a computer that its phone had trusted, say. */
+const ACCESSORY = /^x\d{1,6}(-[a-z0-9]{1,40})?$/
+
 /** Says what on the bench is which part of a case; null takes it off again. */
 export async function attach(code: string, part: string, link: string | null, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
-  if (!partsOf(stored.case).some((one) => one.part === part) && !part.startsWith('x'))
+  if (!partsOf(stored.case).some((one) => one.part === part) && !ACCESSORY.test(part))
     throw invalid([{ path: 'part', message: 'is no part of this case' }])
   const found = link === null ? null : (await everyLink()).find((one) => one.id === link)
   if (found === undefined) throw invalid([{ path: 'link', message: 'is not on the bench' }])

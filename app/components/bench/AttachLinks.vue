@@ -5,6 +5,7 @@ import type { BenchOverview } from '~~/core/links/bench'
 /** Which of the things on the bench is which part of the case. */
 const emit = defineEmits<{ close: [] }>()
 const store = useBenchStore()
+const clock = useClockWords()
 const overview = ref<BenchOverview | null>(null)
 const trouble = ref<string | null>(null)
 onMounted(async () => {
@@ -46,7 +47,8 @@ const otherCase = (link: BenchOverview['links'][number]) => link.cases.find((one
                 <option value="">nothing yet</option>
                 <optgroup v-for="group in groups" :key="group.title" :label="group.title">
                   <option v-for="link in group.links" :key="link.id" :value="link.id">
-                    {{ link.title }}{{ otherCase(link) ? ` (on the bench for ${otherCase(link)!.code})` : '' }}
+                    {{ link.title }}{{ link.archive ? ` · ${archiveSays(link.archive, clock.momentOf)}` : ''
+                    }}{{ otherCase(link) ? ` (on the bench for ${otherCase(link)!.code})` : '' }}
                   </option>
                 </optgroup>
               </select>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { BenchOverview } from '~~/core/links/bench'
+import type { ArchiveFacts, BenchOverview } from '~~/core/links/bench'
 
 /** Everything that can be connected to, and for which case it lies here. */
 const overview = ref<BenchOverview | null>(null)
@@ -15,6 +15,8 @@ async function load() {
   }
 }
 onMounted(load)
+const clock = useClockWords()
+const archiveWords = (archive: ArchiveFacts) => archiveSays(archive, clock.momentOf)
 const KINDS = [
   { kind: 'phone', title: 'Phones and tablets' },
   { kind: 'account', title: 'Accounts' },
@@ -49,7 +51,12 @@ useHead({ title: 'Bench' })
             :key="link.id"
             class="flex min-h-[34px] items-center gap-3 border-t border-line py-1 text-[15px]"
           >
-            <span class="min-w-0 flex-1 truncate" :title="link.title">{{ link.title }}</span>
+            <span class="min-w-0 flex-1">
+              <span class="block truncate" :title="link.title">{{ link.title }}</span>
+              <span v-if="link.archive" class="block text-[13.5px] text-soft" data-test="archive">
+                {{ archiveWords(link.archive) }}
+              </span>
+            </span>
             <NuxtLink
               v-for="one in link.cases"
               :key="one.code"

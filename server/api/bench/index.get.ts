@@ -1,5 +1,6 @@
 import { titleOf } from '../../../core/cases/title'
 import type { BenchOverview } from '../../../core/links/bench'
+import { archiveFacts } from '../../bench/archive-links'
 import { casesByLink } from '../../bench/case-links'
 import { throughLink } from '../../bench/link-failures'
 import { everyLink } from '../../bench/links'
@@ -9,9 +10,11 @@ import { readStored } from '../../cases/rows'
 export default defineRoute({}, () =>
   throughLink(async (): Promise<BenchOverview> => {
     const byLink = casesByLink()
+    const archives = await archiveFacts()
     return {
       links: (await everyLink()).map((link) => ({
         ...link,
+        archive: archives.get(link.id) ?? null,
         cases: (byLink.get(link.id) ?? []).filter(isFirstOfCase).map(({ code, part }) => ({
           code,
           part,

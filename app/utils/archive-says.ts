@@ -1,0 +1,14 @@
+import type { ArchiveFacts } from '~~/core/links/bench'
+import { typesWords } from '~~/core/links/words'
+
+/** What a backup in a folder says of itself, on one line. */
+export function archiveSays(archive: ArchiveFacts, moment: (iso: string) => string): string {
+  return [
+    archive.taken ? moment(archive.taken) : 'no manifest',
+    typesWords(archive.types),
+    sizeWords(archive.bytes),
+    archive.isEncrypted ? 'encrypted' : '',
+  ]
+    .filter((words) => words !== '')
+    .join(' · ')
+}
