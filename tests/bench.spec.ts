@@ -108,3 +108,50 @@ test('contacts lost weeks ago are turned back at the account, with today’s lis
   await dialog.getByTestId('act').click()
   await expect(page.getByTestId('task')).toContainText('Turn the contacts back')
 })
+
+/** Sees to what has to be done first, and starts the route that stands next. */
+async function begin(page: Page) {
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  const toBench = page.getByTestId('to-bench')
+  const next = page.getByRole('button', { name: /^(That is done|Start)/ }).first()
+  while (true) {
+    await expect(toBench.or(next).first()).toBeVisible()
+    if (await toBench.isVisible()) return toBench.click()
+    await page.keyboard.press('s')
+    await page.waitForTimeout(300)
+  }
+}
+
+test('notes gone from the bin: the cloud backup from before is told from the one after', async ({ bench: page }) => {
+  await page.goto('/cases/SL-0008')
+  await begin(page)
+  await give(page, 'passcode', '140925')
+  await page.getByRole('button', { name: 'It is trusted' }).click()
+  await expect(page.getByRole('row', { name: /^Bin of the notes/ })).toContainText('empty')
+  await page.getByRole('tab', { name: /^Account of Sister/ }).click()
+  await give(page, 'password', 'woodruff-and-wax')
+  const [late, before] = [page.getByTestId('backup').nth(0), page.getByTestId('backup').nth(1)]
+  await expect(late).toContainText('too late')
+  await expect(before).toContainText('take this one')
+  await before.getByRole('button', { name: 'Fetch it to read' }).click()
+  await page.getByRole('tab', { name: /^Backup of Pelloon Slate/ }).click()
+  await page.getByTestId('next').click()
+  await expect(page.getByTestId('wanted-count')).toContainText('36 of about 25 wanted')
+  await page.getByTestId('mark-all').click()
+  await page.getByTestId('copy').click()
+  await expect(page.getByTestId('shelf-says')).toContainText('36 items on it, read back', { timeout: 30_000 })
+})
+
+test('a document saved over this morning: last night’s state of its folder', async ({ bench: page }) => {
+  await page.goto('/cases/SL-0013')
+  await begin(page)
+  await page.getByTestId('next').click()
+  const saved = page.getByTestId('list').getByRole('row')
+  await expect(saved).toHaveCount(5)
+  await saved.filter({ hasText: 'Mon 23 Nov 2026 17:00' }).filter({ hasText: 'earlier' }).click()
+  await expect(page.getByTestId('preview')).toContainText('Member 64')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Space')
+  await page.getByTestId('copy').click()
+  await expect(page.getByTestId('shelf-says')).toContainText('1 item on it, read back', { timeout: 30_000 })
+})
