@@ -20,6 +20,7 @@ const OUTSIDE = [
   '**/app',
   '**/cli',
   '**/stand-ins',
+  '**/disk',
   'node:fs',
   'node:http',
 ]
@@ -62,7 +63,23 @@ export default withNuxt(
   imports('cases', '**/playbook', '**/ranking', '**/media'),
   imports('playbook', '**/ranking', '**/media'),
   imports('ranking', '**/media'),
-  imports('media', '**/cases', '**/playbook', '**/ranking'),
+  {
+    files: ['core/media/**/*.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            ...outside([...OUTSIDE, '**/playbook', '**/ranking']),
+            {
+              regex: '/cases/(?!data-types$|moment$)',
+              message: 'Of the cases, media know only kinds of data and moments.',
+            },
+          ],
+        },
+      ],
+    },
+  },
   {
     files: ['core/**/*.test.ts', 'core/testing/*.ts'],
     rules: { 'no-restricted-properties': 'off', 'no-restricted-syntax': 'off', 'no-restricted-imports': 'off' },

@@ -6,7 +6,66 @@ export interface ByteSource {
   read(offset: number, length: number): Uint8Array
 }
 
+/** A stretch of bytes of a source: where it begins and how long it is, in bytes. */
+export type Extent = readonly [offset: number, length: number]
+
 /** A source over bytes that are in memory already. */
 export function bytesSource(bytes: Uint8Array): ByteSource {
   return { size: bytes.length, read: (offset, length) => bytes.subarray(offset, offset + length) }
+}
+
+/** Part of a source as a source of its own. What would lie beyond its end is left out. */
+export function sliceSource(source: ByteSource, from: number, length = source.size - from): ByteSource {
+  const size = Math.max(0, Math.min(length, source.size - from))
+  return { size, read: (offset, count) => source.read(from + offset, Math.max(0, Math.min(count, size - offset))) }
+}
+
+/** A stretch that is read as zeros, since nothing was ever written to it (a hole of a sparse file). */
+export const HOLE = -1
+
+/**
+ * Several stretches of a source, one after the other, as one source: a file that lies in pieces. A stretch whose
+ * offset is `HOLE` is read as zeros.
+ */
+export function piecesSource(source: ByteSource, extents: readonly Extent[]): ByteSource {
+  const starts: number[] = []
+  let size = 0
+  for (const [, length] of extents) {
+    starts.push(size)
+    size += length
+  }
+  const [first] = extents
+  if (extents.length === 1 && first![0] !== HOLE) return sliceSource(source, first![0], first![1])
+  return {
+    size,
+    read: (offset, count) => {
+      const end = Math.min(size, offset + count)
+      if (end <= offset) return new Uint8Array(0)
+      let at = pieceAt(starts, offset)
+      const [begin, length] = extents[at]!
+      const within = offset - starts[at]!
+      if (begin !== HOLE && within + (end - offset) <= length) return source.read(begin + within, end - offset)
+      const bytes = new Uint8Array(end - offset)
+      for (let done = offset; done < end; at++) {
+        const [from, long] = extents[at]!
+        const skip = done - starts[at]!
+        const part = Math.min(long - skip, end - done)
+        if (from !== HOLE) bytes.set(source.read(from + skip, part), done - offset)
+        done += part
+      }
+      return bytes
+    },
+  }
+}
+
+/** the last of the pieces that begin at or before the offset */
+function pieceAt(starts: readonly number[], offset: number): number {
+  let low = 0
+  let high = starts.length - 1
+  while (low < high) {
+    const middle = (low + high + 1) >> 1
+    if (starts[middle]! <= offset) low = middle
+    else high = middle - 1
+  }
+  return low
 }

@@ -1,0 +1,71 @@
+const TABLE = new Uint32Array(256)
+for (let byte = 0; byte < 256; byte++) {
+  let value = byte
+  for (let bit = 0; bit < 8; bit++) value = value & 1 ? (value >>> 1) ^ 0xedb88320 : value >>> 1
+  TABLE[byte] = value
+}
+
+/** CRC-32 as PNG, ZIP and GPT use it (ISO 3309; reflected, polynomial 04C11DB7), to be gone on with by passing the last. */
+export function crc32(bytes: Uint8Array, before = 0): number {
+  let value = ~before
+  for (let at = 0; at < bytes.length; at++) value = (value >>> 8) ^ TABLE[(value ^ bytes[at]!) & 0xff]!
+  return ~value >>> 0
+}
+
+const FORWARD_32 = forwardTable(0x04c11db7, 32)
+const FORWARD_16 = forwardTable(0x8005, 16)
+const FORWARD_8 = forwardTable(0x07, 8)
+
+/** The checksum of an Ogg page (RFC 3533, 6): polynomial 04C11DB7, not reflected, begun with 0. */
+export function crc32Forward(bytes: Uint8Array, before = 0): number {
+  let value = before
+  for (let at = 0; at < bytes.length; at++) value = ((value << 8) ^ FORWARD_32[(value >>> 24) ^ bytes[at]!]!) >>> 0
+  return value
+}
+
+/** The checksum of a FLAC frame (RFC 9639, 9.3): polynomial 8005, not reflected, begun with 0. */
+export function crc16Forward(bytes: Uint8Array, before = 0): number {
+  let value = before
+  for (let at = 0; at < bytes.length; at++)
+    value = ((value << 8) ^ FORWARD_16[((value >>> 8) ^ bytes[at]!) & 0xff]!) & 0xffff
+  return value
+}
+
+/** The checksum of the head of a FLAC frame (RFC 9639, 9.1.8): polynomial 07, not reflected, begun with 0. */
+export function crc8Forward(bytes: Uint8Array): number {
+  let value = 0
+  for (let at = 0; at < bytes.length; at++) value = FORWARD_8[value ^ bytes[at]!]!
+  return value
+}
+
+function forwardTable(polynomial: number, bits: number): Uint32Array {
+  const table = new Uint32Array(256)
+  const top = 2 ** (bits - 1)
+  const all = 2 ** bits - 1
+  for (let byte = 0; byte < 256; byte++) {
+    let value = byte * 2 ** (bits - 8)
+    for (let bit = 0; bit < 8; bit++) {
+      const carries = value >= top
+      value = ((value << 1) & all) >>> 0
+      if (carries) value = (value ^ polynomial) >>> 0
+    }
+    table[byte] = value >>> 0
+  }
+  return table
+}
+
+/** Adler-32 (RFC 1950, 8.2), to be gone on with by passing the last. */
+export function adler32(bytes: Uint8Array, before = 1): number {
+  let [a, b] = [before & 0xffff, before >>> 16]
+  for (let at = 0; at < bytes.length;) {
+    // So many bytes can be added up before the sums have to be cut back.
+    const end = Math.min(bytes.length, at + 3800)
+    for (; at < end; at++) {
+      a += bytes[at]!
+      b += a
+    }
+    a %= 65_521
+    b %= 65_521
+  }
+  return ((b << 16) | a) >>> 0
+}

@@ -1,0 +1,289 @@
+import { Reader } from '../../reader'
+import { bytesSource, HOLE, piecesSource, sliceSource, type ByteSource, type Extent } from '../../source'
+import type { ScanWarning } from '../../scan-report'
+import { joinedExtents, type FileRecord, type FileSystem, type Recognise } from '../file-system'
+import { UnitMap } from '../unit-map'
+import { readEntries } from './folder'
+import { findSuper, type Geometry } from './geometry'
+import { readInode, runsOf, type BlockRun, type Inode } from './inode'
+import { bytesOfCopy, readJournal, type BlockCopy } from './journal'
+import { ROOT_INODE } from './layout'
+
+const MOST_DEPTH = 128
+const MOST_FOLDER_BYTES = 64 * 1024 * 1024
+const MOST_JOURNAL_BYTES = 4 * 2 ** 30
+const BATCH_BYTES = 1024 * 1024
+
+/** ext2, ext3 and ext4 (Linux kernel documentation, ext4 data structures). */
+export const recogniseExt: Recognise = (image, offset, length) => {
+  const volume = sliceSource(image, offset, length)
+  const found = findSuper(new Reader(volume))
+  return found ? new Ext(volume, offset, found.geometry, found.isBackup) : null
+}
+
+/** An inode as it once was, and how to read the blocks of that time. */
+interface Version {
+  readonly inode: Inode
+  readonly runs: readonly BlockRun[]
+}
+
+interface Named {
+  readonly path: string
+  readonly isDeleted: boolean
+}
+
+class Ext implements FileSystem {
+  readonly kind: string
+  readonly label: string | null
+  readonly unitBytes: number
+  readonly unitsFrom: number
+  readonly allocated: UnitMap
+  readonly warnings: ScanWarning[] = []
+  private readonly journal: ByteSource | null
+  private readonly copies: Map<number, BlockCopy[]>
+
+  constructor(
+    private readonly volume: ByteSource,
+    private readonly offset: number,
+    private readonly geometry: Geometry,
+    isBackup: boolean,
+  ) {
+    this.kind = geometry.usesExtents ? 'ext4' : geometry.hasJournal ? 'ext3' : 'ext2'
+    this.label = geometry.label
+    this.unitBytes = geometry.blockBytes
+    this.unitsFrom = offset
+    if (isBackup) this.warn('superblock', 'is damaged; a copy of it was read')
+    this.allocated = this.readBitmaps()
+    this.journal = this.openJournal()
+    this.copies = this.journal ? readJournal(this.journal, geometry.blockBytes) : new Map()
+  }
+
+  /** Inodes are given out anew without a trace. */
+  hasEveryRecord(): boolean {
+    return false
+  }
+
+  *files(): Iterable<FileRecord> {
+    const names = this.names()
+    for (const [number, bytes] of this.inodes()) {
+      const inode = readInode(bytes)
+      if (number < 11 && number !== ROOT_INODE) continue
+      if (inode?.isFile && inode.links > 0) {
+        yield this.presentFile(inode, names.get(number)?.find((one) => !one.isDeleted)?.path ?? `inode ${number}`)
+        const earlier = this.lastVersion(number, null, inode.created)
+        const old = names.get(number)?.find((one) => one.isDeleted)?.path ?? `inode ${number}, earlier`
+        if (earlier) yield this.fileOf(earlier, old, 'deleted', null)
+        continue
+      }
+      if (inode && !inode.isFile) continue
+      const version = this.lastVersion(number, inode)
+      if (!version) continue
+      const name = names.get(number)?.[0]?.path ?? `inode ${number}`
+      yield this.fileOf(version, name, 'deleted', inode?.deleted ?? null)
+    }
+  }
+
+  private presentFile(inode: Inode, path: string): FileRecord {
+    const runs = inode.isInline ? [] : runsOf(inode, (block) => this.block(block), this.unitBytes, this.geometry.blocks)
+    if (!runs) this.warn(path, 'the list of its blocks is damaged')
+    if (inode.isEncrypted) this.warn(path, 'is encrypted by its file system: its content is of no use without the key')
+    const told = this.fileOf({ inode, runs: runs ?? [] }, path, 'present', null)
+    return runs ? told : { ...told, extents: [], fault: 'the list of its blocks is damaged' }
+  }
+
+  private fileOf(
+    { inode, runs }: Version,
+    path: string,
+    record: 'present' | 'deleted',
+    deleted: string | null,
+  ): FileRecord {
+    const isKept = inode.isInline && inode.size <= inode.block.length
+    return {
+      path,
+      record,
+      bytes: inode.size,
+      created: inode.created,
+      modified: inode.modified,
+      deleted,
+      extents: isKept ? [] : this.extentsOf(runs, inode.size),
+      otherExtents: [],
+      isChainRecorded: true,
+      content: isKept ? bytesSource(inode.block.subarray(0, inode.size)) : null,
+      fault: inode.isInline && !isKept ? 'part of it is kept in attributes of its inode, which are not read' : null,
+    }
+  }
+
+  /** Blocks that are not told of were never written, and read as zeros. */
+  private extentsOf(runs: readonly BlockRun[], size: number): Extent[] {
+    const extents: Extent[] = []
+    let next = 0
+    for (const { logical, physical, count } of runs) {
+      if (logical > next) extents.push([HOLE, (logical - next) * this.unitBytes])
+      extents.push([physical === null ? HOLE : this.offset + physical * this.unitBytes, count * this.unitBytes])
+      next = logical + count
+    }
+    if (next * this.unitBytes < size) extents.push([HOLE, size - next * this.unitBytes])
+    return joinedExtents(extents, size)
+  }
+
+  /**
+   * A file that was deleted, as it last was: its own inode where the block numbers still stand in it, or the newest
+   * copy of it in the journal that still had them. Of an inode that was given to another file since, one from before it
+   * (`notOf`: when the file was made that has it now).
+   */
+  private lastVersion(number: number, now: Inode | null, notOf?: string | null): Version | null {
+    if (now && now.size > 0) {
+      const runs = runsOf(now, (block) => this.block(block), this.unitBytes, this.geometry.blocks)
+      if (runs && runs.length > 0) return { inode: now, runs }
+    }
+    const place = this.placeOf(number)
+    if (!place || !this.journal) return null
+    for (const copy of this.copies.get(place.block) ?? []) {
+      const block = bytesOfCopy(this.journal, copy, this.unitBytes)
+      const inode = readInode(block.subarray(place.within, place.within + this.geometry.inodeBytes))
+      if (!inode?.isFile || inode.links === 0 || (inode.size === 0 && !now?.deleted)) continue
+      if (notOf !== undefined && (notOf === null || inode.created === notOf)) continue
+      const asOf = (wanted: number) => this.blockAsOf(wanted, copy.sequence)
+      const runs = inode.isInline ? [] : runsOf(inode, asOf, this.unitBytes, this.geometry.blocks)
+      if (runs && (runs.length > 0 || inode.isInline || inode.size === 0)) return { inode, runs }
+    }
+    return null
+  }
+
+  /** A block as it was at that point of the journal: the newest copy from before, or else what stands there now. */
+  private blockAsOf(block: number, sequence: number): Uint8Array | null {
+    const copy = this.copies.get(block)?.find((one) => one.sequence <= sequence)
+    return copy && this.journal ? bytesOfCopy(this.journal, copy, this.unitBytes) : this.block(block)
+  }
+
+  /** Every path by the number of its inode, those that are in use first, from the folders and their older copies. */
+  private names(): Map<number, Named[]> {
+    const names = new Map<number, Named[]>()
+    const seen = new Set<number>()
+    const waiting = [{ inode: ROOT_INODE, path: '', isDeleted: false, depth: 0 }]
+    for (let next = waiting.shift(); next; next = waiting.shift()) {
+      if (seen.has(next.inode) || next.depth > MOST_DEPTH) continue
+      seen.add(next.inode)
+      for (const block of this.folderBlocks(next.inode, next.isDeleted))
+        for (const entry of readEntries(block.bytes, this.geometry.inodes)) {
+          const path = next.path === '' ? entry.name : `${next.path}/${entry.name}`
+          const isDeleted = entry.isDeleted || next.isDeleted || block.isOld
+          const own = names.get(entry.inode) ?? []
+          if (!own.some((one) => one.path === path && (one.isDeleted || !isDeleted))) {
+            own.push({ path, isDeleted })
+            own.sort((a, b) => Number(a.isDeleted) - Number(b.isDeleted))
+            names.set(entry.inode, own)
+          }
+          if (entry.isFolder) waiting.push({ inode: entry.inode, path, isDeleted, depth: next.depth + 1 })
+        }
+      // What is in use is walked before what was deleted, so that a folder is known by the name it has now.
+      waiting.sort((a, b) => Number(a.isDeleted) - Number(b.isDeleted))
+    }
+    return names
+  }
+
+  private *folderBlocks(number: number, isDeleted: boolean): Iterable<{ bytes: Uint8Array; isOld: boolean }> {
+    const now = this.inode(number)
+    const isThere = now?.isFolder && now.links > 0
+    const version = isThere ? { inode: now, runs: this.runs(now) } : isDeleted ? this.lastFolder(number, now) : null
+    if (!version) return
+    let left = Math.min(version.inode.size, MOST_FOLDER_BYTES)
+    for (const { physical, count } of version.runs ?? [])
+      for (let at = 0; physical !== null && at < count && left > 0; at++, left -= this.unitBytes) {
+        const bytes = this.block(physical + at)
+        if (bytes && (isThere || !this.allocated.has(physical + at))) yield { bytes, isOld: false }
+        for (const copy of this.copies.get(physical + at) ?? [])
+          if (this.journal) yield { bytes: bytesOfCopy(this.journal, copy, this.unitBytes), isOld: true }
+      }
+  }
+
+  private lastFolder(number: number, now: Inode | null): { inode: Inode; runs: readonly BlockRun[] | null } | null {
+    if (now?.isFolder) {
+      const runs = this.runs(now)
+      if (runs && runs.length > 0 && now.size > 0) return { inode: now, runs }
+    }
+    const place = this.placeOf(number)
+    if (!place || !this.journal) return null
+    for (const copy of this.copies.get(place.block) ?? []) {
+      const block = bytesOfCopy(this.journal, copy, this.unitBytes)
+      const inode = readInode(block.subarray(place.within, place.within + this.geometry.inodeBytes))
+      if (!inode?.isFolder || inode.links === 0) continue
+      const runs = runsOf(
+        inode,
+        (wanted) => this.blockAsOf(wanted, copy.sequence),
+        this.unitBytes,
+        this.geometry.blocks,
+      )
+      if (runs && runs.length > 0) return { inode, runs }
+    }
+    return null
+  }
+
+  private runs(inode: Inode): BlockRun[] | null {
+    return runsOf(inode, (block) => this.block(block), this.unitBytes, this.geometry.blocks)
+  }
+
+  private *inodes(): Iterable<[number, Uint8Array]> {
+    const { inodesPerGroup, inodeBytes, groups } = this.geometry
+    for (const [group, { inodeTable }] of groups.entries()) {
+      const from = inodeTable * this.unitBytes
+      const length = inodesPerGroup * inodeBytes
+      for (let done = 0; done < length; done += BATCH_BYTES) {
+        const batch = this.volume.read(from + done, Math.min(BATCH_BYTES, length - done))
+        for (let at = 0; at + inodeBytes <= batch.length; at += inodeBytes)
+          yield [group * inodesPerGroup + (done + at) / inodeBytes + 1, batch.subarray(at, at + inodeBytes)]
+      }
+    }
+  }
+
+  private inode(number: number): Inode | null {
+    const place = this.placeOf(number)
+    if (!place) return null
+    const bytes = this.volume.read(place.block * this.unitBytes + place.within, this.geometry.inodeBytes)
+    return bytes.length === this.geometry.inodeBytes ? readInode(bytes) : null
+  }
+
+  private placeOf(number: number): { block: number; within: number } | null {
+    const { inodesPerGroup, inodeBytes, groups } = this.geometry
+    const group = groups[Math.floor((number - 1) / inodesPerGroup)]
+    if (!group || number < 1) return null
+    const at = ((number - 1) % inodesPerGroup) * inodeBytes
+    return { block: group.inodeTable + Math.floor(at / this.unitBytes), within: at % this.unitBytes }
+  }
+
+  private block(block: number): Uint8Array | null {
+    const bytes = this.volume.read(block * this.unitBytes, this.unitBytes)
+    return bytes.length === this.unitBytes ? bytes : null
+  }
+
+  private readBitmaps(): UnitMap {
+    const { blocks, blocksPerGroup, firstDataBlock, groups, inodesPerGroup, inodeBytes } = this.geometry
+    const map = new UnitMap(blocks)
+    for (let block = 0; block < firstDataBlock; block++) map.add(block)
+    for (const [group, one] of groups.entries()) {
+      const first = firstDataBlock + group * blocksPerGroup
+      const tableBlocks = Math.ceil((inodesPerGroup * inodeBytes) / this.unitBytes)
+      for (let at = 0; at < tableBlocks; at++) map.add(one.inodeTable + at)
+      if (one.isBitmapUnused) continue
+      const bits = this.volume.read(one.blockBitmap * this.unitBytes, Math.ceil(blocksPerGroup / 8))
+      for (let at = 0; at < blocksPerGroup && first + at < blocks; at++)
+        if ((bits[at >> 3]! >> (at & 7)) & 1) map.add(first + at)
+    }
+    return map
+  }
+
+  private openJournal(): ByteSource | null {
+    const inode = this.geometry.hasJournal ? this.inode(this.geometry.journalInode) : null
+    const runs = inode ? this.runs(inode) : null
+    if (!inode || !runs || inode.size > MOST_JOURNAL_BYTES) return null
+    const extents = runs.map(({ physical, count }): Extent => [
+      physical === null ? HOLE : physical * this.unitBytes,
+      count * this.unitBytes,
+    ])
+    return piecesSource(this.volume, joinedExtents(extents, inode.size))
+  }
+
+  private warn(where: string, what: string): void {
+    if (this.warnings.length < 1000) this.warnings.push({ where, what })
+  }
+}

@@ -1,0 +1,137 @@
+import { EXTENT, INODE, INODE_FLAG, MODE } from './layout'
+
+export interface Inode {
+  readonly isFile: boolean
+  readonly isFolder: boolean
+  readonly links: number
+  readonly size: number
+  readonly created: string | null
+  readonly modified: string | null
+  /** null while it is in use */
+  readonly deleted: string | null
+  readonly usesExtents: boolean
+  readonly isInline: boolean
+  readonly isEncrypted: boolean
+  /** the sixty bytes of block numbers, of an extent tree's root, or of content that is kept in the inode */
+  readonly block: Uint8Array
+}
+
+/** Reads an inode out of its bytes; null where nothing was ever written to it. */
+export function readInode(bytes: Uint8Array): Inode | null {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
+  const mode = view.getUint16(INODE.mode, true)
+  if (mode === 0) return null
+  const flags = view.getUint32(INODE.flags, true)
+  const extra = bytes.length > 128 + 4 ? view.getUint16(INODE.extraBytes, true) : 0
+  const isFile = (mode & MODE.mask) === MODE.file
+  const seconds = (at: number, extraAt: number, least: number) => {
+    const epoch = extra >= least && bytes.length >= extraAt + 4 ? view.getUint32(extraAt, true) : 0
+    const time = view.getInt32(at, true) + (epoch & 3) * 2 ** 32
+    return time === 0 ? null : new Date(time * 1000 + Math.floor((epoch >>> 2) / 1_000_000)).toISOString()
+  }
+  const deleted = view.getUint32(INODE.deleted, true)
+  const links = view.getUint16(INODE.links, true)
+  return {
+    isFile,
+    isFolder: (mode & MODE.mask) === MODE.folder,
+    links,
+    size: view.getUint32(INODE.size, true) + (isFile ? view.getUint32(INODE.sizeHigh, true) * 2 ** 32 : 0),
+    created: extra >= 24 && bytes.length >= 152 ? seconds(INODE.created, INODE.createdExtra, 24) : null,
+    modified: seconds(INODE.modified, INODE.modifiedExtra, 12),
+    // While a file waits to be tidied away, the field links it to the next that waits: no time, then.
+    deleted: links === 0 && deleted > 0 ? new Date(deleted * 1000).toISOString() : null,
+    usesExtents: (flags & INODE_FLAG.extents) !== 0,
+    isInline: (flags & INODE_FLAG.inline) !== 0,
+    isEncrypted: (flags & INODE_FLAG.encrypted) !== 0,
+    block: bytes.slice(INODE.block, INODE.block + INODE.blockBytes),
+  }
+}
+
+/** So many blocks of a file from one on; `physical` null where they were reserved and never written. */
+export interface BlockRun {
+  readonly logical: number
+  readonly physical: number | null
+  readonly count: number
+}
+
+/** Reads a block of the volume (or an older copy of it) by its number. */
+export type ReadBlock = (block: number) => Uint8Array | null
+
+/** The runs of an inode, in order; null where its tree or its indirect blocks do not read as such. */
+export function runsOf(inode: Inode, readBlock: ReadBlock, blockBytes: number, blocks: number): BlockRun[] | null {
+  const need = Math.ceil(inode.size / blockBytes)
+  return inode.usesExtents
+    ? extentRuns(inode.block, readBlock, blocks)
+    : indirectRuns(inode.block, readBlock, blockBytes, blocks, need)
+}
+
+function extentRuns(root: Uint8Array, readBlock: ReadBlock, blocks: number): BlockRun[] | null {
+  const runs: BlockRun[] = []
+  let nodes = 0
+  const walk = (bytes: Uint8Array, depthAbove: number): boolean => {
+    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
+    const entries = view.getUint16(EXTENT.entries, true)
+    const depth = view.getUint16(EXTENT.depth, true)
+    if (view.getUint16(0, true) !== EXTENT.magic || depth >= depthAbove || (entries + 1) * EXTENT.bytes > bytes.length)
+      return false
+    if (++nodes > 10_000) return false
+    for (let entry = 1; entry <= entries; entry++) {
+      const at = entry * EXTENT.bytes
+      const logical = view.getUint32(at, true)
+      if (depth > 0) {
+        const child = view.getUint32(at + 4, true) + view.getUint16(at + 8, true) * 2 ** 32
+        const below = child < blocks ? readBlock(child) : null
+        if (!below || !walk(below, depth)) return false
+        continue
+      }
+      const told = view.getUint16(at + 4, true)
+      const count = told > 32_768 ? told - 32_768 : told
+      const physical = view.getUint32(at + 8, true) + view.getUint16(at + 6, true) * 2 ** 32
+      if (count === 0 || physical + count > blocks) return false
+      runs.push({ logical, physical: told > 32_768 ? null : physical, count })
+    }
+    return true
+  }
+  if (!walk(root, 6)) return null
+  return runs.sort((a, b) => a.logical - b.logical)
+}
+
+function indirectRuns(
+  block: Uint8Array,
+  readBlock: ReadBlock,
+  blockBytes: number,
+  blocks: number,
+  need: number,
+): BlockRun[] | null {
+  const view = new DataView(block.buffer, block.byteOffset, block.length)
+  const runs: { logical: number; physical: number; count: number }[] = []
+  let logical = 0
+  const add = (physical: number): boolean => {
+    if (physical >= blocks) return false
+    const last = runs.at(-1)
+    if (physical !== 0) {
+      if (last && last.logical + last.count === logical && last.physical + last.count === physical) last.count++
+      else runs.push({ logical, physical, count: 1 })
+    }
+    logical++
+    return true
+  }
+  const perBlock = blockBytes / 4
+  const follow = (number: number, depth: number): boolean => {
+    if (logical >= need) return true
+    if (depth === 0) return add(number)
+    if (number === 0) {
+      logical += perBlock ** depth
+      return true
+    }
+    const bytes = number < blocks ? readBlock(number) : null
+    if (!bytes) return false
+    const below = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
+    for (let index = 0; index < perBlock && logical < need; index++)
+      if (!follow(below.getUint32(index * 4, true), depth - 1)) return false
+    return true
+  }
+  for (let index = 0; index < 12; index++) if (!follow(view.getUint32(index * 4, true), 0)) return null
+  for (let depth = 1; depth <= 3; depth++) if (!follow(view.getUint32((11 + depth) * 4, true), depth)) return null
+  return runs
+}

@@ -1,0 +1,215 @@
+import { Reader } from '../../reader'
+import { sliceSource, type ByteSource, type Extent } from '../../source'
+import type { ScanWarning } from '../../scan-report'
+import { joinedExtents, type FileRecord, type FileSystem, type Recognise } from '../file-system'
+import { UnitMap } from '../unit-map'
+import { findBoot, type FatGeometry } from './boot'
+import { readEntries, type FolderEntry } from './folder'
+import { FatTable } from './table'
+
+const MOST_DEPTH = 64
+const MOST_FOLDER_BYTES = 65_536 * 32
+/** Files larger than this many clusters are not laid out with every guess of where they lie. */
+const MOST_GUESSES = 16
+
+/** FAT12, FAT16 and FAT32 with long names (ECMA-107; the FAT32 extension of it). */
+export const recogniseFat: Recognise = (image, offset, length) => {
+  const volume = sliceSource(image, offset, length)
+  const reader = new Reader(volume)
+  const found = findBoot(reader)
+  return found ? new Fat(volume, offset, found.geometry, found.isBackup) : null
+}
+
+interface Folder {
+  readonly path: string
+  readonly clusters: readonly number[]
+  readonly isDeleted: boolean
+  readonly depth: number
+}
+
+class Fat implements FileSystem {
+  readonly kind: string
+  readonly label: string | null
+  readonly unitBytes: number
+  readonly unitsFrom: number
+  readonly allocated: UnitMap
+  readonly warnings: ScanWarning[] = []
+  private readonly table: FatTable
+
+  constructor(
+    private readonly volume: ByteSource,
+    private readonly offset: number,
+    private readonly geometry: FatGeometry,
+    isBackup: boolean,
+  ) {
+    this.kind = `FAT${geometry.bits}`
+    this.label = geometry.label
+    this.unitBytes = geometry.clusterBytes
+    this.unitsFrom = offset + geometry.dataAt
+    this.table = new FatTable(volume, geometry)
+    if (isBackup) this.warn('boot sector', 'is damaged; the copy of it was read')
+    this.allocated = new UnitMap(geometry.clusters)
+    for (let unit = 0; unit < geometry.clusters; unit++) if (this.table.entry(unit + 2) !== 0) this.allocated.add(unit)
+  }
+
+  hasEveryRecord(): boolean {
+    return false
+  }
+
+  *files(): Iterable<FileRecord> {
+    const seen = new Set<number>()
+    const { rootAt, rootBytes, rootCluster } = this.geometry
+    const waiting: Folder[] = []
+    if (rootBytes > 0) yield* this.filesIn(this.volume.read(rootAt, rootBytes), '', false, 0, waiting)
+    else
+      waiting.push({ path: '', clusters: this.folderClusters(rootCluster, 'root folder'), isDeleted: false, depth: 0 })
+    for (let next = waiting.shift(); next; next = waiting.shift()) {
+      const first = next.clusters[0]
+      if (first === undefined || seen.has(first) || next.depth > MOST_DEPTH) continue
+      seen.add(first)
+      const bytes = this.bytesOf(next.clusters)
+      // What a freed cluster holds is a folder only if it begins with the marks for itself and its parent.
+      if (next.isDeleted && !isFolderStart(bytes)) continue
+      yield* this.filesIn(bytes, next.path, next.isDeleted, next.depth, waiting)
+    }
+  }
+
+  private *filesIn(
+    bytes: Uint8Array,
+    path: string,
+    isFolderDeleted: boolean,
+    depth: number,
+    waiting: Folder[],
+  ): Iterable<FileRecord> {
+    for (const entry of readEntries(bytes)) {
+      const isDeleted = entry.isDeleted || isFolderDeleted
+      const own = path === '' ? entry.name : `${path}/${entry.name}`
+      if (entry.isFolder) {
+        if (!this.table.isCluster(entry.cluster)) continue
+        const clusters = isDeleted ? this.freedFolder(entry.cluster) : this.folderClusters(entry.cluster, own)
+        waiting.push({ path: own, clusters, isDeleted, depth: depth + 1 })
+      } else if (isDeleted) yield this.deletedFile(entry, own)
+      else yield this.presentFile(entry, own)
+    }
+  }
+
+  private presentFile(entry: FolderEntry, path: string): FileRecord {
+    const need = Math.ceil(entry.size / this.unitBytes)
+    const { clusters, isWhole } = this.table.chain(entry.cluster, need + 1)
+    const isRight = need === 0 ? true : isWhole && clusters.length === need
+    if (!isRight)
+      this.warn(path, `its chain of clusters ${clusters.length < need ? 'breaks off' : 'is longer than the file'}`)
+    const extents = this.extentsOf(clusters, entry.size)
+    const fault = clusters.length < need ? 'its chain of clusters breaks off' : null
+    return { ...this.facts(entry, path), record: 'present', extents, otherExtents: [], isChainRecorded: true, fault }
+  }
+
+  private deletedFile(entry: FolderEntry, path: string): FileRecord {
+    const guesses = this.guesses(entry)
+    const [extents = [], ...otherExtents] = guesses
+    const isOneCluster = entry.size <= this.unitBytes
+    return {
+      ...this.facts(entry, path),
+      record: 'deleted',
+      extents,
+      otherExtents,
+      isChainRecorded: isOneCluster && guesses.length <= 1,
+      fault: extents.length === 0 && entry.size > 0 ? 'its first cluster lies outside of the volume' : null,
+    }
+  }
+
+  /**
+   * Where a deleted file may lie, likeliest first: one cluster after the other, or leaving out what is in use now.
+   * Some systems clear the upper half of the first cluster's number; then each upper half is a guess.
+   */
+  private guesses(entry: FolderEntry): Extent[][] {
+    if (entry.size === 0) return []
+    const need = Math.ceil(entry.size / this.unitBytes)
+    const all: Extent[][] = []
+    const starts = [entry.cluster]
+    if (this.geometry.bits === 32 && entry.cluster < 65_536)
+      for (let high = 1; high * 65_536 < this.geometry.clusters && high <= MOST_GUESSES; high++)
+        starts.push(high * 65_536 + entry.cluster)
+    for (const start of starts) {
+      if (!this.table.isCluster(start) || start < 2) continue
+      const room = (this.geometry.clusters + 2 - start) * this.unitBytes
+      const whole: Extent[] = [[this.unitsFrom + (start - 2) * this.unitBytes, Math.min(entry.size, room)]]
+      const free = this.freeFrom(start, need)
+      if (free && free.length > 1) {
+        const around = joinedExtents(free, entry.size)
+        all.push(around)
+      }
+      all.push(whole)
+    }
+    return all
+  }
+
+  /** The next free stretches from a cluster on, enough for so many clusters. */
+  private freeFrom(start: number, need: number): Extent[] | null {
+    const extents: [number, number][] = []
+    let left = need
+    const end = Math.min(this.geometry.clusters, start + need * 4 + 1024)
+    for (let unit = start - 2; left > 0 && unit < end; unit++) {
+      if (this.allocated.has(unit)) continue
+      left--
+      const offset = this.unitsFrom + unit * this.unitBytes
+      const last = extents.at(-1)
+      if (last && last[0] + last[1] === offset) last[1] += this.unitBytes
+      else extents.push([offset, this.unitBytes])
+    }
+    return left === 0 && !this.allocated.has(start - 2) ? extents : null
+  }
+
+  private facts(entry: FolderEntry, path: string) {
+    const { size: bytes, created, modified } = entry
+    return { path, bytes, created, modified, deleted: null, content: null }
+  }
+
+  private extentsOf(clusters: readonly number[], bytes: number): Extent[] {
+    return joinedExtents(
+      clusters.map((cluster): Extent => [this.unitsFrom + (cluster - 2) * this.unitBytes, this.unitBytes]),
+      bytes,
+    )
+  }
+
+  private folderClusters(cluster: number, where: string): readonly number[] {
+    const { clusters, isWhole } = this.table.chain(cluster, Math.ceil(MOST_FOLDER_BYTES / this.unitBytes))
+    if (!isWhole)
+      this.warn(where === '' ? 'root folder' : where, 'the chain of the folder breaks off or goes round in a circle')
+    return clusters
+  }
+
+  /** A deleted folder has no chain left: its first cluster, and those after it while they are free and read like entries. */
+  private freedFolder(cluster: number): readonly number[] {
+    const clusters = [cluster]
+    for (let next = cluster + 1; this.table.isCluster(next) && clusters.length < 64; next++) {
+      if (this.allocated.has(next - 2)) break
+      const [first] = readEntries(this.bytesOf([next]).subarray(0, 4096))
+      if (!first || !looksSound(first)) break
+      clusters.push(next)
+    }
+    return this.allocated.has(cluster - 2) ? [] : clusters
+  }
+
+  private bytesOf(clusters: readonly number[]): Uint8Array {
+    const bytes = new Uint8Array(clusters.length * this.unitBytes)
+    for (const [at, cluster] of clusters.entries())
+      bytes.set(
+        this.volume.read(this.geometry.dataAt + (cluster - 2) * this.unitBytes, this.unitBytes),
+        at * this.unitBytes,
+      )
+    return bytes
+  }
+
+  private warn(where: string, what: string): void {
+    if (this.warnings.length < 1000) this.warnings.push({ where, what })
+  }
+}
+
+function isFolderStart(bytes: Uint8Array): boolean {
+  const name = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 11))
+  return name(0) === '.          ' && name(32) === '..         '
+}
+
+const looksSound = (entry: FolderEntry) =>
+  entry.modified !== null && ![...entry.name].some((character) => character < ' ')

@@ -1,0 +1,62 @@
+import type { ByteSource, Extent } from '../source'
+import type { ScanWarning } from '../scan-report'
+import type { UnitMap } from './unit-map'
+
+/** A file as a record of the file system tells of it. Folders are walked, not told. */
+export interface FileRecord {
+  /** names from the root of the volume on, joined with "/" */
+  readonly path: string
+  readonly record: 'present' | 'deleted'
+  readonly bytes: number
+  readonly created: string | null
+  readonly modified: string | null
+  readonly deleted: string | null
+  /** where the content lies, in bytes of the image and in order, exactly `bytes` long; holes have the offset HOLE */
+  readonly extents: readonly Extent[]
+  /** other places where it may lie as well, where the record alone does not tell; the structure has to decide */
+  readonly otherExtents: readonly (readonly Extent[])[]
+  /** whether the record itself gives every extent, or their order was assumed since the chain had been cleared */
+  readonly isChainRecorded: boolean
+  /** the content, where it is not simply the bytes of the extents (kept inside of the record, compressed) */
+  readonly content: ByteSource | null
+  /** why the record can not give all of the content, where it can not */
+  readonly fault: string | null
+}
+
+/** A file system that was recognised on a volume. One file system is one folder that answers this. */
+export interface FileSystem {
+  readonly kind: string
+  readonly label: string | null
+  /** bytes of a cluster or block */
+  readonly unitBytes: number
+  /** where unit 0 of the map lies, in bytes of the image */
+  readonly unitsFrom: number
+  /** what is in use, system areas included */
+  readonly allocated: UnitMap
+  readonly warnings: ScanWarning[]
+  /** Every file, those that were deleted too. */
+  files(): Iterable<FileRecord>
+  /** After all files were told: whether no record was used a second time, so that nothing was ever written that they do not tell of. */
+  hasEveryRecord(): boolean
+}
+
+/** Recognises a file system on a volume of an image; null where it is another. Offset and length in bytes. */
+export type Recognise = (image: ByteSource, offset: number, length: number) => FileSystem | null
+
+/** Neighbouring stretches as one, and no longer than so many bytes in all. */
+export function joinedExtents(extents: Iterable<Extent>, bytes: number): Extent[] {
+  const joined: [number, number][] = []
+  let left = bytes
+  for (const [offset, length] of extents) {
+    const part = Math.min(length, left)
+    if (part <= 0) break
+    left -= part
+    const last = joined.at(-1)
+    const isNext = last && (offset < 0 ? last[0] === offset : last[0] >= 0 && last[0] + last[1] === offset)
+    if (isNext) last[1] += part
+    else joined.push([offset, part])
+  }
+  return joined
+}
+
+export const lengthOf = (extents: readonly Extent[]) => extents.reduce((sum, [, length]) => sum + length, 0)

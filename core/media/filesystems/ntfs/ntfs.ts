@@ -1,0 +1,386 @@
+import { Reader } from '../../reader'
+import { bytesSource, HOLE, piecesSource, sliceSource, type ByteSource, type Extent } from '../../source'
+import type { ScanWarning } from '../../scan-report'
+import { joinedExtents, type FileRecord, type FileSystem, type Recognise } from '../file-system'
+import { UnitMap } from '../unit-map'
+import { CompressedSource } from './compressed'
+import { ATTRIBUTE, BOOT, FILE_NAME, LIST_ENTRY, MFT_RECORD, STANDARD, TYPE } from './layout'
+import { momentOf, readRecord, utf16, wide, type Attribute, type MftRecord } from './record'
+import type { Run } from './runs'
+
+const MOST_DEPTH = 128
+const MOST_LIST_BYTES = 1024 * 1024
+const BATCH_BYTES = 1024 * 1024
+/** The names of one file in the tongue of the oldest programs; the long one is told. */
+const SHORT_NAMESPACE = 2
+
+interface Geometry {
+  readonly sectorBytes: number
+  readonly clusterBytes: number
+  readonly recordBytes: number
+  readonly mftCluster: number
+  readonly mirrorCluster: number
+  readonly clusters: number
+}
+
+/** NTFS, as its structures are described in the open documentation of its drivers. */
+export const recogniseNtfs: Recognise = (image, offset, length) => {
+  const volume = sliceSource(image, offset, length)
+  const reader = new Reader(volume)
+  const first = geometryAt(reader, 0)
+  if (first) return new Ntfs(volume, offset, first, false)
+  // The copy of the boot sector stands in the last sector of the partition, right behind the volume.
+  const backup = geometryAt(reader, Math.floor(length / 512) * 512 - 512)
+  return backup ? new Ntfs(volume, offset, backup, true) : null
+}
+
+function geometryAt(reader: Reader, at: number): Geometry | null {
+  if (!reader.has(at, 512) || !reader.is(at + BOOT.name, BOOT.signature)) return null
+  const sectorBytes = reader.u16le(at + BOOT.bytesPerSector)
+  const perCluster = reader.u8(at + BOOT.sectorsPerCluster)
+  if (![256, 512, 1024, 2048, 4096].includes(sectorBytes) || perCluster === 0) return null
+  // Large clusters are told as a power of two with its sign changed.
+  const clusterBytes = perCluster > 128 ? sectorBytes * 2 ** (256 - perCluster) : sectorBytes * perCluster
+  const size = (reader.u8(at + BOOT.recordSize) << 24) >> 24
+  const recordBytes = size > 0 ? size * clusterBytes : 2 ** -size
+  if (recordBytes < 256 || recordBytes > 65_536 || clusterBytes > 2 ** 21) return null
+  return {
+    sectorBytes,
+    clusterBytes,
+    recordBytes,
+    mftCluster: reader.u64le(at + BOOT.mftCluster),
+    mirrorCluster: reader.u64le(at + BOOT.mirrorCluster),
+    clusters: Math.min(
+      Math.floor((reader.u64le(at + BOOT.sectors) * sectorBytes) / clusterBytes),
+      Math.ceil(reader.size / clusterBytes),
+    ),
+  }
+}
+
+/** A name by which a record is known, and in which folder. */
+interface Name {
+  readonly name: string
+  readonly parent: number
+  readonly parentSequence: number
+}
+
+interface Known {
+  readonly name: Name
+  readonly sequence: number
+  readonly isInUse: boolean
+}
+
+class Ntfs implements FileSystem {
+  readonly kind = 'NTFS'
+  readonly label: string | null
+  readonly unitBytes: number
+  readonly unitsFrom: number
+  readonly allocated: UnitMap
+  readonly warnings: ScanWarning[] = []
+  private readonly mft: ByteSource
+  private readonly mftExtents: readonly Extent[]
+  private readonly folders = new Map<number, Known>()
+  private isSomeRecordReused = false
+
+  constructor(
+    private readonly volume: ByteSource,
+    private readonly offset: number,
+    private readonly geometry: Geometry,
+    isBackup: boolean,
+  ) {
+    this.unitBytes = geometry.clusterBytes
+    this.unitsFrom = offset
+    if (isBackup) this.warn('boot sector', 'is damaged; the copy of it was read')
+    this.mftExtents = this.findMft()
+    this.mft = piecesSource(volume, this.mftExtents)
+    this.label = this.labelOf()
+    const bitmap = this.record(MFT_RECORD.bitmap)?.attributes.find((one) => one.type === TYPE.data && one.name === '')
+    const bits = bitmap ? this.contentOf(bitmap, bitmap.runs) : null
+    this.allocated = new UnitMap(geometry.clusters, bits?.read(0, Math.ceil(geometry.clusters / 8)))
+    if (!bits) this.warn('$Bitmap', 'can not be read: everything counts as free')
+  }
+
+  hasEveryRecord(): boolean {
+    return !this.isSomeRecordReused
+  }
+
+  *files(): Iterable<FileRecord> {
+    const count = Math.floor(this.mft.size / this.geometry.recordBytes)
+    const waiting: { record: MftRecord; number: number; names: Name[] }[] = []
+    const extensions = new Map<number, Attribute[]>()
+    // Folders and records that go on elsewhere are known only after all records were read once.
+    for (const [number, record] of this.records(count)) {
+      if (record.base !== 0) {
+        if (number >= MFT_RECORD.firstOfFiles) {
+          const own = extensions.get(record.base) ?? []
+          own.push(...record.attributes)
+          extensions.set(record.base, own)
+        }
+        continue
+      }
+      if (record.sequence > (record.isInUse ? 1 : 2) && number >= MFT_RECORD.firstOfFiles)
+        this.isSomeRecordReused = true
+      const names = namesOf(record.attributes)
+      if (record.isFolder && names[0])
+        this.folders.set(number, { name: names[0], sequence: record.sequence, isInUse: record.isInUse })
+      if (!record.isFolder && number >= MFT_RECORD.firstOfFiles) waiting.push({ record, number, names })
+    }
+    for (const { record, number, names } of waiting) {
+      const attributes = this.withList(record, extensions.get(number) ?? [])
+      const name = names[0] ?? namesOf(attributes)[0]
+      const path = name ? this.pathOf(name) : record.isInUse ? null : `record ${number}`
+      if (path === null || path.startsWith('$Extend/')) continue
+      yield* this.filesOf(record, attributes, path, number)
+    }
+  }
+
+  private *filesOf(
+    record: MftRecord,
+    attributes: readonly Attribute[],
+    path: string,
+    number: number,
+  ): Iterable<FileRecord> {
+    const standard = attributes.find(({ type }) => type === TYPE.standard)?.content
+    const view = standard && standard.length >= 16 ? viewOf(standard) : null
+    const streams = new Map<string, Attribute[]>()
+    for (const one of attributes)
+      if (one.type === TYPE.data) streams.set(one.name, [...(streams.get(one.name) ?? []), one])
+    for (const [name, parts] of streams) {
+      // A stream beside the content is told as a file of its own where it is more than a mark.
+      if (name !== '' && parts[0]!.bytes < 1024) continue
+      const own = this.streamOf(parts, number)
+      if (own.isEncrypted) this.warn(path, 'is encrypted by its file system: its content is of no use without the key')
+      if (own.fault && record.isInUse) this.warn(path, own.fault)
+      yield {
+        path: name === '' ? path : `${path}:${name}`,
+        record: record.isInUse ? 'present' : 'deleted',
+        bytes: own.bytes,
+        created: view ? momentOf(view, STANDARD.created) : null,
+        modified: view ? momentOf(view, STANDARD.modified) : null,
+        deleted: null,
+        extents: own.extents,
+        otherExtents: [],
+        isChainRecorded: true,
+        content: own.content,
+        fault: own.fault,
+      }
+    }
+  }
+
+  private streamOf(parts: readonly Attribute[], number: number) {
+    const sorted = [...parts].sort((a, b) => a.firstCluster - b.firstCluster)
+    const first = sorted[0]!
+    const isEncrypted = (first.flags & ATTRIBUTE.encrypted) !== 0
+    if (first.content) {
+      const at = this.placeOfRecord(number)
+      const extents: Extent[] = at !== null && first.bytes > 0 ? [[at + first.contentAt, first.bytes]] : []
+      return { bytes: first.bytes, extents, content: bytesSource(first.content), isEncrypted, fault: null }
+    }
+    let next = 0
+    let fault: string | null = null
+    const runs: Run[] = []
+    for (const part of sorted) {
+      if (part.firstCluster !== next) fault = 'some of its list of runs is lost'
+      runs.push(...part.runs)
+      next = part.firstCluster + part.runs.reduce((sum, run) => sum + run.count, 0)
+    }
+    const { clusterBytes, clusters } = this.geometry
+    if (runs.some((run) => run.cluster !== null && run.cluster + run.count > clusters))
+      fault = 'its runs lead out of the volume'
+    const inside = runs.filter((run) => run.cluster === null || run.cluster + run.count <= clusters)
+    const bytes = first.bytes <= next * clusterBytes || fault ? first.bytes : next * clusterBytes
+    if (next * clusterBytes < first.bytes) fault ??= 'its list of runs is shorter than the file'
+    if ((first.flags & ATTRIBUTE.compressed) !== 0 && first.compressionUnit > 0) {
+      const written = inside.filter((run) => run.cluster !== null)
+      const extents = joinedExtents(
+        written.map((run) => this.extentOf(run)),
+        Infinity,
+      )
+      const content = new CompressedSource(
+        this.volume,
+        clusterBytes,
+        2 ** Math.min(8, first.compressionUnit),
+        inside,
+        bytes,
+      )
+      return { bytes, extents, content, isEncrypted, fault }
+    }
+    const valid = Math.min(first.validBytes, bytes)
+    const extents = joinedExtents(
+      inside.map((run) => this.extentOf(run)),
+      valid,
+    )
+    if (valid < bytes) extents.push([HOLE, bytes - valid])
+    return { bytes, extents, content: null, isEncrypted, fault }
+  }
+
+  private extentOf({ cluster, count }: Run): Extent {
+    const { clusterBytes } = this.geometry
+    return cluster === null
+      ? [HOLE, count * clusterBytes]
+      : [this.offset + cluster * clusterBytes, count * clusterBytes]
+  }
+
+  /** The attributes of a record, with those that lie in other records since it was full. */
+  private withList(record: MftRecord, extensions: readonly Attribute[]): readonly Attribute[] {
+    const list = record.attributes.find(({ type }) => type === TYPE.list)
+    if (!list) return record.attributes
+    if (extensions.length > 0) return [...record.attributes, ...extensions]
+    const bytes = list.content ?? this.contentOf(list, list.runs).read(0, Math.min(list.bytes, MOST_LIST_BYTES))
+    const all = [...record.attributes]
+    for (const other of recordsInList(bytes)) {
+      const part = this.record(other)
+      if (part && part.base !== 0) all.push(...part.attributes)
+    }
+    return all
+  }
+
+  private contentOf(attribute: Attribute, runs: readonly Run[]): ByteSource {
+    if (attribute.content) return bytesSource(attribute.content)
+    const { clusterBytes, clusters } = this.geometry
+    const inside = runs.filter((run) => run.cluster === null || run.cluster + run.count <= clusters)
+    return piecesSource(
+      this.volume,
+      joinedExtents(
+        inside.map(({ cluster, count }): Extent => [
+          cluster === null ? HOLE : cluster * clusterBytes,
+          count * clusterBytes,
+        ]),
+        attribute.bytes,
+      ),
+    )
+  }
+
+  /** Where the table of all records lies: its first record says it, or the copy of that in the mirror. */
+  private findMft(): readonly Extent[] {
+    const { mftCluster, mirrorCluster, clusterBytes, recordBytes, sectorBytes } = this.geometry
+    for (const [at, where] of [
+      [mftCluster * clusterBytes, '$MFT'],
+      [mirrorCluster * clusterBytes, '$MFTMirr'],
+    ] as const) {
+      if (!Number.isSafeInteger(at)) continue
+      const record = readRecord(Uint8Array.from(this.volume.read(at, recordBytes)), sectorBytes)
+      const data = record?.attributes.filter(({ type, name }) => type === TYPE.data && name === '') ?? []
+      if (data.length === 0) {
+        this.warn(where, 'its first record is damaged')
+        continue
+      }
+      return this.mftParts(record!, data)
+    }
+    this.warn('$MFT', 'was not found: no file can be told by its record')
+    return []
+  }
+
+  /** The table itself may be in so many pieces that their list lies in further records of it. */
+  private mftParts(record: MftRecord, data: readonly Attribute[]): readonly Extent[] {
+    const { clusterBytes, recordBytes, sectorBytes, clusters } = this.geometry
+    const extentsOf = (parts: readonly Attribute[]) =>
+      joinedExtents(
+        [...parts]
+          .sort((a, b) => a.firstCluster - b.firstCluster)
+          .flatMap((part) => part.runs)
+          .filter((run) => run.cluster !== null && run.cluster + run.count <= clusters)
+          .map(({ cluster, count }): Extent => [cluster! * clusterBytes, count * clusterBytes]),
+        data[0]!.bytes,
+      )
+    const list = record.attributes.find(({ type }) => type === TYPE.list)
+    if (!list) return extentsOf(data)
+    const parts = [...data]
+    const bytes = list.content ?? this.contentOf(list, list.runs).read(0, Math.min(list.bytes, MOST_LIST_BYTES))
+    for (const number of recordsInList(bytes)) {
+      if (number === 0) continue
+      const known = piecesSource(this.volume, extentsOf(parts))
+      const other = readRecord(Uint8Array.from(known.read(number * recordBytes, recordBytes)), sectorBytes)
+      parts.push(...(other?.attributes.filter(({ type, name }) => type === TYPE.data && name === '') ?? []))
+    }
+    return extentsOf(parts)
+  }
+
+  private *records(count: number): Iterable<[number, MftRecord]> {
+    const { recordBytes, sectorBytes } = this.geometry
+    const perBatch = Math.max(1, Math.floor(BATCH_BYTES / recordBytes))
+    for (let from = 0; from < count; from += perBatch) {
+      const batch = Uint8Array.from(this.mft.read(from * recordBytes, Math.min(perBatch, count - from) * recordBytes))
+      for (let at = 0; at + recordBytes <= batch.length; at += recordBytes) {
+        const record = readRecord(batch.subarray(at, at + recordBytes), sectorBytes)
+        if (record) yield [from + at / recordBytes, record]
+      }
+    }
+  }
+
+  private record(number: number): MftRecord | null {
+    const { recordBytes, sectorBytes } = this.geometry
+    return readRecord(Uint8Array.from(this.mft.read(number * recordBytes, recordBytes)), sectorBytes)
+  }
+
+  private placeOfRecord(number: number): number | null {
+    let left = number * this.geometry.recordBytes
+    for (const [offset, length] of this.mftExtents) {
+      if (left < length) return this.offset + offset + left
+      left -= length
+    }
+    return null
+  }
+
+  /** The folders down to a file. Where a folder's record was given to another since, the path begins there anew. */
+  private pathOf(name: Name): string {
+    const names = [name.name]
+    let { parent, parentSequence } = name
+    for (let depth = 0; parent !== MFT_RECORD.root; depth++) {
+      const folder = this.folders.get(parent)
+      const isSame =
+        folder && (folder.sequence === parentSequence || (!folder.isInUse && folder.sequence === parentSequence + 1))
+      if (!isSame || depth > MOST_DEPTH) {
+        names.unshift('lost folder')
+        break
+      }
+      names.unshift(folder.name.name)
+      parentSequence = folder.name.parentSequence
+      parent = folder.name.parent
+    }
+    return names.join('/')
+  }
+
+  private labelOf(): string | null {
+    const content = this.record(MFT_RECORD.volume)?.attributes.find(({ type }) => type === TYPE.volumeName)?.content
+    const label = content ? utf16(viewOf(content), 0, content.length >> 1) : ''
+    return label === '' ? null : label
+  }
+
+  private warn(where: string, what: string): void {
+    if (this.warnings.length < 1000) this.warnings.push({ where, what })
+  }
+}
+
+const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
+
+/** The names of a record, the long one first. */
+function namesOf(attributes: readonly Attribute[]): Name[] {
+  const names: (Name & { namespace: number })[] = []
+  for (const { type, content } of attributes) {
+    if (type !== TYPE.fileName || !content || content.length < FILE_NAME.name) continue
+    const view = viewOf(content)
+    names.push({
+      name: utf16(view, FILE_NAME.name, content[FILE_NAME.length]!),
+      parent: view.getUint32(FILE_NAME.parent, true) + view.getUint16(FILE_NAME.parent + 4, true) * 2 ** 32,
+      parentSequence: view.getUint16(FILE_NAME.parent + 6, true),
+      namespace: content[FILE_NAME.namespace]!,
+    })
+  }
+  return names.sort((a, b) => Number(a.namespace === SHORT_NAMESPACE) - Number(b.namespace === SHORT_NAMESPACE))
+}
+
+function* recordsInList(bytes: Uint8Array): Iterable<number> {
+  const view = viewOf(bytes)
+  const seen = new Set<number>()
+  for (let at = 0; at + LIST_ENTRY.least <= bytes.length;) {
+    const length = view.getUint16(at + LIST_ENTRY.length, true)
+    if (length < LIST_ENTRY.least) return
+    const number = wide(view, at + LIST_ENTRY.record) % 2 ** 48
+    if (!seen.has(number)) {
+      seen.add(number)
+      yield number
+    }
+    at += length
+  }
+}

@@ -1,0 +1,54 @@
+import { Inflate } from 'pako'
+import { adler32, crc32 } from './checksums'
+
+export interface Inflated {
+  /** how many bytes came out */
+  readonly bytes: number
+  /** how many went in, to the end of the data */
+  readonly used: number
+  readonly crc: number
+  readonly adler: number
+}
+
+/** How much is handed over at a time, so that data which gives far more than it should is left early. */
+const STEP_BYTES = 64 * 1024
+
+/**
+ * Unpacks DEFLATE data (RFC 1951) only to prove it: nothing of what comes out is kept. Null where it is no such data,
+ * ends too soon, or gives more than `most` bytes.
+ */
+export function inflated(packed: Uint8Array, most: number): Inflated | null {
+  const inflate = new Inflate({ raw: true, chunkSize: STEP_BYTES })
+  let [bytes, crc, adler, ends] = [0, 0, 1, false]
+  inflate.onData = (part) => {
+    const out = part as Uint8Array
+    bytes += out.length
+    crc = crc32(out, crc)
+    adler = adler32(out, adler)
+  }
+  inflate.onEnd = (status) => {
+    ends = status === 0
+  }
+  let used = 0
+  for (let at = 0; at < packed.length && bytes <= most; at += STEP_BYTES) {
+    const part = packed.subarray(at, at + STEP_BYTES)
+    const goesOn = inflate.push(part, false)
+    used += part.length - leftOf(inflate)
+    if (ends) return bytes <= most ? { bytes, used, crc, adler } : null
+    if (!goesOn || inflate.err !== 0) return null
+  }
+  return null
+}
+
+/** The same with the head and the checksum of a zlib stream around it (RFC 1950, 2.2); null where either is wrong. */
+export function inflatedStream(packed: Uint8Array, most: number): Inflated | null {
+  if (packed.length < 6 || (packed[0]! & 15) !== 8 || (packed[0]! * 256 + packed[1]!) % 31 !== 0 || packed[1]! & 0x20)
+    return null
+  const out = inflated(packed.subarray(2), most)
+  if (!out || out.used + 6 > packed.length) return null
+  const told = new DataView(packed.buffer, packed.byteOffset + 2 + out.used, 4).getUint32(0)
+  return told === out.adler ? { ...out, used: out.used + 6 } : null
+}
+
+/** Its count of what is left of the input tells where the data ended; the types of the package leave it out. */
+const leftOf = (inflate: Inflate) => (inflate as unknown as { strm: { avail_in: number } }).strm.avail_in

@@ -1,0 +1,109 @@
+import type { ByteSource, Extent } from './source'
+
+/** Thrown by a source for places that the medium does not give out. */
+export class UnreadableError extends Error {
+  constructor(
+    readonly offset: number,
+    readonly length: number,
+  ) {
+    super(`can not be read at byte ${offset}`)
+  }
+}
+
+const SECTOR_BYTES = 512
+
+/**
+ * A source over one with bad places: what can not be read is skipped, counted, and reads as zeros. A stretch is
+ * halved until the bad sectors stand alone, so that no good sector is lost to a bad neighbour; none of them is
+ * asked for again before `retry`.
+ */
+export class PatientSource implements ByteSource {
+  private readonly bad = new Set<number>()
+
+  constructor(private readonly source: ByteSource) {}
+
+  get size(): number {
+    return this.source.size
+  }
+
+  read(offset: number, length: number): Uint8Array {
+    if (this.bad.size === 0 || !this.touchesBad(offset, length))
+      try {
+        return this.source.read(offset, length)
+      } catch (error) {
+        if (!(error instanceof UnreadableError)) throw error
+      }
+    const bytes = new Uint8Array(Math.max(0, Math.min(length, this.size - offset)))
+    this.fill(bytes, offset, offset, offset + bytes.length)
+    return bytes
+  }
+
+  /** bytes that could not be read so far */
+  get unreadableBytes(): number {
+    return this.unreadable().reduce((sum, [, length]) => sum + length, 0)
+  }
+
+  /** where they lie, in order, neighbours as one */
+  unreadable(): Extent[] {
+    const extents: [number, number][] = []
+    for (const sector of [...this.bad].sort((a, b) => a - b)) {
+      const offset = sector * SECTOR_BYTES
+      const length = Math.min(SECTOR_BYTES, this.size - offset)
+      const last = extents.at(-1)
+      if (last && last[0] + last[1] === offset) last[1] += length
+      else extents.push([offset, length])
+    }
+    return extents
+  }
+
+  isReadable(offset: number, length: number): boolean {
+    return this.bad.size === 0 || !this.touchesBad(offset, length)
+  }
+
+  /** Asks once more for every sector that failed; answers how many of them came this time. */
+  retry(): number {
+    let came = 0
+    for (const sector of [...this.bad])
+      try {
+        this.source.read(sector * SECTOR_BYTES, SECTOR_BYTES)
+        this.bad.delete(sector)
+        came++
+      } catch (error) {
+        if (!(error instanceof UnreadableError)) throw error
+      }
+    return came
+  }
+
+  private touchesBad(offset: number, length: number): boolean {
+    const last = Math.floor((offset + length - 1) / SECTOR_BYTES)
+    if (last - offset / SECTOR_BYTES > this.bad.size) {
+      for (const sector of this.bad)
+        if (sector * SECTOR_BYTES < offset + length && (sector + 1) * SECTOR_BYTES > offset) return true
+      return false
+    }
+    for (let sector = Math.floor(offset / SECTOR_BYTES); sector <= last; sector++) if (this.bad.has(sector)) return true
+    return false
+  }
+
+  private fill(bytes: Uint8Array, base: number, from: number, to: number): void {
+    if (from >= to) return
+    const firstSector = Math.floor(from / SECTOR_BYTES)
+    const isOne = to <= (firstSector + 1) * SECTOR_BYTES
+    if (isOne && this.bad.has(firstSector)) return
+    if (isOne || !this.touchesBad(from, to - from))
+      try {
+        bytes.set(this.source.read(from, to - from), from - base)
+        return
+      } catch (error) {
+        if (!(error instanceof UnreadableError)) throw error
+        if (isOne) {
+          this.bad.add(firstSector)
+          return
+        }
+      }
+    const sectors = Math.ceil(to / SECTOR_BYTES) - firstSector
+    const middle = (firstSector + Math.max(1, sectors >> 1)) * SECTOR_BYTES
+    this.fill(bytes, base, from, middle)
+    this.fill(bytes, base, middle, to)
+  }
+}
