@@ -1,0 +1,153 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { fileOf } from '../../testing/media-images'
+import { Reader } from '../reader'
+import { bytesSource, piecesSource } from '../source'
+import type { Walk } from './format'
+import { FORMATS, formatOfName } from './registry'
+
+/** One file of each kind, as the ordinary tools wrote it, and whether its own structure proves all of it. */
+const FILES = [
+  ['weir.jpg', 'intact'],
+  ['plan.png', 'intact'],
+  ['flag.gif', 'intact'],
+  ['gate.webp', 'unverified'],
+  ['stone.bmp', 'unverified'],
+  ['chart.tif', 'unverified'],
+  ['roof.avif', 'unverified'],
+  ['barge.mp4', 'unverified'],
+  ['barge.mov', 'unverified'],
+  ['call.m4a', 'unverified'],
+  ['phone.3gp', 'unverified'],
+  ['winch.avi', 'unverified'],
+  ['winch.mkv', 'unverified'],
+  ['winch.webm', 'unverified'],
+  ['bell.wav', 'unverified'],
+  ['bell.mp3', 'unverified'],
+  ['bell.flac', 'intact'],
+  ['bell.ogg', 'intact'],
+  ['tolls.pdf', null],
+  ['letter.docx', 'intact'],
+  ['tolls.xlsx', 'intact'],
+  ['notes.rtf', 'unverified'],
+  ['store.sqlite', 'unverified'],
+  ['diary.txt', 'unverified'],
+  ['miller.vcf', 'unverified'],
+  ['locks.ics', 'unverified'],
+  ['tolls.eml', 'unverified'],
+] as const
+/** Formats that have no end of their own: what follows them can not be told from them where it is text too. */
+const ENDLESS = new Set(['diary.txt', 'tolls.eml'])
+const files = FILES.map(([name, whole]) => ({
+  name,
+  whole,
+  bytes: fileOf('two-volumes', `DCIM/100/${name}`),
+  format: formatOfName(name)!,
+}))
+
+const walk = (format: (typeof FORMATS)[number], bytes: Uint8Array): Walk | null =>
+  format.walk(new Reader(bytesSource(bytes)))
+
+/** Bytes as they follow a file on a medium: the rest of its cluster empty, then something else. */
+function withRest(bytes: Uint8Array, rest: Uint8Array): Uint8Array {
+  const all = new Uint8Array(Math.ceil(bytes.length / 4096) * 4096 + rest.length)
+  all.set(bytes)
+  all.set(rest, all.length - rest.length)
+  return all
+}
+const NOISE = Uint8Array.from({ length: 30_000 }, (_, at) => (Math.imul(at + 7, 2654435761) >>> 13) & 255)
+
+describe.each(files)('$name', ({ name, whole, bytes, format }) => {
+  it('ends where it ends, whatever follows', () => {
+    for (const rest of [NOISE, new Uint8Array(9000), files[0]!.bytes]) {
+      const told = walk(format, withRest(bytes, rest))
+      expect(told, name).toMatchObject({ bytes: bytes.length })
+      expect(told!.whole).toBe(whole ?? told!.whole)
+      expect(told!.whole).not.toBe('partial')
+    }
+    expect(formatOfName(`x.${walk(format, bytes)!.extension}`)?.id).toBe(format.id)
+  })
+
+  it('is not whole where it is cut off', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: bytes.length - 1 }), (length) => {
+        const told = walk(format, bytes.slice(0, length))
+        expect(told?.whole === 'intact').toBe(false)
+        if (told?.whole === 'unverified' && !ENDLESS.has(name)) expect(told.bytes).toBeGreaterThan(length - 16)
+      }),
+      { numRuns: 25 },
+    )
+  })
+
+  it('is not called intact where a stretch of it is another’s', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: bytes.length - 1 }), fc.nat(files.length - 1), (at, which) => {
+        const other = files[which]!
+        const changed = bytes.slice()
+        const from = Math.floor(at / 512) * 512
+        const stretch = other.bytes.subarray(512, 1024 + (at % 3) * 512)
+        changed.set(stretch.subarray(0, Math.min(stretch.length, changed.length - from)), from)
+        if (Buffer.compare(changed, bytes) === 0) return
+        const told = walk(format, changed)
+        expect(told?.whole === 'intact' && told.bytes === bytes.length, `${name} at ${from} with ${other.name}`).toBe(
+          false,
+        )
+      }),
+      { numRuns: 40 },
+    )
+  })
+
+  it('is followed without harm however it is damaged', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.nat(bytes.length - 1), fc.nat(255)), { minLength: 1, maxLength: 30 }),
+        (changes) => {
+          const changed = bytes.slice()
+          for (const [at, value] of changes) changed[at] = value
+          for (const one of [format, ...FORMATS.filter((other) => other.id.charCodeAt(0) % 5 === changes.length % 5)]) {
+            const told = walk(one, changed)
+            expect(told === null || (told.bytes >= 0 && told.bytes <= changed.length)).toBe(true)
+          }
+        },
+      ),
+      { numRuns: 40 },
+    )
+  })
+})
+
+describe('every format', () => {
+  it('takes neither nothing nor noise for a file', () => {
+    for (const format of FORMATS) {
+      expect(walk(format, new Uint8Array(0)), format.id).toBeNull()
+      expect(walk(format, NOISE), format.id).toBeNull()
+      expect(walk(format, new Uint8Array(9000)), format.id).toBeNull()
+    }
+  })
+
+  it('knows no file of another', () => {
+    for (const { name, bytes, format } of files)
+      for (const other of FORMATS)
+        if (other !== format && other.signatures.length > 0)
+          expect(walk(other, bytes)?.whole ?? 'none', `${name} as ${other.id}`).toMatch(/none|partial/)
+  })
+})
+
+describe('a walk that is gone on with', () => {
+  it.each(['weir.jpg', 'plan.png', 'bell.flac', 'bell.ogg', 'letter.docx'])('comes to the same end: %s', (name) => {
+    const { bytes, format } = files.find((file) => file.name === name)!
+    const cut = Math.floor(bytes.length / 2 / 512) * 512
+    const torn = new Uint8Array(bytes.length + 20_480)
+    torn.set(bytes.subarray(0, cut))
+    torn.set(NOISE.subarray(0, 20_480), cut)
+    torn.set(bytes.subarray(cut), cut + 20_480)
+    const broken = walk(format, torn)!
+    expect(broken.whole).toBe('partial')
+    expect(broken.breaksAt).toBeGreaterThanOrEqual(cut)
+    const from = broken.resume.findLast(({ at }) => at <= cut)
+    const pieces = piecesSource(bytesSource(torn), [
+      [0, cut],
+      [cut + 20_480, bytes.length - cut],
+    ])
+    expect(format.walk(new Reader(pieces), from)).toMatchObject({ whole: 'intact', bytes: bytes.length })
+  })
+})

@@ -1,0 +1,166 @@
+import { BitReader, extended, type CodeTable } from './jpeg-huffman'
+
+export interface Component {
+  readonly id: number
+  readonly h: number
+  readonly v: number
+  /** the first step of its quantisation, by which the mean of a block is multiplied */
+  step: number
+}
+
+export interface Frame {
+  readonly isProgressive: boolean
+  readonly width: number
+  readonly height: number
+  readonly depth: number
+  readonly components: readonly Component[]
+}
+
+export interface Scan {
+  readonly frame: Frame
+  readonly parts: readonly {
+    readonly component: Component
+    readonly dc: CodeTable | null
+    readonly ac: CodeTable | null
+  }[]
+  readonly from: number
+  readonly to: number
+  readonly high: number
+  readonly low: number
+  readonly restartEvery: number
+}
+
+export interface ScanState {
+  readonly unit: number
+  readonly means: readonly number[]
+  readonly run: number
+  readonly restarts: number
+  readonly bits: { at: number; buffer: number; count: number; marker: number }
+}
+
+export interface ScanEnd {
+  /** where the marker stands that ends the scan, or where it broke */
+  readonly at: number
+  readonly fault: string | null
+  /** how far decoding had come at some places before, latest last */
+  readonly states: readonly { readonly at: number; readonly state: ScanState }[]
+}
+
+const STATE_EVERY = 2048
+const STATES = 24
+
+/**
+ * Decodes the entropy-coded data of a scan without making a picture of it, only to prove that it is whole: every code
+ * is one, every block is full and no fuller, the means stay in their range, there are as many blocks as the frame has,
+ * and nothing is left before the marker (ISO/IEC 10918-1, F.2 and G.2). Of a scan that refines another only the end is told.
+ */
+export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: ScanState): ScanEnd {
+  const { frame, parts } = scan
+  const isSingle = parts.length === 1
+  const hMost = Math.max(...frame.components.map(({ h }) => h))
+  const vMost = Math.max(...frame.components.map(({ v }) => v))
+  const only = parts[0]!.component
+  const across = isSingle
+    ? Math.ceil(Math.ceil((frame.width * only.h) / hMost) / 8)
+    : Math.ceil(frame.width / (8 * hMost))
+  const down = isSingle
+    ? Math.ceil(Math.ceil((frame.height * only.v) / vMost) / 8)
+    : Math.ceil(frame.height / (8 * vMost))
+  const units = across * down
+  const blocks = isSingle
+    ? [0]
+    : parts.flatMap(({ component }, index) => Array<number>(component.h * component.v).fill(index))
+  const reader = new BitReader(bytes, at)
+  const means = from ? [...from.means] : parts.map(() => 0)
+  let run = from?.run ?? 0
+  let restarts = from?.restarts ?? 0
+  if (from) reader.restore(from.bits)
+  const states: { at: number; state: ScanState }[] = []
+  let nextState = reader.at
+  const broken = (fault: string): ScanEnd => ({
+    at: Math.min(bytes.length, reader.marker >= 0 ? reader.marker : reader.at),
+    fault,
+    states,
+  })
+  const meanMost = 8 * 2 ** frame.depth + 64
+
+  for (let unit = from?.unit ?? 0; unit < units; unit++) {
+    if (scan.restartEvery > 0 && unit > 0 && unit % scan.restartEvery === 0 && unit !== from?.unit) {
+      if (run > 0 || !reader.isAtEnd()) return broken('a stretch between restart marks is not full')
+      const mark = markerAt(bytes, reader.at)
+      if (mark.value !== 0xd0 + (restarts & 7)) return broken('a restart mark is not there')
+      restarts++
+      reader.resumeAt(mark.end)
+      means.fill(0)
+      run = 0
+    }
+    if (reader.at >= nextState) {
+      nextState = reader.at + STATE_EVERY
+      states.push({ at: reader.at, state: { unit, means: [...means], run, restarts, bits: reader.state() } })
+      if (states.length > STATES) states.shift()
+    }
+    for (const index of blocks) {
+      const { dc, ac, component } = parts[index]!
+      if (scan.from === 0) {
+        if (scan.high > 0) {
+          if (reader.bits(1) < 0) return broken('its picture data ends too soon')
+        } else {
+          const size = dc ? reader.code(dc) : -1
+          if (size < 0 || size > 15) return broken('a code of its picture data is none')
+          const bits = reader.bits(size)
+          if (bits < 0) return broken('its picture data ends too soon')
+          means[index]! += extended(bits, size)
+          if (Math.abs((means[index]! << scan.low) * component.step) > meanMost)
+            return broken('the light of a block is out of its range')
+        }
+      }
+      if (scan.to === 0) continue
+      if (run > 0) {
+        run--
+        continue
+      }
+      for (let at = Math.max(1, scan.from); at <= scan.to; at++) {
+        const code = ac ? reader.code(ac) : -1
+        if (code < 0) return broken('a code of its picture data is none')
+        const [zeros, size] = [code >> 4, code & 15]
+        if (size === 0) {
+          if (zeros === 15) {
+            at += 15
+            if (at > scan.to) return broken('a block has more values than it can')
+            continue
+          }
+          if (!frame.isProgressive && zeros > 0) return broken('a code of its picture data is none')
+          if (zeros > 0) {
+            const more = reader.bits(zeros)
+            if (more < 0) return broken('its picture data ends too soon')
+            run = (1 << zeros) + more - 1
+          }
+          break
+        }
+        at += zeros
+        if (at > scan.to) return broken('a block has more values than it can')
+        if (reader.bits(size) < 0) return broken('its picture data ends too soon')
+      }
+    }
+  }
+  if (run > 0 || !reader.isAtEnd()) return broken('it has more picture data than its size needs')
+  const end = markerAt(bytes, reader.at)
+  return end.value < 0 ? broken('the mark behind its picture data is not there') : { at: end.at, fault: null, states }
+}
+
+/** A scan that refines an earlier one can be followed only with the values of that: its end is looked for. */
+export function endOfScan(bytes: Uint8Array, at: number): number {
+  for (let next = at; next + 1 < bytes.length; next++) {
+    if (bytes[next] !== 0xff) continue
+    const mark = bytes[next + 1]!
+    if (mark !== 0 && mark !== 0xff && (mark < 0xd0 || mark > 0xd7)) return next
+  }
+  return -1
+}
+
+function markerAt(bytes: Uint8Array, at: number): { value: number; at: number; end: number } {
+  let next = at
+  if (bytes[next] !== 0xff) return { value: -1, at, end: at }
+  while (bytes[next + 1] === 0xff) next++
+  return { value: bytes[next + 1] ?? -1, at: next, end: next + 2 }
+}

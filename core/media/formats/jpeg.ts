@@ -1,0 +1,235 @@
+import type { Extent } from '../source'
+import { intactBut, partial, unverified, type Format, type Walk } from './format'
+import { codeTable, type CodeTable } from './jpeg-huffman'
+import { decodeScan, endOfScan, type Component, type Frame, type Scan, type ScanEnd, type ScanState } from './jpeg-scan'
+
+const KIND = { mime: 'image/jpeg', extension: 'jpg', type: 'photos' } as const
+/** Pictures larger than that are followed as far as they go. */
+const MOST_BYTES = 128 * 1024 * 1024
+const FIRST_WINDOW = 256 * 1024
+const FRAMES = new Set([0xc0, 0xc1, 0xc2])
+
+/** What is known when decoding stands at a place inside of a scan. */
+interface Resume {
+  readonly tables: Tables
+  readonly scanOf: Scan
+  readonly scan: ScanState
+}
+
+interface Tables {
+  readonly dc: (CodeTable | null)[]
+  readonly ac: (CodeTable | null)[]
+  readonly steps: number[]
+  frame: Frame | null
+  restartEvery: number
+  isAllDecoded: boolean
+  hasScan: boolean
+  /** segments whose content is covered by no check */
+  unproven: Extent[]
+}
+
+/**
+ * JPEG: markers from the start to the end of the image, thumbnails inside of them passed over with their segments, and
+ * the picture data decoded to its last block (ISO/IEC 10918-1, annexes B, F and G).
+ */
+export const jpeg: Format = {
+  id: 'jpeg',
+  extensions: ['jpg', 'jpeg', 'jpe'],
+  signatures: [[0, '\xff\xd8\xff']],
+  walk(reader, from) {
+    if (!reader.is(0, '\xff\xd8\xff')) return null
+    const resume = from?.state as Resume | undefined
+    // Gone on with inside of a scan, only what comes after is read.
+    const base = resume?.scan.bits.at ?? 0
+    for (let window = FIRST_WINDOW; ; window *= 8) {
+      const bytes = reader.source.read(base, Math.min(window, reader.size - base, MOST_BYTES))
+      const walk = follow(bytes, base, resume, reader.unitBytes)
+      const isCut = walk !== null && walk.whole === 'partial' && walk.breaksAt >= base + bytes.length
+      if (!isCut || base + bytes.length >= reader.size || window >= MOST_BYTES) return walk
+    }
+  },
+}
+
+/** Follows the markers in bytes that begin at `base` of the file; the offsets of what it answers are those of the file. */
+function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, unitBytes: number): Walk | null {
+  const tables: Tables = resume
+    ? copyOf(resume.tables)
+    : { dc: [], ac: [], steps: [], frame: null, restartEvery: 0, isAllDecoded: true, hasScan: false, unproven: [] }
+  let at = 2
+  const broken = (why: string, end = at) => {
+    if (!tables.hasScan && tables.steps.length === 0) return null
+    return partial(KIND, { provenTo: 0, breaksAt: base + Math.min(end, bytes.length), why })
+  }
+  if (resume) {
+    const step = decodeScan(bytes, 0, resume.scanOf, shifted(resume.scan, -base))
+    if (step.fault) return withResume(broken(step.fault, step.at), step, tables, resume.scanOf, base)
+    at = step.at
+  }
+  while (true) {
+    while (bytes[at] === 0xff && bytes[at + 1] === 0xff) at++
+    const mark = bytes[at + 1]
+    if (bytes[at] !== 0xff || mark === undefined) return broken('a marker is not there')
+    if (mark === 0xd9) return ended(tables, base + at + 2, unitBytes)
+    if (mark === 0xd8 || mark === 0 || (mark >= 0xd0 && mark <= 0xd7))
+      return broken('a marker stands where none can be')
+    const end = at + 2 + ((bytes[at + 2]! << 8) | bytes[at + 3]!)
+    if (!(end >= at + 4) || end > bytes.length) return broken('a segment is cut off', bytes.length)
+    const segment = bytes.subarray(at + 4, end)
+    if (mark === 0xda) {
+      const scan = scanOf(segment, tables)
+      if (typeof scan === 'string') return broken(scan)
+      tables.hasScan = true
+      const step = followScan(bytes, end, scan, tables)
+      if (step.fault) return withResume(broken(step.fault, step.at), step, tables, scan, base)
+      at = step.at
+      continue
+    }
+    const fault = takeSegment(mark, segment, tables)
+    if (fault) return broken(fault)
+    if (mark >= 0xe0) tables.unproven.push(...unprovenIn(segment, base + at + 4, unitBytes))
+    at = end
+  }
+}
+
+const copyOf = (tables: Tables): Tables => ({
+  ...tables,
+  dc: [...tables.dc],
+  ac: [...tables.ac],
+  steps: [...tables.steps],
+  unproven: [...tables.unproven],
+})
+
+const shifted = (state: ScanState, by: number): ScanState => ({
+  ...state,
+  bits: { ...state.bits, at: state.bits.at + by, marker: state.bits.marker < 0 ? -1 : state.bits.marker + by },
+})
+
+function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
+  if (!tables.frame || !tables.hasScan) return null
+  if (tables.isAllDecoded)
+    return intactBut(
+      KIND,
+      bytes,
+      tables.unproven,
+      unitBytes,
+      'its picture data decodes to the last block, to the end mark',
+    )
+  return unverified(KIND, bytes, 'its markers lead to the end mark; not all of its picture data could be followed')
+}
+
+function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan, base: number): Walk | null {
+  if (!walk) return null
+  const frozen = copyOf(tables)
+  const resume = step.states.map(({ at, state }) => ({
+    at: base + at,
+    state: { tables: frozen, scanOf: scan, scan: shifted(state, base) } satisfies Resume,
+  }))
+  return { ...walk, resume }
+}
+
+/** What the head of a scan says; words where it can not be. */
+function scanOf(head: Uint8Array, tables: Tables): Scan | string {
+  const { frame } = tables
+  const count = head[0] ?? 0
+  if (!frame || count < 1 || count > 4 || head.length !== 4 + count * 2) return 'a scan stands where none can be'
+  const parts: Scan['parts'][number][] = []
+  for (let index = 0; index < count; index++) {
+    const component = frame.components.find(({ id }) => id === head[1 + index * 2])
+    if (!component) return 'a scan names a part of the picture that there is not'
+    const codes = head[2 + index * 2]!
+    parts.push({ component, dc: tables.dc[codes >> 4] ?? null, ac: tables.ac[codes & 15] ?? null })
+  }
+  const [first, last, bits] = [head[1 + count * 2]!, head[2 + count * 2]!, head[3 + count * 2]!]
+  if (first > last || last > 63) return 'a scan has a range that can not be'
+  return {
+    frame,
+    parts,
+    from: frame.isProgressive ? first : 0,
+    to: frame.isProgressive ? last : 63,
+    high: frame.isProgressive ? bits >> 4 : 0,
+    low: frame.isProgressive ? bits & 15 : 0,
+    restartEvery: tables.restartEvery,
+  }
+}
+
+function followScan(bytes: Uint8Array, from: number, scan: Scan, tables: Tables): ScanEnd {
+  if (scan.high === 0 || scan.from === 0) return decodeScan(bytes, from, scan)
+  tables.isAllDecoded = false
+  const end = endOfScan(bytes, from)
+  const fault = end < 0 ? 'the mark behind its picture data is not there' : null
+  return { at: end < 0 ? bytes.length : end, fault, states: [] }
+}
+
+/** Of a segment that programs fill as they like, what is not the small picture that it may hold. */
+function unprovenIn(segment: Uint8Array, at: number, unitBytes: number): Extent[] {
+  if (segment.length < unitBytes) return []
+  for (let start = 0; start + 4 < segment.length; start++) {
+    if (segment[start] !== 0xff || segment[start + 1] !== 0xd8 || segment[start + 2] !== 0xff) continue
+    const small = follow(segment.subarray(start), 0, undefined, unitBytes)
+    if (small?.whole !== 'intact') break
+    const end = start + small.bytes
+    return [
+      [at, start],
+      [at + end, segment.length - end],
+    ]
+  }
+  return [[at, segment.length]]
+}
+
+function takeSegment(mark: number, segment: Uint8Array, tables: Tables): string | null {
+  if (mark === 0xc4) return takeCodes(segment, tables)
+  if (mark === 0xdb) return takeSteps(segment, tables)
+  if (mark === 0xdd) {
+    tables.restartEvery = (segment[0]! << 8) | segment[1]!
+    return null
+  }
+  if (FRAMES.has(mark)) return takeFrame(mark, segment, tables)
+  // Arithmetic coding, lossless and hierarchical pictures are not followed.
+  if (mark >= 0xc0 && mark <= 0xcf && mark !== 0xc8 && mark !== 0xcc) return 'it is of a kind that is not followed'
+  const isKnown = mark >= 0xe0 || mark === 0xcc || mark === 0xdc
+  return isKnown ? null : 'a marker is none that there is'
+}
+
+function takeCodes(segment: Uint8Array, tables: Tables): string | null {
+  for (let at = 0; at < segment.length;) {
+    const target = segment[at]!
+    const counts = segment.subarray(at + 1, at + 17)
+    const total = counts.reduce((sum, count) => sum + count, 0)
+    const table = at + 17 + total <= segment.length ? codeTable(counts, segment.slice(at + 17, at + 17 + total)) : null
+    if (!table || (target & 15) > 3 || target >> 4 > 1) return 'a table of codes is damaged'
+    ;(target >> 4 ? tables.ac : tables.dc)[target & 15] = table
+    at += 17 + total
+  }
+  return null
+}
+
+function takeSteps(segment: Uint8Array, tables: Tables): string | null {
+  for (let at = 0; at < segment.length;) {
+    const isWide = segment[at]! >> 4 > 0
+    const length = 1 + (isWide ? 128 : 64)
+    if (at + length > segment.length || (segment[at]! & 15) > 3) return 'a table of steps is damaged'
+    tables.steps[segment[at]! & 15] = isWide ? (segment[at + 1]! << 8) | segment[at + 2]! : segment[at + 1]!
+    at += length
+  }
+  return null
+}
+
+function takeFrame(mark: number, segment: Uint8Array, tables: Tables): string | null {
+  const count = segment[5] ?? 0
+  if (tables.frame || count < 1 || count > 4 || segment.length < 6 + count * 3)
+    return 'the head of its picture is damaged'
+  const components: Component[] = Array.from({ length: count }, (_, index) => {
+    const at = 6 + index * 3
+    return {
+      id: segment[at]!,
+      h: segment[at + 1]! >> 4,
+      v: segment[at + 1]! & 15,
+      step: tables.steps[segment[at + 2]! & 3] ?? 1,
+    }
+  })
+  const [height, width] = [(segment[1]! << 8) | segment[2]!, (segment[3]! << 8) | segment[4]!]
+  const isSound = components.every(({ h, v }) => h >= 1 && h <= 4 && v >= 1 && v <= 4)
+  if (!isSound || width === 0 || height === 0) return 'the head of its picture is damaged'
+  tables.frame = { isProgressive: mark === 0xc2, width, height, depth: segment[0]!, components }
+  return null
+}
