@@ -1,0 +1,191 @@
+import { FORMATS, formatOfName } from '../formats/registry'
+import type { Format, Walk } from '../formats/format'
+import { isTextByte, readsAsText, text } from '../formats/text'
+import type { Volume } from '../partitions/volumes'
+import { Reader } from '../reader'
+import { sliceSource, type ByteSource, type Extent } from '../source'
+import { areasOf } from './areas'
+import type { MediaItem } from './item'
+import { joinPieces, without } from './join'
+
+const SECTOR_BYTES = 512
+const BLOCK_BYTES = 8 * 1024 * 1024
+/** A broken one of which less could be followed is no find. */
+const LEAST_PARTIAL = 4096
+
+export interface DeepOptions {
+  /** also where the file systems say that something is in use */
+  readonly isWhole: boolean
+  /** only these formats, by their ids; all where it is null */
+  readonly formats: ReadonlySet<string> | null
+  /** go on from this offset of the image */
+  readonly from?: number
+}
+
+export interface DeepStep {
+  /** everything before this offset of the image was looked at, in bytes */
+  readonly at: number
+  readonly bytesRead: number
+  readonly items: readonly MediaItem[]
+}
+
+/**
+ * The deep scan: looks at every sector for the beginnings of known formats and follows their structure. Tells after each
+ * block how far it came and what it found there, so that whoever drives it can stop, and go on later from there.
+ */
+export function* deepScan(image: ByteSource, volumes: readonly Volume[], options: DeepOptions): Generator<DeepStep> {
+  const formats = FORMATS.filter(({ id }) => options.formats === null || options.formats.has(id))
+  const starts = new Starts(formats)
+  const areas = areasOf(image, volumes, options.isWhole)
+  let bytesRead = 0
+  let skipTo = options.from ?? 0
+  for (const [offset, length] of areas) {
+    const end = offset + length
+    for (let at = offset; at < end; at += BLOCK_BYTES) {
+      const size = Math.min(BLOCK_BYTES, end - at)
+      if (at + size <= skipTo) continue
+      const block = image.read(at, size)
+      bytesRead += block.length
+      const items: MediaItem[] = []
+      for (const within of starts.in(block, Math.max(0, skipTo - at))) {
+        const start = at + within
+        if (start < skipTo) continue
+        const found = carve(image, [start, end - start], starts.formatsAt(block, within), unitAt(volumes, start))
+        if (!found) continue
+        items.push(itemOf(found.walk, found.extents, volumes))
+        // Inside of a whole file nothing else begins; a broken one may hold the beginnings of others.
+        if (found.walk.whole !== 'partial') skipTo = Math.max(skipTo, start + firstPiece(found.extents))
+      }
+      yield { at: at + size, bytesRead, items }
+    }
+  }
+}
+
+const firstPiece = (extents: readonly Extent[]) => extents[0]?.[1] ?? SECTOR_BYTES
+
+/** Tells at which sectors of a block a known format may begin. */
+class Starts {
+  /** by the first two bytes: whether some format can begin so */
+  private readonly pairs = new Uint8Array(65_536)
+  private readonly hasText: boolean
+
+  constructor(private readonly formats: readonly Format[]) {
+    this.hasText = formats.includes(text)
+    for (const { signatures } of formats)
+      for (const [at, bytes] of signatures)
+        if (at === 0) this.pairs[bytes.charCodeAt(0) | (bytes.charCodeAt(1) << 8)] = 1
+        // The length of a box before its name; no first box is larger than sixteen million bytes.
+        else for (let second = 0; second < 256; second++) this.pairs[second << 8] = 1
+  }
+
+  *in(block: Uint8Array, from: number): Iterable<number> {
+    const first = Math.ceil(from / SECTOR_BYTES) * SECTOR_BYTES
+    const { pairs, hasText } = this
+    for (let at = first; at + 16 <= block.length; at += SECTOR_BYTES) {
+      const pair = block[at]! | (block[at + 1]! << 8)
+      if (pairs[pair] === 1 && (pair !== 0 || block[at + 4] !== 0) && this.formatsAt(block, at).length > 0) yield at
+      else if (hasText && isTextStart(block, at)) yield at
+    }
+  }
+
+  formatsAt(block: Uint8Array, at: number): Format[] {
+    const found = this.formats.filter(({ signatures }) =>
+      signatures.some(([offset, bytes]) => matches(block, at + offset, bytes)),
+    )
+    if (found.length === 0 && this.hasText && isTextStart(block, at)) found.push(text)
+    return found
+  }
+}
+
+function matches(block: Uint8Array, at: number, bytes: string): boolean {
+  for (let index = 0; index < bytes.length; index++) if (block[at + index] !== bytes.charCodeAt(index)) return false
+  return true
+}
+
+function isTextStart(block: Uint8Array, at: number): boolean {
+  for (let index = 0; index < 16; index++) if (!isTextByte(block[at + index]!)) return false
+  return readsAsText(block.subarray(at, Math.min(block.length, at + 256)))
+}
+
+interface Carved {
+  readonly walk: Walk
+  readonly extents: readonly Extent[]
+}
+
+/** Follows each format that may begin there, in one stretch. */
+function carve(
+  image: ByteSource,
+  [start, length]: Extent,
+  formats: readonly Format[],
+  unitBytes: number,
+): Carved | null {
+  let best: Carved | null = null
+  for (const format of formats) {
+    const walk = format.walk(new Reader(sliceSource(image, start, length), unitBytes))
+    if (!walk) continue
+    const carved: Carved = { walk, extents: [[start, walk.bytes]] }
+    if (walk.whole !== 'partial') return carved
+    if (walk.breaksAt > (best?.walk.breaksAt ?? 0)) best = carved
+  }
+  return best
+}
+
+/** Where one broken file can be mended, all of them are tried; this many tries together. */
+const MOST_BROKEN = 5000
+
+/**
+ * Tries to join what broke, out of what is claimed by nothing: called when the whole image was looked at. Tells after
+ * each; those that are still broken and too short to be of use are left out.
+ */
+export function* mend(
+  image: ByteSource,
+  volumes: readonly Volume[],
+  items: readonly MediaItem[],
+  options: Pick<DeepOptions, 'isWhole'>,
+): Generator<{ readonly broken: MediaItem; readonly mended: MediaItem | null; readonly isKept: boolean }> {
+  const areas = areasOf(image, volumes, options.isWhole)
+  const taken = items.filter(({ content }) => content !== 'partial').flatMap(({ extents }) => extents)
+  for (const [index, broken] of items.filter(({ content }) => content === 'partial').entries()) {
+    const start = broken.extents[0]![0]
+    const unitBytes = unitAt(volumes, start)
+    const format = formatOfName(`x.${broken.extension}`)
+    const joined =
+      format && index < MOST_BROKEN
+        ? joinPieces(image, start, without(areas, taken, unitBytes), format, unitBytes)
+        : null
+    if (joined) taken.push(...joined.extents)
+    const isCovered = taken.some(([offset, length]) => start > offset && start < offset + length)
+    yield {
+      broken,
+      mended: joined ? itemOf(joined.walk, joined.extents, volumes) : null,
+      isKept: joined === null && broken.bytes >= LEAST_PARTIAL && !isCovered,
+    }
+  }
+}
+
+function unitAt(volumes: readonly Volume[], offset: number): number {
+  const volume = volumes.find(({ shape }) => offset >= shape.offset && offset < shape.offset + shape.bytes)
+  return volume?.fileSystem?.unitBytes ?? SECTOR_BYTES
+}
+
+function itemOf(walk: Walk, extents: readonly Extent[], volumes: readonly Volume[]): MediaItem {
+  const [start] = extents[0]!
+  const volume = volumes.find(({ shape }) => start >= shape.offset && start < shape.offset + shape.bytes)
+  return {
+    volume: volume?.shape.index ?? null,
+    path: null,
+    record: 'none',
+    created: null,
+    modified: null,
+    deleted: null,
+    bytes: walk.bytes,
+    mime: walk.mime,
+    extension: walk.extension,
+    type: walk.type,
+    foundBy: ['deep'],
+    content: walk.whole,
+    checks: [...walk.checks, ...(extents.length > 1 ? ['its pieces were joined where the structure proves it'] : [])],
+    extents,
+    source: null,
+  }
+}

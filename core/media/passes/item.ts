@@ -1,0 +1,24 @@
+import type { DataType } from '../../cases/data-types'
+import type { ByteSource, Extent } from '../source'
+import type { ContentState } from '../scan-report'
+
+/** Something that a pass has found. `content` says how whole it is, `checks` by what. */
+export interface MediaItem {
+  /** number of the volume it lies on; null outside of all */
+  readonly volume: number | null
+  readonly path: string | null
+  readonly record: 'present' | 'deleted' | 'none'
+  readonly created: string | null
+  readonly modified: string | null
+  readonly deleted: string | null
+  bytes: number
+  mime: string | null
+  extension: string
+  type: DataType
+  foundBy: ('quick' | 'deep')[]
+  content: ContentState
+  checks: string[]
+  extents: readonly Extent[]
+  /** its content, where that is not simply the bytes of its extents */
+  source: ByteSource | null
+}

@@ -1,0 +1,119 @@
+import type { Format, Walk } from '../formats/format'
+import { Reader } from '../reader'
+import { piecesSource, type ByteSource, type Extent } from '../source'
+
+/** How many places are tried for one file before it is given up, and how far from its first piece units are tried one by one. */
+const MOST_TRIES = 4000
+const NEAR_UNITS = 128
+const MOST_CUTS = 64
+const MOST_PIECE_BYTES = 256 * 1024 * 1024
+
+export interface Joined {
+  readonly walk: Walk
+  readonly extents: readonly Extent[]
+}
+
+/**
+ * Looks for the rest of a file that breaks, in what no whole item and no file system claims (`free`, in order): first as
+ * it goes on there, then cut after each unit where it may have been cut, and gone on with at the units near by and at the
+ * beginning of every free stretch. Only a join that the structure proves is answered. Sizes in bytes.
+ */
+export function joinPieces(
+  image: ByteSource,
+  start: number,
+  free: readonly Extent[],
+  format: Format,
+  unitBytes: number,
+): Joined | null {
+  const onward = restFrom(free, start)
+  if (onward.length === 0) return null
+  const source = piecesSource(image, onward)
+  const broken = format.walk(new Reader(source, unitBytes))
+  if (!broken) return null
+  if (broken.whole !== 'partial')
+    return broken.whole === 'intact' ? { walk: broken, extents: onImage(onward, [[0, broken.bytes]]) } : null
+  // Where a walk can not be gone on with in the middle, trying place after place would take it from the start each time.
+  if (broken.resume.length === 0) return null
+  const lastCut = Math.floor(broken.breaksAt / unitBytes)
+  const firstCut = Math.max(1, Math.ceil(Math.max(broken.provenTo, 1) / unitBytes), lastCut - MOST_CUTS)
+  let tries = 0
+  for (const place of placesToGoOn(free, start + lastCut * unitBytes, unitBytes)) {
+    const rest = restFrom(free, place)
+    for (let cut = lastCut; cut >= firstCut; cut--) {
+      if (++tries > MOST_TRIES) return null
+      const first = onImage(onward, [[0, cut * unitBytes]])
+      // What belongs to the first piece can not be the second too.
+      if (first.some(([offset, length]) => place >= offset && place < offset + length)) continue
+      const from = broken.resume.findLast(({ at }) => at <= cut * unitBytes)
+      const walk = format.walk(new Reader(piecesSource(image, [...first, ...rest]), unitBytes), from)
+      if (walk?.whole === 'intact' && walk.bytes > cut * unitBytes)
+        return { walk, extents: onImage([...first, ...rest], [[0, walk.bytes]]) }
+    }
+  }
+  return null
+}
+
+function* placesToGoOn(free: readonly Extent[], near: number, unitBytes: number): Iterable<number> {
+  for (let unit = 1; unit <= NEAR_UNITS; unit++)
+    for (const place of [near + unit * unitBytes, near - unit * unitBytes])
+      if (free.some(([offset, length]) => place >= offset && place < offset + length)) yield place
+  const byDistance = [...free].sort((a, b) => Math.abs(a[0] - near) - Math.abs(b[0] - near))
+  for (const [offset] of byDistance) yield offset
+}
+
+function restFrom(free: readonly Extent[], start: number): Extent[] {
+  const rest: Extent[] = []
+  let bytes = 0
+  for (const [offset, length] of free) {
+    if (offset + length <= start || bytes > MOST_PIECE_BYTES) continue
+    const from = Math.max(offset, start)
+    if (rest.length === 0 && from !== start) return []
+    rest.push([from, offset + length - from])
+    bytes += offset + length - from
+  }
+  return rest
+}
+
+/** Stretches of a space as stretches of the image that the space is cut from. */
+export function onImage(space: readonly Extent[], within: readonly Extent[]): Extent[] {
+  const found: Extent[] = []
+  for (const [offset, length] of within) {
+    let skip = offset
+    let left = length
+    for (const [from, long] of space) {
+      if (skip >= long) {
+        skip -= long
+        continue
+      }
+      const part = Math.min(long - skip, left)
+      if (part <= 0) break
+      const last = found.at(-1)
+      if (last && last[0] + last[1] === from + skip) found[found.length - 1] = [last[0], last[1] + part]
+      else found.push([from + skip, part])
+      left -= part
+      skip = 0
+      if (left === 0) break
+    }
+  }
+  return found
+}
+
+/** Stretches without those that are taken, cut to whole units. All in order of their offsets. */
+export function without(areas: readonly Extent[], taken: readonly Extent[], unitBytes: number): Extent[] {
+  const sorted = [...taken].sort((a, b) => a[0] - b[0])
+  const left: Extent[] = []
+  let next = 0
+  for (const [offset, length] of areas) {
+    const end = offset + length
+    let at = offset
+    while (next < sorted.length && sorted[next]![0] + sorted[next]![1] <= at) next++
+    for (let index = next; index < sorted.length && sorted[index]![0] < end; index++) {
+      const [from, long] = sorted[index]!
+      if (from > at) left.push([at, from - at])
+      // The rest of a file's last unit belongs to it.
+      at = Math.max(at, offset + Math.ceil((from + long - offset) / unitBytes) * unitBytes)
+    }
+    if (at < end) left.push([at, end - at])
+  }
+  return left
+}

@@ -1,0 +1,37 @@
+import type { MediaItem } from './item'
+
+/**
+ * One list out of what both passes found: content that begins where a record says that a file begins is that file, with
+ * its name. Where the record's own reading is not proved and the deep scan's is, the latter is taken.
+ */
+export function merged(quick: readonly MediaItem[], deep: readonly MediaItem[]): MediaItem[] {
+  const byStart = new Map<number, MediaItem[]>()
+  for (const item of quick) {
+    const start = item.extents[0]?.[0]
+    if (start !== undefined && start >= 0) byStart.set(start, [...(byStart.get(start) ?? []), item])
+  }
+  const all = [...quick]
+  for (const item of deep) {
+    const same = (byStart.get(item.extents[0]![0]) ?? []).find((one) => isSame(one, item))
+    if (!same) all.push(item)
+    else if (!same.foundBy.includes('deep')) join(same, item)
+  }
+  return all
+}
+
+/** A record and content that begin at one place are one where they agree in length or in kind. */
+function isSame(record: MediaItem, content: MediaItem): boolean {
+  if (record.bytes === content.bytes) return true
+  if (record.content === 'intact') return record.bytes > content.bytes || record.mime === content.mime
+  return record.mime === content.mime && content.content !== 'intact'
+}
+
+function join(record: MediaItem, content: MediaItem): void {
+  record.foundBy.push('deep')
+  if (record.content === 'intact' || content.content !== 'intact' || record.bytes !== content.bytes) return
+  record.content = 'intact'
+  record.extents = content.extents
+  record.source = null
+  record.mime = content.mime
+  record.checks = [...record.checks, ...content.checks]
+}

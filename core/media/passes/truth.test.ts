@@ -1,0 +1,84 @@
+import { describe, expect, it } from 'vitest'
+import { contentBytes, imageBytes, IMAGES, scanned, sha256, truthOf, type ImageName } from '../../testing/media-images'
+
+/** Files that a pass can not give, and why. */
+const LOST_TO_RECORDS: Partial<Record<ImageName, readonly string[]>> = {
+  // Its record was given to a file that was written later.
+  laptop: ['weir.jpg'],
+  // Deleting clears the block numbers, and there is no journal.
+  ext2: ['*'],
+}
+/** What lies in pieces, and which pieces the structure alone can not join. */
+const PIECES_FOUND: Partial<Record<ImageName, readonly string[]>> = {
+  recorder: ['weir.jpg', 'plan.png', 'letter.docx'],
+  'camera-card': ['LONG2.JPG'],
+}
+
+for (const name of IMAGES)
+  describe(`on ${name}`, () => {
+    const bytes = imageBytes(name)
+    const truth = truthOf(name)
+    const written = new Set(truth.files.map((file) => file.sha256))
+    const passes = {
+      quick: scanned(bytes, { pass: 'quick' }),
+      deep: scanned(bytes, { pass: 'deep' }),
+      both: scanned(bytes),
+    }
+    const found = Object.fromEntries(
+      Object.entries(passes).map(([pass, { items }]) => [
+        pass,
+        items
+          .filter(({ content }) => content !== 'overwritten')
+          .map((item) => ({ item, sha256: sha256(contentBytes(bytes, item)) })),
+      ]),
+    ) as Record<keyof typeof passes, { item: (typeof passes.quick.items)[number]; sha256: string }[]>
+    const gives = (pass: keyof typeof passes, checksum: string) => found[pass].some((one) => one.sha256 === checksum)
+
+    it.each(['quick', 'deep', 'both'] as const)('the %s pass calls nothing intact that was never written', (pass) => {
+      const wrong = found[pass].filter(
+        ({ item, sha256 }) => item.content === 'intact' && item.bytes > 0 && !written.has(sha256),
+      )
+      expect(wrong.map(({ item }) => [item.path, item.extents])).toEqual([])
+    })
+
+    it('what is there is told by its record, byte by byte', () => {
+      for (const file of truth.files.filter(({ state }) => state === 'present')) {
+        const own = found.quick.find(({ item }) => item.path === file.path && item.record === 'present')
+        expect(own, file.path).toMatchObject({ sha256: file.sha256, item: { bytes: file.bytes, content: 'intact' } })
+      }
+    })
+
+    it('what was deleted and not touched since is told by its record, byte by byte', () => {
+      const lost = LOST_TO_RECORDS[name] ?? []
+      for (const file of truth.files)
+        if (file.state === 'deleted' && file.held === 'whole' && !file.isForgotten) {
+          const isLost = lost.includes('*') || lost.some((one) => file.path.endsWith(one))
+          expect(gives('quick', file.sha256), `${file.path}, by records`).toBe(!isLost)
+        }
+    })
+
+    it('what still stands in one piece is found by its content, and once only', () => {
+      for (const file of truth.files)
+        if (file.state === 'deleted' && file.held === 'whole') {
+          expect(gives('both', file.sha256) || name === 'ext2', `${file.path}, by both`).toBe(true)
+          expect(found.both.filter((one) => one.sha256 === file.sha256).length, file.path).toBeLessThanOrEqual(1)
+        }
+    })
+
+    it('what lies in two pieces is joined where the structure proves it', () => {
+      for (const end of PIECES_FOUND[name] ?? []) {
+        const file = truth.files.find(({ path, state }) => path.endsWith(end) && state === 'deleted')!
+        expect(file.held, end).toBe('pieces')
+        expect(found.deep.find((one) => one.sha256 === file.sha256)?.item.content, end).toBe('intact')
+      }
+    })
+
+    it('what was written over is not told as whole', () => {
+      for (const file of truth.files.filter(
+        ({ held, isForgotten }) => (held === 'part' || held === 'gone') && !isForgotten,
+      ))
+        for (const { path, record, content, source, bytes: size } of passes.both.items)
+          if (path === file.path && record === 'deleted' && size === file.bytes && source === null)
+            expect(content, path).toMatch(/partial|overwritten/)
+    })
+  })

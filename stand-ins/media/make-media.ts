@@ -1,0 +1,346 @@
+// Makes the stand-in media and their truth with the ordinary file-system tools: `npm run media`, as root, on a machine
+// with dosfstools, mtools, exfatprogs, exfat-fuse, ntfs-3g, e2fsprogs, fdisk and ffmpeg. What it makes is committed.
+import { execFileSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import {
+  closeSync,
+  mkdirSync,
+  mkdtempSync,
+  openSync,
+  readFileSync,
+  rmSync,
+  truncateSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { gzipSync } from 'node:zlib'
+import { bitmap, clip, noise, oneOfEach, photo, prose, tune } from './content'
+import { Truth } from './truth'
+
+const OUT = join(import.meta.dirname, 'images')
+const work = mkdtempSync(join(tmpdir(), 'lantern-media-'))
+const run = (command: string, ...args: string[]) =>
+  execFileSync(command, args, {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, MTOOLS_SKIP_CHECK: '1', TZ: 'UTC' },
+  }).toString()
+
+type Bytes = Uint8Array
+
+/** A volume on which files are written and deleted by the ordinary tools, each told to the truth. */
+abstract class Volume {
+  readonly written = new Map<string, { bytes: Bytes; state: 'present' | 'deleted'; isForgotten: boolean }[]>()
+  constructor(
+    readonly image: string,
+    readonly offset: number,
+  ) {}
+
+  put(path: string, bytes: Bytes) {
+    this.write(path, bytes)
+    this.written.set(path, [...(this.written.get(path) ?? []), { bytes, state: 'present', isForgotten: false }])
+  }
+  delete(path: string) {
+    this.unlink(path)
+    this.written.get(path)!.at(-1)!.state = 'deleted'
+  }
+  forget() {
+    for (const files of this.written.values())
+      for (const file of files) Object.assign(file, { state: 'deleted', isForgotten: true })
+  }
+  putAll(files: Record<string, Bytes>, folder = '') {
+    for (const [name, bytes] of Object.entries(files)) this.put(folder + name, bytes)
+  }
+  abstract write(path: string, bytes: Bytes): void
+  abstract unlink(path: string): void
+  done(): void {}
+}
+
+/** FAT by mtools, since not every machine can mount it. */
+class FatVolume extends Volume {
+  private readonly folders = new Set<string>()
+  private get drive() {
+    return ['-i', this.offset > 0 ? `${this.image}@@${this.offset}` : this.image]
+  }
+  write(path: string, bytes: Bytes) {
+    const parts = path.split('/').slice(0, -1)
+    for (let depth = 1; depth <= parts.length; depth++) {
+      const folder = parts.slice(0, depth).join('/')
+      if (!this.folders.has(folder)) run('mmd', ...this.drive, `::${folder}`)
+      this.folders.add(folder)
+    }
+    const file = join(work, 'one')
+    writeFileSync(file, bytes)
+    run('mcopy', '-o', ...this.drive, file, `::${path}`)
+  }
+  unlink(path: string) {
+    run('mdel', ...this.drive, `::${path}`)
+  }
+  /** What is written next begins in the first free cluster: the note of where to go on is taken out. */
+  rewind() {
+    const image = openSync(this.image, 'r+')
+    writeSync(image, Buffer.from([255, 255, 255, 255]), 0, 4, this.offset + 512 + 492)
+    closeSync(image)
+  }
+}
+
+class MountedVolume extends Volume {
+  private readonly folder = mkdtempSync(join(work, 'at-'))
+  private loop = ''
+  constructor(
+    image: string,
+    offset: number,
+    bytes: number,
+    private readonly how: 'ntfs' | 'exfat' | 'ext',
+  ) {
+    super(image, offset)
+    this.loop = run('losetup', '-f', '--show', '-o', String(offset), '--sizelimit', String(bytes), image).trim()
+    this.mount()
+  }
+  mount() {
+    if (this.how === 'ntfs') run('ntfs-3g', '-o', 'streams_interface=none', this.loop, this.folder)
+    else if (this.how === 'exfat') run('mount.exfat-fuse', this.loop, this.folder)
+    else run('mount', this.loop, this.folder)
+  }
+  unmount() {
+    run('sync')
+    run('umount', this.folder)
+  }
+  /** what is deleted afterwards was on the medium before */
+  settle() {
+    this.unmount()
+    this.mount()
+  }
+  write(path: string, bytes: Bytes) {
+    mkdirSync(dirname(join(this.folder, path)), { recursive: true })
+    writeFileSync(join(this.folder, path), bytes)
+  }
+  unlink(path: string) {
+    rmSync(join(this.folder, path))
+  }
+  format(command: string, ...args: string[]) {
+    this.unmount()
+    run(command, ...args, this.loop)
+    this.forget()
+    this.mount()
+  }
+  override done() {
+    this.unmount()
+    run('losetup', '-d', this.loop)
+  }
+}
+
+function blank(name: string, bytes: number): string {
+  const path = join(work, name)
+  writeFileSync(path, '')
+  truncateSync(path, bytes)
+  return path
+}
+
+/** Looks for the bytes of each file in the image itself, and writes image and truth. */
+function keep(name: string, says: string, volumes: readonly Volume[]) {
+  for (const volume of volumes) volume.done()
+  const image = readFileSync(volumes[0]!.image)
+  const sectors = new Set<string>()
+  for (let at = 0; at < image.length; at += 512)
+    sectors.add(
+      createHash('md5')
+        .update(image.subarray(at, at + 512))
+        .digest('latin1'),
+    )
+  const held = (bytes: Bytes): 'whole' | 'pieces' | 'part' | 'gone' => {
+    if (image.includes(bytes)) return 'whole'
+    const all = Math.floor(bytes.length / 512)
+    let found = 0
+    for (let at = 0; at < all; at++)
+      if (
+        sectors.has(
+          createHash('md5')
+            .update(bytes.subarray(at * 512, at * 512 + 512))
+            .digest('latin1'),
+        )
+      )
+        found++
+    return found === all && all > 0 ? 'pieces' : found > 0 ? 'part' : 'gone'
+  }
+  const files = volumes.flatMap((volume) =>
+    [...volume.written].flatMap(([path, versions]) =>
+      versions.map(({ bytes, state, isForgotten }, at) => ({
+        path,
+        state: at < versions.length - 1 ? ('deleted' as const) : state,
+        bytes: bytes.length,
+        sha256: createHash('sha256').update(bytes).digest('hex'),
+        held: held(bytes),
+        isForgotten,
+      })),
+    ),
+  )
+  const truth = Truth.parse({ name, says, files })
+  mkdirSync(OUT, { recursive: true })
+  const packed = gzipSync(image, { level: 9 })
+  writeFileSync(join(OUT, `${name}.img.gz`), packed)
+  writeFileSync(join(OUT, `${name}.json`), `${JSON.stringify(truth, null, 1)}\n`)
+  console.log(`${name}: ${files.length} files, ${Math.round(packed.length / 1024)} kB`)
+}
+
+const MB = 1024 * 1024
+const partition = (image: string, script: string) =>
+  execFileSync('sfdisk', ['-q', image], { input: script, stdio: ['pipe', 'ignore', 'pipe'] })
+
+async function floppy() {
+  const image = blank('floppy.img', 1_474_560)
+  run('mkfs.fat', '-F', '12', '-n', 'OLD NOTES', image)
+  const volume = new FatVolume(image, 0)
+  volume.put('ledger.txt', prose(1, 3000))
+  volume.put('Harvest accounts of the mill.txt', prose(2, 9000))
+  volume.put('LETTERS/to the keeper.txt', prose(3, 1200))
+  volume.put('weir.jpg', await photo(4, 240))
+  volume.put('gate.png', await photo(5, 90, 'png'))
+  for (const path of ['Harvest accounts of the mill.txt', 'LETTERS/to the keeper.txt', 'weir.jpg']) volume.delete(path)
+  keep('floppy', 'FAT12, a few files deleted', [volume])
+}
+
+async function cards() {
+  // A card with an extended partition: FAT16 inside of it, FAT32 before it.
+  const image = blank('two-volumes.img', 56 * MB)
+  partition(
+    image,
+    'label: dos\n start=2048, size=73728, type=c\n start=77824, size=34816, type=5\n start=79872, size=32768, type=6\n',
+  )
+  run('mkfs.fat', '-F', '32', '-s', '1', '-n', 'FIELD CARD', '--offset', '2048', image, String(73728 / 2))
+  run('mkfs.fat', '-F', '16', '-n', 'SPARE', '--offset', '79872', image, String(32768 / 2))
+  const first = new FatVolume(image, 2048 * 512)
+  const all = await oneOfEach(40)
+  first.putAll(all, 'DCIM/100/')
+  for (const name of Object.keys(all)) first.delete(`DCIM/100/${name}`)
+  const second = new FatVolume(image, 79872 * 512)
+  second.putAll({ 'bell.wav': tune(8), 'mill.jpg': await photo(9, 420), 'stone.bmp': bitmap(10, 80) })
+  second.delete('mill.jpg')
+  second.delete('stone.bmp')
+  keep('two-volumes', 'a partition table with an extended partition; one of each format deleted from FAT32', [
+    first,
+    second,
+  ])
+}
+
+async function cameraCard() {
+  const image = blank('camera-card.img', 40 * MB)
+  partition(image, 'label: dos\n start=2048, type=c\n')
+  const sectors = 40 * 2048 - 2048
+  run('mkfs.fat', '-F', '32', '-s', '1', '-n', 'SURVEY', '--offset', '2048', image, String(sectors / 2))
+  const volume = new FatVolume(image, 2048 * 512)
+  for (let at = 1; at <= 30; at++)
+    volume.put(`DCIM/101SURV/SURV${String(at).padStart(4, '0')}.JPG`, await photo(100 + at, 360 + (at % 4) * 60))
+  for (let at = 1; at <= 3; at++)
+    volume.put(`DCIM/101SURV/SURV9${String(at).padStart(3, '0')}.MP4`, clip(20 + at, 'mp4', 3))
+  // Every other is deleted; what is written then lies in the gaps, in pieces.
+  for (let at = 2; at <= 12; at += 2) volume.delete(`DCIM/101SURV/SURV${String(at).padStart(4, '0')}.JPG`)
+  volume.rewind()
+  for (let at = 1; at <= 2; at++) volume.put(`DCIM/102SURV/LONG${at}.JPG`, await photo(200 + at, 900))
+  volume.put('DCIM/102SURV/LONG3.PNG', await photo(203, 260, 'png'))
+  for (let at = 14; at <= 24; at++) volume.delete(`DCIM/101SURV/SURV${String(at).padStart(4, '0')}.JPG`)
+  volume.delete('DCIM/101SURV/SURV9002.MP4')
+  volume.rewind()
+  volume.put('DCIM/103SURV/SURV0031.JPG', await photo(301, 420))
+  volume.delete('DCIM/102SURV/LONG2.JPG')
+  volume.delete('DCIM/102SURV/LONG3.PNG')
+  keep('camera-card', 'FAT32, half of its pictures deleted, some written over, some in pieces', [volume])
+}
+
+async function stick() {
+  const bytes = 24 * MB
+  const image = blank('stick.img', bytes)
+  run('mkfs.exfat', '-L', 'PATTERNS', image)
+  const volume = new MountedVolume(image, 0, bytes, 'exfat')
+  volume.putAll({
+    'patterns/nine patch.pdf': (await oneOfEach(60))['tolls.pdf']!,
+    'patterns/log cabin.jpg': await photo(61, 480),
+  })
+  const all = await oneOfEach(70)
+  volume.putAll(all, 'guild/')
+  volume.settle()
+  volume.format('mkfs.exfat', '-L', 'NEW STICK')
+  volume.putAll({
+    'raffle.txt': prose(71, 900),
+    'stall.jpg': await photo(72, 300),
+    'hall/plan of the hall in June.png': await photo(73, 120, 'png'),
+  })
+  volume.settle()
+  volume.delete('stall.jpg')
+  volume.delete('hall/plan of the hall in June.png')
+  keep('stick', 'exFAT, made anew once; two of the new files deleted', [volume])
+}
+
+async function laptop() {
+  const bytes = 48 * MB
+  const image = blank('laptop.img', bytes)
+  partition(image, 'label: gpt\n start=2048, size=94208, type=EBD0A0A2-B9E5-4433-87C0-68B6B72699C7, name="Quay"\n')
+  const [offset, size] = [2048 * 512, 94208 * 512]
+  const loop = run('losetup', '-f', '--show', '-o', String(offset), '--sizelimit', String(size), image).trim()
+  run('mkfs.ntfs', '-q', '-Q', '-F', '-L', 'Quay', loop)
+  run('losetup', '-d', loop)
+  const volume = new MountedVolume(image, offset, size, 'ntfs')
+  const old = await oneOfEach(80)
+  // The old documents lie further in than the new system reaches.
+  volume.write('System/old.dat', new Uint8Array(14 * MB))
+  volume.putAll(old, 'People/Hanna/Documents/')
+  volume.put('People/Hanna/small note.txt', prose(81, 400))
+  volume.settle()
+  volume.format('mkfs.ntfs', '-q', '-Q', '-F', '-L', 'Quay')
+  for (let at = 0; at < 12; at++) volume.put(`System/part-${at}.dat`, noise(800 + at, 40_000 + at * 1000))
+  const fresh = await oneOfEach(90)
+  volume.putAll(fresh, 'People/Hanna/Desk/')
+  volume.put('People/Hanna/Desk/short.txt', prose(91, 300))
+  volume.settle()
+  for (const name of [...Object.keys(fresh), 'short.txt']) volume.delete(`People/Hanna/Desk/${name}`)
+  volume.settle()
+  volume.put('System/late.dat', noise(899, 90_000))
+  keep('laptop', 'GPT with NTFS, the system installed again; then one of each format deleted', [volume])
+}
+
+async function server() {
+  for (const kind of ['ext2', 'ext3', 'ext4'] as const) {
+    const bytes = 24 * MB
+    const image = blank(`${kind}.img`, bytes)
+    run('mke2fs', '-q', '-t', kind, '-L', 'records', image)
+    const volume = new MountedVolume(image, 0, bytes, 'ext')
+    const all = await oneOfEach(kind === 'ext4' ? 120 : kind === 'ext3' ? 140 : 160)
+    volume.putAll(all, 'guild/records/')
+    volume.put('guild/minutes/march.txt', prose(121, 20_000))
+    volume.settle()
+    for (const name of Object.keys(all)) volume.delete(`guild/records/${name}`)
+    volume.settle()
+    volume.put('guild/minutes/april.txt', prose(122, 9000))
+    keep(kind === 'ext4' ? 'server' : kind, `${kind}, one of each format deleted`, [volume])
+  }
+}
+
+async function recorder() {
+  // Two recordings written at once lie in each other's pieces.
+  const image = blank('recorder.img', 40 * MB)
+  run('mkfs.fat', '-F', '32', '-s', '1', '-n', 'RECORDER', image)
+  const volume = new FatVolume(image, 0)
+  const whole = await oneOfEach(180)
+  const split = ['weir.jpg', 'plan.png', 'barge.mp4', 'letter.docx', 'tolls.pdf'] as const
+  for (const [at, name] of split.entries()) {
+    // A hole of half the file's size before one that stays; the file takes the first free clusters, and goes on behind.
+    const half = Math.floor(whole[name]!.length / 2 / 512) * 512
+    volume.put(`gap${at}.txt`, prose(190 + at, half))
+    volume.put(`stays${at}.txt`, prose(200 + at, 1500 + at * 512))
+    volume.delete(`gap${at}.txt`)
+    volume.rewind()
+    volume.put(name, whole[name]!)
+    volume.put(`after${at}.txt`, prose(210 + at, 700))
+  }
+  for (const name of split) volume.delete(name)
+  keep('recorder', 'FAT32, five files in two pieces each, deleted', [volume])
+}
+
+const made = { floppy, cards, cameraCard, stick, laptop, server, recorder }
+const wanted = process.argv.slice(2)
+try {
+  for (const [name, make] of Object.entries(made)) if (wanted.length === 0 || wanted.includes(name)) await make()
+} finally {
+  rmSync(work, { recursive: true, force: true })
+}
