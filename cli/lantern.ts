@@ -1,6 +1,7 @@
 import { Command } from 'commander'
 import { planCommand } from './plan'
 import { rowsCommand } from './rows'
+import { scanCommand, type ScanWords } from './scan'
 
 /** Exit code for input or words that can not be used. */
 export const UNUSABLE = 2
@@ -42,6 +43,35 @@ program
     const count = (state: string) => rows.filter((row) => row.state === state).length
     process.stderr.write(
       `${outcome.report.tables.length} ${outcome.report.tables.length === 1 ? 'table' : 'tables'}: ${count('live')} live rows, ${count('deleted')} deleted, ${count('earlier')} earlier versions\n`,
+    )
+  })
+
+program
+  .command('scan')
+  .description('read an image or a block device: what its records tell, and what is found by content')
+  .argument('<image>', 'disk image or block device; only read, never written')
+  .requiredOption('--report <file>', 'where the report is written (JSON)')
+  .option('--pass <pass>', 'quick (records), deep (content) or both', 'both')
+  .option('--types <list>', 'only these formats, such as jpeg,pdf')
+  .option('--shelf <folder>', 'copy what can be recovered there, with a manifest of checksums')
+  .option('--only <which>', 'deleted (and what has no record) or all', 'all')
+  .option('--whole', 'look for content also where something is in use')
+  .action((file: string, words: ScanWords) => {
+    let told = 0
+    const outcome = scanCommand(file, words, ({ pass, done, of, found }) => {
+      if (Date.now() < told + 500) return
+      told = Date.now()
+      process.stderr.write(`${pass} pass: ${Math.floor((done / Math.max(1, of)) * 100)} %, ${found} found\n`)
+    })
+    if ('faults' in outcome) {
+      for (const line of outcome.faults) process.stderr.write(`${line}\n`)
+      process.exitCode = UNUSABLE
+      return
+    }
+    const { items, warnings } = outcome.report
+    const count = (content: string) => items.filter((item) => item.content === content).length
+    process.stderr.write(
+      `${items.length} items: ${count('intact')} intact, ${count('unverified')} unverified, ${count('partial')} partial, ${count('overwritten')} overwritten; ${warnings.length} warnings\n`,
     )
   })
 

@@ -1,18 +1,8 @@
-import {
-  closeSync,
-  existsSync,
-  fstatSync,
-  openSync,
-  readFileSync,
-  readSync,
-  realpathSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs'
+import { existsSync, readFileSync, realpathSync, statSync, writeFileSync } from 'node:fs'
 import { basename, resolve } from 'node:path'
-import type { ByteSource } from '../core/media/source'
 import { rowsOf } from '../core/media/sqlite/rows'
 import type { RowsReport } from '../core/media/sqlite/rows-report'
+import { openFile, type OpenFile } from '../disk/file-source'
 
 export type RowsOutcome = { readonly report: RowsReport } | { readonly faults: readonly string[] }
 
@@ -33,7 +23,7 @@ export function rowsCommand(file: string, options: { readonly report: string }):
   if ('faults' in opened) return opened
   let report
   try {
-    report = rowsOf(opened.source, { wal: beside(`${file}-wal`), journal: beside(`${file}-journal`) })
+    report = rowsOf(opened, { wal: beside(`${file}-wal`), journal: beside(`${file}-journal`) })
   } finally {
     opened.close()
   }
@@ -46,28 +36,12 @@ export function rowsCommand(file: string, options: { readonly report: string }):
   return { report }
 }
 
-function openReadOnly(file: string): { source: ByteSource; close: () => void } | { faults: string[] } {
-  let descriptor: number
+function openReadOnly(file: string): OpenFile | { faults: string[] } {
   try {
-    descriptor = openSync(file, 'r')
+    return openFile(file)
   } catch {
     return { faults: [`${basename(file)}: can not be read`] }
   }
-  const { size } = fstatSync(descriptor)
-  const source: ByteSource = {
-    size,
-    read: (offset, length) => {
-      const bytes = new Uint8Array(Math.max(0, Math.min(length, size - offset)))
-      let have = 0
-      while (have < bytes.length) {
-        const more = readSync(descriptor, bytes, have, bytes.length - have, offset + have)
-        if (more === 0) break
-        have += more
-      }
-      return bytes.subarray(0, have)
-    },
-  }
-  return { source, close: () => closeSync(descriptor) }
 }
 
 function beside(file: string): Uint8Array | null {

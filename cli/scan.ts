@@ -1,0 +1,183 @@
+import { existsSync, realpathSync, statSync, writeFileSync, mkdirSync } from 'node:fs'
+import { basename, dirname, join, relative, resolve } from 'node:path'
+import { SafePaths } from '../core/finding/safe-path'
+import type { MediaItem } from '../core/media/passes/item'
+import {
+  contentOf,
+  formatsNamed,
+  reported,
+  scanImage,
+  type ScanOptions,
+  type ScanProgress,
+} from '../core/media/passes/scan'
+import { PatientSource } from '../core/media/patient-source'
+import type { ScanItem, ScanReport, ScanWarning } from '../core/media/scan-report'
+import { openFile } from '../disk/file-source'
+import { roomAt, sha256Of, writeItem } from '../disk/write-items'
+
+export interface ScanWords {
+  readonly report: string
+  readonly pass?: string
+  readonly types?: string
+  readonly shelf?: string
+  readonly only?: string
+  readonly whole?: boolean
+}
+
+export type ScanCommandOutcome = { readonly report: ScanReport } | { readonly faults: readonly string[] }
+
+/** Room that is left on the medium of a shelf, whatever is copied. */
+const SPARE_BYTES = 16 * 1024 * 1024
+
+/** Scans an image, writes the report and, where asked for, what can be recovered; or one clear line per fault. */
+export function scanCommand(
+  file: string,
+  words: ScanWords,
+  tell: (progress: ScanProgress) => void,
+): ScanCommandOutcome {
+  const options = optionsOf(words)
+  if ('faults' in options) return options
+  const fault = placeFault(file, words)
+  if (fault) return { faults: [fault] }
+  const began = performance.now()
+  let opened
+  try {
+    opened = openFile(file)
+  } catch (error) {
+    return { faults: [`${basename(file)}: can not be read (${(error as NodeJS.ErrnoException).code})`] }
+  }
+  try {
+    if (opened.size === 0) return { faults: [`${basename(file)}: is empty`] }
+    let bytesRead = 0
+    const image = new PatientSource({
+      size: opened.size,
+      read: (offset, length) => {
+        const bytes = opened.read(offset, length)
+        bytesRead += bytes.length
+        return bytes
+      },
+    })
+    const steps = scanImage(image, options)
+    let step = steps.next()
+    for (; !step.done; step = steps.next()) tell(step.value)
+    const { volumes, items, warnings } = step.value
+    const kept = words.shelf === undefined ? null : keep(image, items, words.shelf)
+    if (kept && 'faults' in kept) return kept
+    const report: ScanReport = {
+      format: 'russet-lantern/scan',
+      version: 1,
+      image: { name: basename(file), bytes: opened.size },
+      volumes: volumes.map(({ shape }) => shape),
+      items: kept ? kept.items : items.map((item, at) => reported(item, idOf(at), checksumOf(image, item))),
+      warnings: [...warnings, ...(kept?.warnings ?? [])],
+      stats: { bytesRead, seconds: (performance.now() - began) / 1000, unreadableBytes: image.unreadableBytes },
+    }
+    writeFileSync(words.report, `${JSON.stringify(report, null, 1)}\n`)
+    return { report }
+  } catch (error) {
+    const { code, path } = error as NodeJS.ErrnoException
+    if (code === undefined) throw error
+    return { faults: [`${basename(path ?? words.report)}: can not be written (${code})`] }
+  } finally {
+    opened.close()
+  }
+}
+
+function optionsOf({
+  pass = 'both',
+  only = 'all',
+  types,
+  whole = false,
+}: ScanWords): ScanOptions | { faults: string[] } {
+  if (pass !== 'quick' && pass !== 'deep' && pass !== 'both')
+    return { faults: [`--pass: ${pass} is none of quick, deep, both`] }
+  if (only !== 'deleted' && only !== 'all') return { faults: [`--only: ${only} is none of deleted, all`] }
+  if (types === undefined) return { pass, only, isWhole: whole, formats: null }
+  const named = types.split(',').map((word) => word.trim())
+  const { formats, unknown } = formatsNamed(named.filter((word) => word !== ''))
+  if (unknown.length > 0) return { faults: [`--types: ${unknown.join(', ')} is not known`] }
+  return formats.size === 0 ? { faults: ['--types: names none'] } : { pass, only, isWhole: whole, formats }
+}
+
+/** What must not be: nothing to read, or something written where it is read from. */
+function placeFault(file: string, { report, shelf }: ScanWords): string | null {
+  const name = basename(file)
+  if (!existsSync(file)) return `${name}: is not there`
+  const facts = statSync(file)
+  if (!facts.isFile() && !facts.isBlockDevice()) return `${name}: is no image and no block device`
+  if (real(report) === real(file)) return '--report: would be written over what is read'
+  if (!existsSync(dirname(resolve(report)))) return `${basename(report)}: can not be written (its folder is not there)`
+  if (shelf === undefined) return null
+  if (isWithin(real(shelf), real(file))) return '--shelf: lies inside of the source'
+  if (existsSync(shelf) && !statSync(shelf).isDirectory()) return '--shelf: is not a folder'
+  if (facts.isBlockDevice() && deviceOf(shelf) === facts.rdev) return '--shelf: lies on the source'
+  return null
+}
+
+function real(path: string): string {
+  const rest: string[] = []
+  let there = resolve(path)
+  while (!existsSync(there) && dirname(there) !== there) {
+    rest.unshift(basename(there))
+    there = dirname(there)
+  }
+  return join(realpathSync(there), ...rest)
+}
+
+const isWithin = (path: string, folder: string) =>
+  path === folder || (!relative(folder, path).startsWith('..') && relative(folder, path) !== '')
+
+function deviceOf(path: string): number {
+  let there = resolve(path)
+  while (!existsSync(there)) there = dirname(there)
+  return statSync(there).dev
+}
+
+const idOf = (at: number) => `i${at + 1}`
+
+const checksumOf = (image: PatientSource, item: MediaItem) =>
+  item.content === 'overwritten' ? null : sha256Of(contentOf(image, item))
+
+/** Copies all that can be recovered, with a manifest of checksums; refused before the first byte where there is no room. */
+function keep(
+  image: PatientSource,
+  items: readonly MediaItem[],
+  shelf: string,
+): { items: ScanItem[]; warnings: ScanWarning[] } | { faults: string[] } {
+  const wanted = items.filter(({ content }) => content !== 'overwritten')
+  const need = wanted.reduce((sum, item) => sum + contentOf(image, item).size, 0)
+  const room = roomAt(resolve(shelf)) - SPARE_BYTES
+  if (need > room)
+    return { faults: [`--shelf: ${need} bytes are to be written, and there is room for ${Math.max(0, room)}`] }
+  mkdirSync(shelf, { recursive: true })
+  const paths = new SafePaths(['manifest.json'])
+  const warnings: ScanWarning[] = []
+  const lines: object[] = []
+  const all = items.map((item, at): ScanItem => {
+    if (item.content === 'overwritten') return reported(item, idOf(at), null)
+    const names = item.path?.split('/') ?? ['found', item.extension, nameOf(item)]
+    const path = freePath(paths, shelf, names)
+    const { sha256, isVerified } = writeItem(shelf, path, contentOf(image, item))
+    if (!isVerified) warnings.push({ where: path, what: 'reads back otherwise than it was written' })
+    const told = reported(item, idOf(at), sha256)
+    const { extents, checks, content, record } = told
+    lines.push({ item: told.id, path, bytes: told.bytes, sha256, isVerified, record, content, extents, checks })
+    return told
+  })
+  writeFileSync(
+    join(shelf, 'manifest.json'),
+    `${JSON.stringify({ format: 'russet-lantern/shelf', version: 1, items: lines }, null, 1)}\n`,
+  )
+  return { items: all, warnings }
+}
+
+/** Something may lie on the shelf already: it stays as it is. */
+function freePath(paths: SafePaths, shelf: string, names: readonly string[]): string {
+  while (true) {
+    const path = paths.pathFor(names.slice(0, -1), names.at(-1)!)
+    if (!existsSync(join(shelf, path))) return path
+  }
+}
+
+/** Something without a name is called by where it begins. */
+const nameOf = (item: MediaItem) => `${(item.extents[0]?.[0] ?? 0).toString(16).padStart(12, '0')}.${item.extension}`

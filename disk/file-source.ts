@@ -1,0 +1,65 @@
+import { closeSync, fstatSync, openSync, readSync } from 'node:fs'
+import type { ByteSource } from '../core/media/source'
+import { UnreadableError } from '../core/media/patient-source'
+
+export interface OpenFile extends ByteSource {
+  close(): void
+}
+
+/** Faults of a medium as its driver tells them; anything else stops the reading. */
+const UNREADABLE = new Set(['EIO', 'EREMOTEIO', 'ENODATA', 'EILSEQ'])
+
+/**
+ * A file, a disk image or a block device as a source, opened for reading only. What the medium does not give out is told
+ * as unreadable. Throws what the system throws where it can not be opened.
+ */
+export function openFile(path: string): OpenFile {
+  const descriptor = openSync(path, 'r')
+  const facts = fstatSync(descriptor)
+  const size = facts.isBlockDevice() ? deviceBytes(descriptor) : facts.size
+  return {
+    size,
+    read: (offset, length) => {
+      const bytes = Buffer.allocUnsafeSlow(Math.max(0, Math.min(length, size - offset)))
+      let have = 0
+      while (have < bytes.length) {
+        const more = readSome(descriptor, bytes, have, offset)
+        if (more === 0) break
+        have += more
+      }
+      return new Uint8Array(bytes.buffer, bytes.byteOffset, have)
+    },
+    close: () => closeSync(descriptor),
+  }
+}
+
+function readSome(descriptor: number, bytes: Uint8Array, have: number, offset: number): number {
+  try {
+    return readSync(descriptor, bytes, have, bytes.length - have, offset + have)
+  } catch (error) {
+    if (UNREADABLE.has((error as NodeJS.ErrnoException).code ?? '')) throw new UnreadableError(offset, bytes.length)
+    throw error
+  }
+}
+
+/** A device tells no size; how far it can be read is found by halving. */
+function deviceBytes(descriptor: number): number {
+  const probe = Buffer.alloc(1)
+  const isThere = (offset: number) => {
+    try {
+      return readSync(descriptor, probe, 0, 1, offset) === 1
+    } catch (error) {
+      return UNREADABLE.has((error as NodeJS.ErrnoException).code ?? '')
+    }
+  }
+  if (!isThere(0)) return 0
+  let beyond = 512
+  while (beyond < 2 ** 52 && isThere(beyond)) beyond *= 2
+  let [low, high] = [Math.floor(beyond / 2), beyond]
+  while (high - low > 1) {
+    const middle = Math.floor((low + high) / 2)
+    if (isThere(middle)) low = middle
+    else high = middle
+  }
+  return high
+}
