@@ -104,7 +104,6 @@ class MountedVolume extends Volume {
     else run('mount', this.loop, this.folder)
   }
   unmount() {
-    run('sync')
     run('umount', this.folder)
   }
   /** what is deleted afterwards was on the medium before */

@@ -105,7 +105,7 @@ describe.each(STRUCTURES)('damage on %s from byte %i on', (name, from, length) =
         }),
         fc.nat(20),
         (changes, cut) => {
-          const undo = changes.map(([offset]) => [from + offset, image[from + offset]!] as const)
+          const before = changes.map(([offset]) => [from + offset, image[from + offset]!] as const)
           for (const [offset, value] of changes)
             image[from + offset] = value < 0 ? image[from + offset]! ^ (1 << (offset & 7)) : value
           try {
@@ -116,7 +116,7 @@ describe.each(STRUCTURES)('damage on %s from byte %i on', (name, from, length) =
                 for (const [offset, bytes] of record.extents) expect(offset >= -1 && bytes >= 0).toBe(true)
             }
           } finally {
-            for (const [offset, value] of [...undo].reverse()) image[offset] = value
+            for (const [offset, value] of [...before].reverse()) image[offset] = value
           }
         },
       ),
