@@ -49,12 +49,17 @@ export function scanCommand(
   try {
     if (opened.size === 0) return { faults: [`${basename(file)}: is empty`] }
     let bytesRead = 0
+    const counted = (bytes: Uint8Array) => {
+      bytesRead += bytes.length
+      return bytes
+    }
     const image = new PatientSource({
       size: opened.size,
-      read: (offset, length) => {
-        const bytes = opened.read(offset, length)
-        bytesRead += bytes.length
-        return bytes
+      read: (offset, length) => counted(opened.read(offset, length)),
+      readInto: (bytes, offset) => {
+        const have = opened.readInto!(bytes, offset)
+        bytesRead += have
+        return have
       },
     })
     const steps = scanImage(image, options)

@@ -17,18 +17,22 @@ export function openFile(path: string): OpenFile {
   const descriptor = openSync(path, 'r')
   const facts = fstatSync(descriptor)
   const size = facts.isBlockDevice() ? deviceBytes(descriptor) : facts.size
+  const readInto = (bytes: Uint8Array, offset: number) => {
+    let have = 0
+    while (have < bytes.length) {
+      const more = readSome(descriptor, bytes, have, offset)
+      if (more === 0) break
+      have += more
+    }
+    return have
+  }
   return {
     size,
     read: (offset, length) => {
       const bytes = Buffer.allocUnsafeSlow(Math.max(0, Math.min(length, size - offset)))
-      let have = 0
-      while (have < bytes.length) {
-        const more = readSome(descriptor, bytes, have, offset)
-        if (more === 0) break
-        have += more
-      }
-      return new Uint8Array(bytes.buffer, bytes.byteOffset, have)
+      return new Uint8Array(bytes.buffer, bytes.byteOffset, readInto(bytes, offset))
     },
+    readInto,
     close: () => closeSync(descriptor),
   }
 }

@@ -38,6 +38,18 @@ export class PatientSource implements ByteSource {
     return bytes
   }
 
+  readInto(bytes: Uint8Array, offset: number): number {
+    if (this.source.readInto && (this.bad.size === 0 || !this.touchesBad(offset, bytes.length)))
+      try {
+        return this.source.readInto(bytes, offset)
+      } catch (error) {
+        if (!(error instanceof UnreadableError)) throw error
+      }
+    const read = this.read(offset, bytes.length)
+    bytes.set(read)
+    return read.length
+  }
+
   /** bytes that could not be read so far */
   get unreadableBytes(): number {
     return this.unreadable().reduce((sum, [, length]) => sum + length, 0)

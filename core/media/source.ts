@@ -4,6 +4,8 @@ export interface ByteSource {
   readonly size: number
   /** the bytes from `offset` on; fewer than asked where the source ends */
   read(offset: number, length: number): Uint8Array
+  /** the same into bytes that are there already, for long passes: how many were read */
+  readInto?(bytes: Uint8Array, offset: number): number
 }
 
 /** A stretch of bytes of a source: where it begins and how long it is, in bytes. */

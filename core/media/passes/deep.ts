@@ -9,7 +9,8 @@ import type { MediaItem } from './item'
 import { joinPieces, without } from './join'
 
 const SECTOR_BYTES = 512
-const BLOCK_BYTES = 8 * 1024 * 1024
+/** So much at a time stays in the cache of the processor while it is looked at. */
+const BLOCK_BYTES = 1024 * 1024
 /** A broken one of which less could be followed is no find. */
 const LEAST_PARTIAL = 4096
 
@@ -39,12 +40,13 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
   const areas = areasOf(image, volumes, options.isWhole)
   let bytesRead = 0
   let skipTo = options.from ?? 0
+  const buffer = new Uint8Array(BLOCK_BYTES)
   for (const [offset, length] of areas) {
     const end = offset + length
     for (let at = offset; at < end; at += BLOCK_BYTES) {
       const size = Math.min(BLOCK_BYTES, end - at)
       if (at + size <= skipTo) continue
-      const block = image.read(at, size)
+      const block = blockAt(image, buffer, at, size)
       bytesRead += block.length
       const items: MediaItem[] = []
       for (const within of starts.in(block, Math.max(0, skipTo - at))) {
@@ -61,35 +63,58 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
   }
 }
 
+function blockAt(image: ByteSource, buffer: Uint8Array, at: number, size: number): Uint8Array {
+  if (!image.readInto) return image.read(at, size)
+  return buffer.subarray(0, image.readInto(buffer.subarray(0, size), at))
+}
+
 const firstPiece = (extents: readonly Extent[]) => extents[0]?.[1] ?? SECTOR_BYTES
 
 /** Tells at which sectors of a block a known format may begin. */
 class Starts {
-  /** by the first two bytes: whether some format can begin so */
+  /** by the first two bytes: 1 where some format may begin so, 2 where only text may, 0 where nothing does */
   private readonly pairs = new Uint8Array(65_536)
   private readonly hasText: boolean
+  private readonly byPair = new Map<number, Format[]>()
 
-  constructor(private readonly formats: readonly Format[]) {
+  constructor(formats: readonly Format[]) {
     this.hasText = formats.includes(text)
-    for (const { signatures } of formats)
-      for (const [at, bytes] of signatures)
-        if (at === 0) this.pairs[bytes.charCodeAt(0) | (bytes.charCodeAt(1) << 8)] = 1
-        // The length of a box before its name; no first box is larger than sixteen million bytes.
-        else for (let second = 0; second < 256; second++) this.pairs[second << 8] = 1
+    if (this.hasText)
+      for (let pair = 0; pair < 65_536; pair++) if (mayBeginText(pair & 255, pair >> 8)) this.pairs[pair] = 2
+    for (const format of formats)
+      for (const [at, bytes] of format.signatures) {
+        // The length of a box stands before its name; no first box is larger than sixteen million bytes.
+        const pairs =
+          at === 0
+            ? [bytes.charCodeAt(0) | (bytes.charCodeAt(1) << 8)]
+            : Array.from({ length: 256 }, (_, second) => second << 8)
+        for (const pair of pairs) {
+          this.pairs[pair] = 1
+          const own = this.byPair.get(pair) ?? []
+          if (!own.includes(format)) this.byPair.set(pair, [...own, format])
+        }
+      }
   }
 
   *in(block: Uint8Array, from: number): Iterable<number> {
     const first = Math.ceil(from / SECTOR_BYTES) * SECTOR_BYTES
-    const { pairs, hasText } = this
+    const { pairs } = this
     for (let at = first; at + 16 <= block.length; at += SECTOR_BYTES) {
-      const pair = block[at]! | (block[at + 1]! << 8)
-      if (pairs[pair] === 1 && (pair !== 0 || block[at + 4] !== 0) && this.formatsAt(block, at).length > 0) yield at
-      else if (hasText && isTextStart(block, at)) yield at
+      // Nearly every sector of noise or nothing is passed over by this one look.
+      const kind = pairs[block[at]! | (block[at + 1]! << 8)]!
+      if (kind === 0) continue
+      if (
+        kind === 1
+          ? (block[at] !== 0 || block[at + 4]! >= 0x61) && this.formatsAt(block, at).length > 0
+          : isTextStart(block, at)
+      )
+        yield at
     }
   }
 
   formatsAt(block: Uint8Array, at: number): Format[] {
-    const found = this.formats.filter(({ signatures }) =>
+    const own = this.byPair.get(block[at]! | (block[at + 1]! << 8)) ?? []
+    const found = own.filter(({ signatures }) =>
       signatures.some(([offset, bytes]) => matches(block, at + offset, bytes)),
     )
     if (found.length === 0 && this.hasText && isTextStart(block, at)) found.push(text)
@@ -102,7 +127,22 @@ function matches(block: Uint8Array, at: number, bytes: string): boolean {
   return true
 }
 
+/** 1 for a letter, digit, blank or sign, 2 for what may begin a character of several bytes. */
+const IS_PLAIN = Uint8Array.from({ length: 256 }, (_, byte) =>
+  isTextByte(byte) && byte < 0x80 ? 1 : byte >= 0xc2 && byte < 0xf5 ? 2 : 0,
+)
+
+const mayBeginText = (first: number, second: number) =>
+  (IS_PLAIN[first] === 1 && IS_PLAIN[second] === 1) || (IS_PLAIN[first] === 2 && (second & 0xc0) === 0x80)
+
+/** Told first by four plain bytes, or a character of several, so that noise costs next to nothing. */
 function isTextStart(block: Uint8Array, at: number): boolean {
+  const isPlain =
+    IS_PLAIN[block[at]!] === 1 &&
+    IS_PLAIN[block[at + 1]!] === 1 &&
+    IS_PLAIN[block[at + 2]!] === 1 &&
+    IS_PLAIN[block[at + 3]!] === 1
+  if (!isPlain && !(IS_PLAIN[block[at]!] === 2 && (block[at + 1]! & 0xc0) === 0x80)) return false
   for (let index = 0; index < 16; index++) if (!isTextByte(block[at + index]!)) return false
   return readsAsText(block.subarray(at, Math.min(block.length, at + 256)))
 }
