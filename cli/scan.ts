@@ -5,6 +5,7 @@ import type { MediaItem } from '../core/media/passes/item'
 import {
   contentOf,
   formatsNamed,
+  markUnreadable,
   reported,
   scanImage,
   type ScanOptions,
@@ -73,7 +74,7 @@ export function scanCommand(
       version: 1,
       image: { name: basename(file), bytes: opened.size },
       volumes: volumes.map(({ shape }) => shape),
-      items: kept ? kept.items : items.map((item, at) => reported(item, idOf(at), checksumOf(image, item))),
+      items: kept ? kept.items : items.map((item, at) => told(image, item, at)),
       warnings: [...warnings, ...(kept?.warnings ?? [])],
       stats: { bytesRead, seconds: (performance.now() - began) / 1000, unreadableBytes: image.unreadableBytes },
     }
@@ -138,10 +139,19 @@ function deviceOf(path: string): number {
   return statSync(there).dev
 }
 
+function told(image: PatientSource, item: MediaItem, at: number): ScanItem {
+  const sha256 = checksumOf(image, item)
+  return reported(item, idOf(at), sha256)
+}
+
 const idOf = (at: number) => `i${at + 1}`
 
-const checksumOf = (image: PatientSource, item: MediaItem) =>
-  item.content === 'overwritten' ? null : sha256Of(contentOf(image, item))
+function checksumOf(image: PatientSource, item: MediaItem): string | null {
+  if (item.content === 'overwritten') return null
+  const sha256 = sha256Of(contentOf(image, item))
+  markUnreadable(image, item)
+  return sha256
+}
 
 /** Copies all that can be recovered, with a manifest of checksums; refused before the first byte where there is no room. */
 function keep(
@@ -163,6 +173,7 @@ function keep(
     const names = item.path?.split('/') ?? ['found', item.extension, nameOf(item)]
     const path = freePath(paths, shelf, names)
     const { sha256, isVerified } = writeItem(shelf, path, contentOf(image, item))
+    markUnreadable(image, item)
     if (!isVerified) warnings.push({ where: path, what: 'reads back otherwise than it was written' })
     const told = reported(item, idOf(at), sha256)
     const { extents, checks, content, record } = told

@@ -40,6 +40,7 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
   const areas = areasOf(image, volumes, options.isWhole)
   let bytesRead = 0
   let skipTo = options.from ?? 0
+  let fitsTo = 0
   const buffer = new Uint8Array(BLOCK_BYTES)
   for (const [offset, length] of areas) {
     const end = offset + length
@@ -52,11 +53,15 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
       for (const within of starts.in(block, Math.max(0, skipTo - at))) {
         const start = at + within
         if (start < skipTo) continue
+        const isInOther = start < fitsTo
+        // What only fits may hide the beginning of another file; that would begin with a cluster, as files do.
+        if (isInOther && (start - unitsFromAt(volumes, start)) % unitAt(volumes, start) !== 0) continue
         const found = carve(image, [start, end - start], starts.formatsAt(block, within), unitAt(volumes, start))
-        if (!found) continue
+        if (!found || (isInOther && (found.walk.whole === 'partial' || isText(found.walk.mime)))) continue
         items.push(itemOf(found.walk, found.extents, volumes))
         // Inside of a whole file nothing else begins; a broken one may hold the beginnings of others.
-        if (found.walk.whole !== 'partial') skipTo = Math.max(skipTo, start + firstPiece(found.extents))
+        if (found.walk.whole === 'intact') skipTo = Math.max(skipTo, start + found.walk.bytes)
+        if (found.walk.whole === 'unverified') fitsTo = Math.max(fitsTo, start + found.walk.bytes)
       }
       yield { at: at + size, bytesRead, items }
     }
@@ -68,7 +73,7 @@ function blockAt(image: ByteSource, buffer: Uint8Array, at: number, size: number
   return buffer.subarray(0, image.readInto(buffer.subarray(0, size), at))
 }
 
-const firstPiece = (extents: readonly Extent[]) => extents[0]?.[1] ?? SECTOR_BYTES
+const isText = (mime: string | null) => mime?.startsWith('text/') === true || mime === 'message/rfc822'
 
 /** Tells at which sectors of a block a known format may begin. */
 class Starts {
@@ -184,7 +189,10 @@ export function* mend(
   options: Pick<DeepOptions, 'isWhole'>,
 ): Generator<{ readonly broken: MediaItem; readonly mended: MediaItem | null; readonly isKept: boolean }> {
   const areas = areasOf(image, volumes, options.isWhole)
-  const taken = items.filter(({ content }) => content !== 'partial').flatMap(({ extents }) => extents)
+  // What was told as text by its statistics may be the rest of a file that has a structure.
+  const taken = items
+    .filter(({ content, mime }) => content !== 'partial' && !isText(mime))
+    .flatMap(({ extents }) => extents)
   for (const [index, broken] of items.filter(({ content }) => content === 'partial').entries()) {
     const start = broken.extents[0]![0]
     const unitBytes = unitAt(volumes, start)
@@ -201,6 +209,11 @@ export function* mend(
       isKept: joined === null && broken.bytes >= LEAST_PARTIAL && !isCovered,
     }
   }
+}
+
+function unitsFromAt(volumes: readonly Volume[], offset: number): number {
+  const volume = volumes.find(({ shape }) => offset >= shape.offset && offset < shape.offset + shape.bytes)
+  return volume?.fileSystem?.unitsFrom ?? volume?.shape.offset ?? 0
 }
 
 function unitAt(volumes: readonly Volume[], offset: number): number {

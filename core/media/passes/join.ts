@@ -30,8 +30,8 @@ export function joinPieces(
   const source = piecesSource(image, onward)
   const broken = format.walk(new Reader(source, unitBytes))
   if (!broken) return null
-  if (broken.whole !== 'partial')
-    return broken.whole === 'intact' ? { walk: broken, extents: onImage(onward, [[0, broken.bytes]]) } : null
+  // Around what is in use it goes on as its own lengths say: enough to be told, and called no more than it is.
+  if (broken.whole !== 'partial') return { walk: broken, extents: onImage(onward, [[0, broken.bytes]]) }
   // Where a walk can not be gone on with in the middle, trying place after place would take it from the start each time.
   if (broken.resume.length === 0) return null
   const lastCut = Math.floor(broken.breaksAt / unitBytes)

@@ -47,6 +47,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       deep.push(...step.items)
       yield { pass: 'deep', done: step.at, of: image.size, found: deep.length }
     }
+    image.retry()
     // The records say of more places that they are taken by something whole.
     const replaced = new Map<MediaItem, MediaItem | null>()
     for (const { broken, mended, isKept } of mend(image, volumes, [...provenOf(quick), ...deep], options)) {
@@ -54,7 +55,12 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       else if (!isKept) replaced.set(broken, null)
       yield { pass: 'deep', done: image.size, of: image.size, found: deep.length }
     }
-    deep = deep.flatMap((item) => (replaced.has(item) ? (replaced.get(item) ?? []) : item))
+    const joined = [...replaced.values()].flatMap((item) => (item ? item.extents.slice(1) : []))
+    const isRest = ({ record, extents: [first] }: MediaItem) =>
+      record === 'none' && joined.some(([offset, length]) => first![0] >= offset && first![0] < offset + length)
+    deep = deep
+      .filter((item) => replaced.has(item) || !isRest(item))
+      .flatMap((item) => (replaced.has(item) ? (replaced.get(item) ?? []) : item))
   }
   const items = merged(quick, deep).filter((item) => isWanted(item, options))
   const told = volumes.flatMap(({ shape, fileSystem }) =>
@@ -112,6 +118,14 @@ export function formatsNamed(words: readonly string[]): { formats: Set<string>; 
 /** The content of an item, to be read. */
 export function contentOf(image: ByteSource, item: MediaItem): ByteSource {
   return item.source ?? piecesSource(image, item.extents)
+}
+
+/** To be asked once all of an item was read: whether the medium gave all of it. What it did not give is not whole. */
+export function markUnreadable(image: PatientSource, item: MediaItem): void {
+  const isRead = item.extents.every(([offset, length]) => offset === HOLE || image.isReadable(offset, length))
+  if (isRead || item.content === 'overwritten') return
+  item.content = 'partial'
+  item.checks.push('some of its place on the medium can not be read')
 }
 
 /** An item as the report tells it. */

@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import { contentBytes, imageBytes, IMAGES, scanned, sha256, truthOf, type ImageName } from '../../testing/media-images'
+import { PatientSource, UnreadableError } from '../patient-source'
+import {
+  ALL,
+  contentBytes,
+  imageBytes,
+  IMAGES,
+  scanned,
+  sha256,
+  truthOf,
+  type ImageName,
+} from '../../testing/media-images'
+import { contentOf, markUnreadable, scanImage } from './scan'
 
 /** Files that a pass can not give, and why. */
 const LOST_TO_RECORDS: Partial<Record<ImageName, readonly string[]>> = {
@@ -8,7 +19,9 @@ const LOST_TO_RECORDS: Partial<Record<ImageName, readonly string[]>> = {
   // Deleting clears the block numbers, and there is no journal.
   ext2: ['*'],
 }
-/** What lies in pieces, and which pieces the structure alone can not join. */
+/** What lies in pieces, and whose lengths lead around what is in use. */
+const PIECES_JOINED: Partial<Record<ImageName, readonly string[]>> = { recorder: ['barge.mp4', 'tolls.pdf'] }
+/** Those of which the structure proves every byte as well. */
 const PIECES_FOUND: Partial<Record<ImageName, readonly string[]>> = {
   recorder: ['weir.jpg', 'plan.png', 'letter.docx'],
   'camera-card': ['LONG2.JPG'],
@@ -73,6 +86,13 @@ for (const name of IMAGES)
       }
     })
 
+    it('what goes on around something that is in use is told as no more than fitting', () => {
+      for (const end of PIECES_JOINED[name] ?? []) {
+        const file = truth.files.find(({ path, state }) => path.endsWith(end) && state === 'deleted')!
+        expect(found.deep.find((one) => one.sha256 === file.sha256)?.item, end).toMatchObject({ content: 'unverified' })
+      }
+    })
+
     it('what was written over is not told as whole', () => {
       for (const file of truth.files.filter(
         ({ held, isForgotten }) => (held === 'part' || held === 'gone') && !isForgotten,
@@ -82,3 +102,30 @@ for (const name of IMAGES)
             expect(content, path).toMatch(/partial|overwritten/)
     })
   })
+
+describe('a medium with a bad sector', () => {
+  it('gives what it can; what lies there is partial, not whole', () => {
+    const bytes = imageBytes('floppy')
+    const ledger = scanned(bytes, { pass: 'quick' }).items.find(({ path }) => path === 'ledger.txt')!
+    const bad = ledger.extents[0]![0] + 512
+    const image = new PatientSource({
+      size: bytes.length,
+      read: (offset, length) => {
+        if (offset < bad + 512 && offset + length > bad) throw new UnreadableError(offset, length)
+        return bytes.subarray(offset, offset + length)
+      },
+    })
+    const steps = scanImage(image, ALL)
+    let step = steps.next()
+    while (!step.done) step = steps.next()
+    const { items, warnings } = step.value
+    for (const item of items) {
+      const content = contentOf(image, item)
+      content.read(0, content.size)
+      markUnreadable(image, item)
+    }
+    expect(items.find(({ path }) => path === 'ledger.txt')).toMatchObject({ content: 'partial' })
+    expect(items.filter(({ content }) => content === 'intact').length).toBeGreaterThan(1)
+    expect(warnings).toContainEqual({ where: `byte ${bad}`, what: '512 bytes can not be read' })
+  })
+})

@@ -1,0 +1,102 @@
+// npm run fuzz: mutated inputs for every parser of media, with what went wrong and the seed that repeats it.
+import { FORMATS, formatOfName } from '../core/media/formats/registry'
+import { findVolumes } from '../core/media/partitions/volumes'
+import { readRecords } from '../core/media/passes/quick'
+import { Reader } from '../core/media/reader'
+import { bytesSource } from '../core/media/source'
+import { fileOf, imageBytes, truthOf, type ImageName } from '../core/testing/media-images'
+import { chances } from '../stand-ins/content/chance'
+
+const RUNS = Number(process.argv[2] ?? 20_000)
+const FIRST_SEED = Number(process.argv[3] ?? 1)
+const MOST_MS = 2000
+const MOST_BYTES = 256 * 1024 * 1024
+
+/** Changes of a few bytes, stretches that are copied, cleared or cut off: written into `bytes`, answers how long it is now. */
+function mutate(bytes: Uint8Array, seed: number, from: number, length: number): number {
+  const chance = chances(seed)
+  const at = () => from + Math.floor(chance() * length)
+  for (let change = Math.floor(chance() * 24); change >= 0; change--) {
+    const kind = chance()
+    const place = at()
+    if (kind < 0.5) bytes[place] = [0, 1, 0x7f, 0x80, 0xff][Math.floor(chance() * 5)]!
+    else if (kind < 0.75) bytes[place] = bytes[place]! ^ (1 << Math.floor(chance() * 8))
+    else if (kind < 0.85)
+      bytes.fill(chance() < 0.5 ? 0 : 0xff, place, Math.min(from + length, place + Math.floor(chance() * 64)))
+    else bytes.copyWithin(place, at(), Math.min(bytes.length, at() + 32))
+  }
+  return chance() < 0.2 ? from + Math.floor(chance() * length) + 1 : bytes.length
+}
+
+let failures = 0
+/** Runs a parser on so many mutated copies of an input; one line for it, and one for each failure. */
+function fuzz(
+  name: string,
+  input: Uint8Array,
+  parse: (bytes: Uint8Array) => void,
+  [from, length] = [0, input.length],
+  runs = RUNS,
+) {
+  const bytes = input.slice()
+  let slowest = 0
+  const before = process.memoryUsage().arrayBuffers
+  let most = 0
+  for (let seed = FIRST_SEED; seed < FIRST_SEED + runs; seed++) {
+    const size = mutate(bytes, seed, from, length)
+    const began = performance.now()
+    try {
+      parse(bytes.subarray(0, size))
+    } catch (error) {
+      failures++
+      console.log(`${name}, seed ${seed}: ${(error as Error).stack?.split('\n').slice(0, 3).join(' ')}`)
+    }
+    const took = performance.now() - began
+    slowest = Math.max(slowest, took)
+    if (took > MOST_MS) {
+      failures++
+      console.log(`${name}, seed ${seed}: took ${Math.round(took)} ms`)
+    }
+    if (seed % 64 === 0) most = Math.max(most, process.memoryUsage().arrayBuffers - before)
+    bytes.set(input.subarray(from, from + length), from)
+  }
+  if (most > MOST_BYTES) {
+    failures++
+    console.log(`${name}: took ${Math.round(most / 1e6)} MB`)
+  }
+  console.log(`${name}: ${runs} inputs, slowest ${Math.round(slowest)} ms`)
+}
+
+const walk = (bytes: Uint8Array) => {
+  for (const format of FORMATS) {
+    const told = format.walk(new Reader(bytesSource(bytes)))
+    if (told && (told.bytes < 0 || told.bytes > bytes.length))
+      throw new Error(`${format.id} tells of ${told.bytes} bytes of ${bytes.length}`)
+  }
+}
+for (const { path } of truthOf('two-volumes').files.filter((file) => file.path.startsWith('DCIM')))
+  fuzz(`${formatOfName(path)?.id ?? '?'} (${path})`, fileOf('two-volumes', path), walk)
+
+/** Where the structures of a volume lie: only these are mutated. */
+const VOLUMES: readonly (readonly [ImageName, number, number])[] = [
+  ['floppy', 0, 16_384],
+  ['two-volumes', 0, 512],
+  ['two-volumes', 2048 * 512, 400_000],
+  ['stick', 0, 2_200_000],
+  ['laptop', 0, 33_792],
+  ['laptop', 2048 * 512, 400_000],
+  ['server', 1024, 700_000],
+  ['ext3', 1024, 300_000],
+  ['ext2', 1024, 300_000],
+]
+for (const [name, from, length] of VOLUMES)
+  fuzz(
+    `volumes of ${name} from ${from}`,
+    imageBytes(name),
+    (bytes) => {
+      for (const { fileSystem } of findVolumes(bytesSource(bytes)).volumes) if (fileSystem) readRecords(fileSystem)
+    },
+    [from, length],
+  )
+
+console.log(failures === 0 ? 'Nothing went wrong.' : `${failures} failures`)
+process.exitCode = failures === 0 ? 0 : 1
