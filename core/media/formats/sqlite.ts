@@ -19,14 +19,18 @@ export const sqlite: Format = {
     const pages = reader.u32be(28)
     const isPageCountSound = pages > 0 && reader.u32be(24) === reader.u32be(92)
     if (!isPageCountSound)
-      return partial(KIND, { provenTo: 100, breaksAt: pageBytes, why: 'its header does not tell how long it is' })
+      return partial(KIND, {
+        provenTo: 100,
+        breaksAt: Math.min(pageBytes, reader.size),
+        why: 'its header does not tell how long it is',
+      })
     const bytes = pages * pageBytes
     if (bytes > reader.size) return partial(KIND, { provenTo: 100, breaksAt: reader.size, why: 'it is cut off' })
     const broken = firstBroken(reader, pageBytes, pages)
     if (broken > 0)
       return partial(KIND, {
         provenTo: pageBytes,
-        breaksAt: (broken - 1) * pageBytes,
+        breaksAt: Math.min(reader.size, (broken - 1) * pageBytes),
         why: `page ${broken} is no page of a tree`,
       })
     return unverified(KIND, bytes, 'its header tells as many pages as there are, and its trees can be followed')

@@ -18,9 +18,9 @@ export interface Proof {
 
 /** Holds content against the structure of its format, which its name or its beginning tells. `unitBytes`: in what pieces the volume gives its room out. */
 export function prove(content: ByteSource, name: string, unitBytes: number): Proof {
-  const sample = content.read(0, Math.min(SAMPLE_BYTES, content.size))
-  const isNothing = sample.length > 0 && sample.every((byte) => byte === 0)
   const reader = new Reader(content, unitBytes)
+  const sample = reader.bytes(0, Math.min(SAMPLE_BYTES, content.size))
+  const isNothing = sample.length > 0 && sample.every((byte) => byte === 0)
   const own = formatOfName(name)
   const walk = walkAs(reader, own) ?? walkAsAny(reader, own)
   if (!walk) {

@@ -114,34 +114,43 @@ class Exfat implements FileSystem {
 
   private fileOf(set: EntrySet, path: string, isDeleted: boolean): FileRecord {
     const need = Math.ceil(set.bytes / this.unitBytes)
-    const facts = {
+    const told = (
+      extents: readonly Extent[],
+      otherExtents: readonly (readonly Extent[])[],
+      isChainRecorded: boolean,
+      fault: string | null,
+    ): FileRecord => ({
       path,
-      record: isDeleted ? ('deleted' as const) : ('present' as const),
+      record: isDeleted ? 'deleted' : 'present',
       bytes: set.bytes,
       created: set.created,
       modified: set.modified,
       deleted: null,
+      extents,
+      otherExtents,
+      isChainRecorded,
       content: null,
-    }
+      fault,
+    })
     const isInside = this.isCluster(set.cluster) && set.cluster + need - 2 <= this.geometry.clusters
     const straight = isInside ? this.straightExtents(set) : []
     if (need === 0 || set.isContiguous || (isDeleted && need === 1)) {
       const fault = need > 0 && straight.length === 0 ? 'it lies outside of the volume' : null
       if (fault && !isDeleted) this.warn(path, fault)
-      return { ...facts, extents: straight, otherExtents: [], isChainRecorded: true, fault }
+      return told(straight, [], true, fault)
     }
     const clusters = this.chain(set.cluster, path, need + 1, isDeleted)
     const isWhole = clusters.length === need
     if (!isDeleted) {
       if (!isWhole) this.warn(path, `its chain of clusters ${clusters.length < need ? 'breaks off' : 'is too long'}`)
       const fault = clusters.length < need ? 'its chain of clusters breaks off' : null
-      return { ...facts, extents: this.extentsOf(clusters, set), otherExtents: [], isChainRecorded: true, fault }
+      return told(this.extentsOf(clusters, set), [], true, fault)
     }
     // The table may have been cleared or used again since; the structure has to say which reading is right.
     const guesses = [isWhole ? this.extentsOf(clusters, set) : null, this.freeFrom(set, need), straight]
     const [extents = [], ...otherExtents] = guesses.filter((one) => one !== null && one.length > 0) as Extent[][]
     const fault = extents.length === 0 ? 'it lies outside of the volume' : null
-    return { ...facts, extents, otherExtents, isChainRecorded: false, fault }
+    return told(extents, otherExtents, false, fault)
   }
 
   private freeFrom(set: EntrySet, need: number): Extent[] | null {

@@ -9,6 +9,15 @@ import { readInode, runsOf, type BlockRun, type Inode } from './inode'
 import { bytesOfCopy, readJournal, type BlockCopy } from './journal'
 import { ROOT_INODE } from './layout'
 
+/** Content that is kept in an inode: in the place of its block numbers, and in an attribute; null where some is missing. */
+function keptContent({ size, block, inlineRest }: Inode): Uint8Array | null {
+  if (size > block.length + inlineRest.length) return null
+  const content = new Uint8Array(size)
+  content.set(block.subarray(0, size))
+  if (size > block.length) content.set(inlineRest.subarray(0, size - block.length), block.length)
+  return content
+}
+
 const MOST_DEPTH = 128
 const MOST_FOLDER_BYTES = 64 * 1024 * 1024
 const MOST_JOURNAL_BYTES = 4 * 2 ** 30
@@ -97,7 +106,7 @@ class Ext implements FileSystem {
     record: 'present' | 'deleted',
     deleted: string | null,
   ): FileRecord {
-    const isKept = inode.isInline && inode.size <= inode.block.length
+    const kept = inode.isInline ? keptContent(inode) : null
     return {
       path,
       record,
@@ -105,11 +114,11 @@ class Ext implements FileSystem {
       created: inode.created,
       modified: inode.modified,
       deleted,
-      extents: isKept ? [] : this.extentsOf(runs, inode.size),
+      extents: inode.isInline ? [] : this.extentsOf(runs, inode.size),
       otherExtents: [],
       isChainRecorded: true,
-      content: isKept ? bytesSource(inode.block.subarray(0, inode.size)) : null,
-      fault: inode.isInline && !isKept ? 'part of it is kept in attributes of its inode, which are not read' : null,
+      content: kept && bytesSource(kept),
+      fault: inode.isInline && !kept ? 'some of its content should be in its inode, and is not' : null,
     }
   }
 

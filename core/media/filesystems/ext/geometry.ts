@@ -32,6 +32,9 @@ export function readSuper(reader: Reader, at: number): Geometry | null {
   if (shift > 6 || inodesPerGroup === 0 || blocksPerGroup === 0) return null
   const blockBytes = 1024 << shift
   const incompatible = u32(SUPER.incompatible)
+  // A bitmap is one block: no group has more than it can tell of.
+  const mostPerGroup = blockBytes * 8
+  if (blocksPerGroup > mostPerGroup || blocksPerGroup < 64 || inodesPerGroup > mostPerGroup) return null
   const isWide = (incompatible & FEATURE.wide) !== 0
   const inodeBytes = u32(SUPER.revision) === 0 ? 128 : reader.u16le(at + SUPER.inodeBytes)
   if (inodeBytes < 128 || inodeBytes > blockBytes || (inodeBytes & (inodeBytes - 1)) !== 0) return null
@@ -42,6 +45,7 @@ export function readSuper(reader: Reader, at: number): Geometry | null {
   const descriptorBytes = isWide ? Math.max(32, reader.u16le(at + SUPER.descriptorBytes)) : 32
   if (descriptorBytes > 1024) return null
   const groupCount = Math.ceil((blocks - firstDataBlock) / blocksPerGroup)
+  if (firstDataBlock > 1 || groupCount * inodesPerGroup * inodeBytes > reader.size) return null
   return {
     blockBytes,
     blocks,

@@ -1,4 +1,4 @@
-import { EXTENT, INODE, INODE_FLAG, MODE } from './layout'
+import { ATTRIBUTES, EXTENT, INODE, INODE_FLAG, MODE } from './layout'
 
 export interface Inode {
   readonly isFile: boolean
@@ -14,6 +14,8 @@ export interface Inode {
   readonly isEncrypted: boolean
   /** the sixty bytes of block numbers, of an extent tree's root, or of content that is kept in the inode */
   readonly block: Uint8Array
+  /** what follows of content that is kept in the inode */
+  readonly inlineRest: Uint8Array
 }
 
 /** Reads an inode out of its bytes; null where nothing was ever written to it. */
@@ -44,7 +46,27 @@ export function readInode(bytes: Uint8Array): Inode | null {
     isInline: (flags & INODE_FLAG.inline) !== 0,
     isEncrypted: (flags & INODE_FLAG.encrypted) !== 0,
     block: bytes.slice(INODE.block, INODE.block + INODE.blockBytes),
+    inlineRest: inlineRest(bytes, view, extra),
   }
+}
+
+/** What of inline content does not fit into the inode's own sixty bytes stands in an attribute behind them (4.5, 3.8). */
+function inlineRest(bytes: Uint8Array, view: DataView, extra: number): Uint8Array {
+  const head = 128 + extra
+  const none = new Uint8Array(0)
+  if (head + 4 > bytes.length || view.getUint32(head, true) !== ATTRIBUTES.magic) return none
+  const first = head + 4
+  for (let at = first; at + ATTRIBUTES.name <= bytes.length && view.getUint32(at, true) !== 0;) {
+    const nameBytes = bytes[at]!
+    const isData =
+      bytes[at + 1] === ATTRIBUTES.system && nameBytes === 4 && view.getUint32(at + ATTRIBUTES.name) === 0x64617461
+    if (isData) {
+      const from = first + view.getUint16(at + ATTRIBUTES.value, true)
+      return bytes.slice(from, from + view.getUint32(at + ATTRIBUTES.valueBytes, true))
+    }
+    at += (ATTRIBUTES.name + nameBytes + 3) & ~3
+  }
+  return none
 }
 
 /** So many blocks of a file from one on; `physical` null where they were reserved and never written. */

@@ -58,6 +58,9 @@ export const MODE = { mask: 0xf000, file: 0x8000, folder: 0x4000 } as const
 export const INODE_FLAG = { extents: 0x80000, inline: 0x10000000, encrypted: 0x800 } as const
 export const ROOT_INODE = 2
 
+/** Attributes that are kept in the inode, and the name under which inline content goes on ("data" of the system). */
+export const ATTRIBUTES = { magic: 0xea020000, system: 7, value: 2, valueBytes: 8, name: 16 } as const
+
 /** A node of an extent tree: its header and entries are twelve bytes each (4.4). */
 export const EXTENT = { magic: 0xf30a, entries: 2, most: 4, depth: 6, bytes: 12 } as const
 

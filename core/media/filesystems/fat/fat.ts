@@ -101,21 +101,15 @@ class Fat implements FileSystem {
       this.warn(path, `its chain of clusters ${clusters.length < need ? 'breaks off' : 'is longer than the file'}`)
     const extents = this.extentsOf(clusters, entry.size)
     const fault = clusters.length < need ? 'its chain of clusters breaks off' : null
-    return { ...this.facts(entry, path), record: 'present', extents, otherExtents: [], isChainRecorded: true, fault }
+    return fileRecord(entry, path, 'present', extents, [], true, fault)
   }
 
   private deletedFile(entry: FolderEntry, path: string): FileRecord {
     const guesses = this.guesses(entry)
     const [extents = [], ...otherExtents] = guesses
     const isOneCluster = entry.size <= this.unitBytes
-    return {
-      ...this.facts(entry, path),
-      record: 'deleted',
-      extents,
-      otherExtents,
-      isChainRecorded: isOneCluster && guesses.length <= 1,
-      fault: extents.length === 0 && entry.size > 0 ? 'its first cluster lies outside of the volume' : null,
-    }
+    const fault = extents.length === 0 && entry.size > 0 ? 'its first cluster lies outside of the volume' : null
+    return fileRecord(entry, path, 'deleted', extents, otherExtents, isOneCluster && guesses.length <= 1, fault)
   }
 
   /**
@@ -160,11 +154,6 @@ class Fat implements FileSystem {
     return left === 0 && !this.allocated.has(start - 2) ? extents : null
   }
 
-  private facts(entry: FolderEntry, path: string) {
-    const { size: bytes, created, modified } = entry
-    return { path, bytes, created, modified, deleted: null, content: null }
-  }
-
   private extentsOf(clusters: readonly number[], bytes: number): Extent[] {
     return joinedExtents(
       clusters.map((cluster): Extent => [this.unitsFrom + (cluster - 2) * this.unitBytes, this.unitBytes]),
@@ -203,6 +192,30 @@ class Fat implements FileSystem {
 
   private warn(where: string, what: string): void {
     if (this.warnings.length < 1000) this.warnings.push({ where, what })
+  }
+}
+
+function fileRecord(
+  { size, created, modified }: FolderEntry,
+  path: string,
+  record: 'present' | 'deleted',
+  extents: readonly Extent[],
+  otherExtents: readonly (readonly Extent[])[],
+  isChainRecorded: boolean,
+  fault: string | null,
+): FileRecord {
+  return {
+    path,
+    record,
+    bytes: size,
+    created,
+    modified,
+    deleted: null,
+    extents,
+    otherExtents,
+    isChainRecorded,
+    content: null,
+    fault,
   }
 }
 

@@ -81,6 +81,7 @@ class Ntfs implements FileSystem {
   private readonly mftExtents: readonly Extent[]
   private readonly folders = new Map<number, Known>()
   private isSomeRecordReused = false
+  private recent: { from: number; bytes: Uint8Array } | null = null
 
   constructor(
     private readonly volume: ByteSource,
@@ -106,28 +107,27 @@ class Ntfs implements FileSystem {
 
   *files(): Iterable<FileRecord> {
     const count = Math.floor(this.mft.size / this.geometry.recordBytes)
-    const waiting: { record: MftRecord; number: number; names: Name[] }[] = []
-    const extensions = new Map<number, Attribute[]>()
-    // Folders and records that go on elsewhere are known only after all records were read once.
-    for (const [number, record] of this.records(count)) {
+    const extensions = new Map<number, number[]>()
+    // Folders and records that go on elsewhere are known only after all records were read once. Nothing of the others is
+    // kept from that, so that their number does not matter.
+    for (const [number, record] of this.records(count, (goesOn, isFolder) => isFolder && !goesOn)) {
       if (record.base !== 0) {
         if (number >= MFT_RECORD.firstOfFiles) {
           const own = extensions.get(record.base) ?? []
-          own.push(...record.attributes)
+          own.push(number)
           extensions.set(record.base, own)
         }
         continue
       }
       if (record.sequence > (record.isInUse ? 1 : 2) && number >= MFT_RECORD.firstOfFiles)
         this.isSomeRecordReused = true
-      const names = namesOf(record.attributes)
-      if (record.isFolder && names[0])
-        this.folders.set(number, { name: names[0], sequence: record.sequence, isInUse: record.isInUse })
-      if (!record.isFolder && number >= MFT_RECORD.firstOfFiles) waiting.push({ record, number, names })
+      const [name] = record.isFolder ? namesOf(record.attributes) : []
+      if (name) this.folders.set(number, { name, sequence: record.sequence, isInUse: record.isInUse })
     }
-    for (const { record, number, names } of waiting) {
+    for (const [number, record] of this.records(count, (goesOn, isFolder) => !goesOn && !isFolder)) {
+      if (record.base !== 0 || record.isFolder || number < MFT_RECORD.firstOfFiles) continue
       const attributes = this.withList(record, extensions.get(number) ?? [])
-      const name = names[0] ?? namesOf(attributes)[0]
+      const [name] = namesOf(attributes)
       const path = name ? this.pathOf(name) : record.isInUse ? null : `record ${number}`
       if (path === null || path.startsWith('$Extend/')) continue
       yield* this.filesOf(record, attributes, path, number)
@@ -174,7 +174,7 @@ class Ntfs implements FileSystem {
     if (first.content) {
       const at = this.placeOfRecord(number)
       const extents: Extent[] = at !== null && first.bytes > 0 ? [[at + first.contentAt, first.bytes]] : []
-      return { bytes: first.bytes, extents, content: bytesSource(first.content), isEncrypted, fault: null }
+      return { bytes: first.bytes, extents, content: this.kept(number, first), isEncrypted, fault: null }
     }
     let next = 0
     let fault: string | null = null
@@ -214,6 +214,17 @@ class Ntfs implements FileSystem {
     return { bytes, extents, content: null, isEncrypted, fault }
   }
 
+  /** Content that is kept in a record, read from there when it is wanted. */
+  private kept(number: number, { id, bytes }: Attribute): ByteSource {
+    return {
+      size: bytes,
+      read: (offset, length) => {
+        const own = this.record(number)?.attributes.find((one) => one.id === id && one.type === TYPE.data)
+        return own?.content?.subarray(offset, Math.min(bytes, offset + length)) ?? new Uint8Array(0)
+      },
+    }
+  }
+
   private extentOf({ cluster, count }: Run): Extent {
     const { clusterBytes } = this.geometry
     return cluster === null
@@ -222,10 +233,11 @@ class Ntfs implements FileSystem {
   }
 
   /** The attributes of a record, with those that lie in other records since it was full. */
-  private withList(record: MftRecord, extensions: readonly Attribute[]): readonly Attribute[] {
+  private withList(record: MftRecord, extensions: readonly number[]): readonly Attribute[] {
     const list = record.attributes.find(({ type }) => type === TYPE.list)
     if (!list) return record.attributes
-    if (extensions.length > 0) return [...record.attributes, ...extensions]
+    if (extensions.length > 0)
+      return [...record.attributes, ...extensions.flatMap((other) => this.record(other)?.attributes ?? [])]
     const bytes = list.content ?? this.contentOf(list, list.runs).read(0, Math.min(list.bytes, MOST_LIST_BYTES))
     const all = [...record.attributes]
     for (const other of recordsInList(bytes)) {
@@ -259,7 +271,7 @@ class Ntfs implements FileSystem {
       [mirrorCluster * clusterBytes, '$MFTMirr'],
     ] as const) {
       if (!Number.isSafeInteger(at)) continue
-      const record = readRecord(Uint8Array.from(this.volume.read(at, recordBytes)), sectorBytes)
+      const record = readRecord(this.volume.read(at, recordBytes).slice(), sectorBytes)
       const data = record?.attributes.filter(({ type, name }) => type === TYPE.data && name === '') ?? []
       if (data.length === 0) {
         this.warn(where, 'its first record is damaged')
@@ -290,19 +302,22 @@ class Ntfs implements FileSystem {
     for (const number of recordsInList(bytes)) {
       if (number === 0) continue
       const known = piecesSource(this.volume, extentsOf(parts))
-      const other = readRecord(Uint8Array.from(known.read(number * recordBytes, recordBytes)), sectorBytes)
+      const other = readRecord(known.read(number * recordBytes, recordBytes).slice(), sectorBytes)
       parts.push(...(other?.attributes.filter(({ type, name }) => type === TYPE.data && name === '') ?? []))
     }
     return extentsOf(parts)
   }
 
-  private *records(count: number): Iterable<[number, MftRecord]> {
+  private *records(
+    count: number,
+    isWanted: (goesOn: boolean, isFolder: boolean) => boolean,
+  ): Iterable<[number, MftRecord]> {
     const { recordBytes, sectorBytes } = this.geometry
     const perBatch = Math.max(1, Math.floor(BATCH_BYTES / recordBytes))
     for (let from = 0; from < count; from += perBatch) {
-      const batch = Uint8Array.from(this.mft.read(from * recordBytes, Math.min(perBatch, count - from) * recordBytes))
+      const batch = this.mft.read(from * recordBytes, Math.min(perBatch, count - from) * recordBytes).slice()
       for (let at = 0; at + recordBytes <= batch.length; at += recordBytes) {
-        const record = readRecord(batch.subarray(at, at + recordBytes), sectorBytes)
+        const record = readRecord(batch.subarray(at, at + recordBytes), sectorBytes, isWanted)
         if (record) yield [from + at / recordBytes, record]
       }
     }
@@ -310,7 +325,13 @@ class Ntfs implements FileSystem {
 
   private record(number: number): MftRecord | null {
     const { recordBytes, sectorBytes } = this.geometry
-    return readRecord(Uint8Array.from(this.mft.read(number * recordBytes, recordBytes)), sectorBytes)
+    const perBatch = Math.max(1, Math.floor(BATCH_BYTES / recordBytes))
+    const from = Math.floor(number / perBatch) * perBatch
+    // Records are mostly asked for in order: their neighbours are read along with them.
+    if (this.recent?.from !== from)
+      this.recent = { from, bytes: this.mft.read(from * recordBytes, perBatch * recordBytes) }
+    const at = (number - from) * recordBytes
+    return readRecord(this.recent.bytes.slice(at, at + recordBytes), sectorBytes)
   }
 
   private placeOfRecord(number: number): number | null {
