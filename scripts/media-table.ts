@@ -44,7 +44,7 @@ for (const name of IMAGES) {
       ),
   )
   const system = passes[0]!.volumes.map(({ shape }) => shape.fileSystem).join(', ')
-  const written = new Set(truth.files.map((file) => file.sha256))
+  const written = new Set([...truth.ballast, ...truth.files.map((file) => file.sha256)])
   const own = countOf(systems, `${system} (${name})`)
   own.wrong = given
     .flatMap((map) => [...map])

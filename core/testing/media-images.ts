@@ -20,6 +20,9 @@ export const IMAGES = [
   'ext3',
   'ext2',
   'recorder',
+  'odd-ntfs',
+  'odd-exfat',
+  'odd-ext4',
 ] as const
 export type ImageName = (typeof IMAGES)[number]
 

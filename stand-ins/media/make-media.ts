@@ -9,6 +9,7 @@ import {
   openSync,
   readFileSync,
   rmSync,
+  statfsSync,
   truncateSync,
   writeFileSync,
   writeSync,
@@ -21,6 +22,7 @@ import { Truth } from './truth'
 
 const OUT = join(import.meta.dirname, 'images')
 const work = mkdtempSync(join(tmpdir(), 'lantern-media-'))
+const sha256 = (bytes: Bytes) => createHash('sha256').update(bytes).digest('hex')
 const run = (command: string, ...args: string[]) =>
   execFileSync(command, args, {
     stdio: ['ignore', 'pipe', 'pipe'],
@@ -31,6 +33,7 @@ type Bytes = Uint8Array
 
 /** A volume on which files are written and deleted by the ordinary tools, each told to the truth. */
 abstract class Volume {
+  readonly ballast = new Set<string>()
   readonly written = new Map<string, { bytes: Bytes; state: 'present' | 'deleted'; isForgotten: boolean }[]>()
   constructor(
     readonly image: string,
@@ -48,6 +51,11 @@ abstract class Volume {
   forget() {
     for (const files of this.written.values())
       for (const file of files) Object.assign(file, { state: 'deleted', isForgotten: true })
+  }
+  /** something that only takes room */
+  fill(path: string, bytes: Bytes) {
+    this.write(path, bytes)
+    this.ballast.add(sha256(bytes))
   }
   putAll(files: Record<string, Bytes>, folder = '') {
     for (const [name, bytes] of Object.entries(files)) this.put(folder + name, bytes)
@@ -79,14 +87,15 @@ class FatVolume extends Volume {
   }
   /** What is written next begins in the first free cluster: the note of where to go on is taken out. */
   rewind() {
-    const image = openSync(this.image, 'r+')
-    writeSync(image, Buffer.from([255, 255, 255, 255]), 0, 4, this.offset + 512 + 492)
-    closeSync(image)
+    const { image, offset } = this
+    const file = openSync(image, 'r+')
+    writeSync(file, Buffer.from([255, 255, 255, 255]), 0, 4, offset + 512 + 492)
+    closeSync(file)
   }
 }
 
 class MountedVolume extends Volume {
-  private readonly folder = mkdtempSync(join(work, 'at-'))
+  readonly folder = mkdtempSync(join(work, 'at-'))
   private loop = ''
   constructor(
     image: string,
@@ -99,7 +108,7 @@ class MountedVolume extends Volume {
     this.mount()
   }
   mount() {
-    if (this.how === 'ntfs') run('ntfs-3g', '-o', 'streams_interface=none', this.loop, this.folder)
+    if (this.how === 'ntfs') run('ntfs-3g', '-o', 'streams_interface=none,compression', this.loop, this.folder)
     else if (this.how === 'exfat') run('mount.exfat-fuse', this.loop, this.folder)
     else run('mount', this.loop, this.folder)
   }
@@ -117,6 +126,22 @@ class MountedVolume extends Volume {
   }
   unlink(path: string) {
     rmSync(join(this.folder, path))
+  }
+  makeFolder(path: string) {
+    mkdirSync(join(this.folder, path))
+  }
+  room(): number {
+    const { folder } = this
+    const { bavail, bsize } = statfsSync(folder)
+    return bavail * bsize
+  }
+  /** Writes only some stretches of a file; the rest is a hole. */
+  putSparse(path: string, stretches: readonly (readonly [at: number, bytes: Bytes])[]) {
+    const { folder } = this
+    const file = openSync(join(folder, path), 'w')
+    for (const [at, bytes] of stretches) writeSync(file, bytes, 0, bytes.length, at)
+    closeSync(file)
+    this.written.set(path, [{ bytes: readFileSync(join(folder, path)), state: 'present', isForgotten: false }])
   }
   format(command: string, ...args: string[]) {
     this.unmount()
@@ -169,13 +194,13 @@ function keep(name: string, says: string, volumes: readonly Volume[]) {
         path,
         state: at < versions.length - 1 ? ('deleted' as const) : state,
         bytes: bytes.length,
-        sha256: createHash('sha256').update(bytes).digest('hex'),
+        sha256: sha256(bytes),
         held: held(bytes),
         isForgotten,
       })),
     ),
   )
-  const truth = Truth.parse({ name, says, files })
+  const truth = Truth.parse({ name, says, files, ballast: volumes.flatMap(({ ballast }) => [...ballast]) })
   mkdirSync(OUT, { recursive: true })
   const packed = gzipSync(image, { level: 9 })
   writeFileSync(join(OUT, `${name}.img.gz`), packed)
@@ -282,7 +307,7 @@ async function laptop() {
   const volume = new MountedVolume(image, offset, size, 'ntfs')
   const old = await oneOfEach(80)
   // The old documents lie further in than the new system reaches.
-  volume.write('System/old.dat', new Uint8Array(14 * MB))
+  volume.fill('System/old.dat', new Uint8Array(14 * MB))
   volume.putAll(old, 'People/Hanna/Documents/')
   volume.put('People/Hanna/small note.txt', prose(81, 400))
   volume.settle()
@@ -336,7 +361,58 @@ async function recorder() {
   keep('recorder', 'FAT32, five files in two pieces each, deleted', [volume])
 }
 
-const made = { floppy, cards, cameraCard, stick, laptop, server, recorder }
+/** What file systems do beside plain files: pieces, holes, compression, content that is kept in the record. */
+async function odd() {
+  const kinds = [
+    { name: 'odd-ntfs', how: 'ntfs', make: (loop: string) => run('mkfs.ntfs', '-q', '-Q', '-F', '-c', '1024', loop) },
+    { name: 'odd-exfat', how: 'exfat', make: (loop: string) => run('mkfs.exfat', '-c', '4K', loop) },
+    {
+      name: 'odd-ext4',
+      how: 'ext',
+      make: (loop: string) => run('mke2fs', '-q', '-t', 'ext4', '-b', '1024', '-O', 'inline_data', loop),
+    },
+  ] as const
+  for (const [at, { name, how, make }] of kinds.entries()) {
+    const bytes = 12 * MB
+    const image = blank(`${name}.img`, bytes)
+    const loop = run('losetup', '-f', '--show', image).trim()
+    make(loop)
+    run('losetup', '-d', loop)
+    const volume = new MountedVolume(image, 0, bytes, how)
+    volume.put('kept in the record.txt', prose(400 + at, 48))
+    volume.put('kept in the record and behind it.txt', prose(410 + at, 110))
+    volume.putSparse('holes.bin', [
+      [100_000, noise(420 + at, 3000)],
+      [900_000, noise(430 + at, 10)],
+    ])
+    if (how === 'ntfs') {
+      volume.makeFolder('packed')
+      run('setfattr', '-h', '-v', '0x00000800', '-n', 'system.ntfs_attrib_be', join(volume.folder, 'packed'))
+      for (const [index, size] of [3000, 70_000, 200_001].entries())
+        volume.put(`packed/text ${index}.txt`, prose(440 + index, size))
+      volume.put('packed/noise.dat', noise(450, 66_000))
+    }
+    volume.settle()
+    // Small files fill the volume; what is written into the gaps between them lies in many pieces.
+    const small: string[] = []
+    for (let index = 0; volume.room() > 700_000; index++) {
+      small.push(`small/${index}`)
+      volume.fill(`small/${index}`, Buffer.alloc(how === 'exfat' ? 4096 : 9000, 1 + (index % 7)))
+    }
+    for (const path of small.filter((_, index) => index % 2 === 0).slice(0, 160)) volume.unlink(path)
+    volume.settle()
+    volume.fill('fill', new Uint8Array(650_000))
+    volume.put('pieces.jpg', await photo(460 + at, 1500))
+    volume.put('lost pieces.png', await photo(470 + at, 300, 'png'))
+    volume.put('Ünter uns – ein langer Name mit Zeichen, die nicht jeder hat (2).txt', prose(480 + at, 1500))
+    volume.settle()
+    volume.delete('lost pieces.png')
+    if (how === 'ntfs') volume.delete('packed/text 2.txt')
+    keep(name, 'pieces, holes, content in the record, and where there is compression, that', [volume])
+  }
+}
+
+const made = { floppy, cards, cameraCard, stick, laptop, server, recorder, odd }
 const wanted = process.argv.slice(2)
 try {
   for (const [name, make] of Object.entries(made)) if (wanted.length === 0 || wanted.includes(name)) await make()

@@ -4,6 +4,8 @@ import { z } from 'zod'
 export const Truth = z.object({
   name: z.string(),
   says: z.string(),
+  /** checksums of what was written only to take room */
+  ballast: z.array(z.string()).default([]),
   files: z.array(
     z.object({
       path: z.string(),

@@ -25,7 +25,7 @@ export const ogg: Format = {
       let length = 27 + segments
       for (const size of reader.bytes(at + 27, segments)) length += size
       if (!reader.has(at, length)) return broken('a page is cut off', reader.size)
-      const page = reader.bytes(at, length).slice()
+      const page = new Uint8Array(reader.bytes(at, length))
       page.fill(0, 22, 26)
       if (crc32Forward(page) !== reader.u32le(at + 22)) return broken('the checksum of a page is wrong', at + length)
       const [stream, number, flags] = [reader.u32le(at + 14), reader.u32le(at + 18), reader.u8(at + 5)]

@@ -28,7 +28,7 @@ function tableAt(reader: Reader, sector: number, sectorBytes: number): Gpt | nul
   const at = sector * sectorBytes
   const headerBytes = reader.u32le(at + GPT_HEADER.headerBytes)
   if (sector < 1 || !reader.is(at, GPT_HEADER.signature) || headerBytes < 92 || headerBytes > sectorBytes) return null
-  const header = reader.bytes(at, headerBytes).slice()
+  const header = new Uint8Array(reader.bytes(at, headerBytes))
   const checksum = reader.u32le(at + GPT_HEADER.headerChecksum)
   header.fill(0, GPT_HEADER.headerChecksum, GPT_HEADER.headerChecksum + 4)
   if (crc32(header) !== checksum || reader.u64le(at + GPT_HEADER.ownSector) !== sector) return null

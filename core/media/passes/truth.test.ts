@@ -31,7 +31,7 @@ for (const name of IMAGES)
   describe(`on ${name}`, () => {
     const bytes = imageBytes(name)
     const truth = truthOf(name)
-    const written = new Set(truth.files.map((file) => file.sha256))
+    const written = new Set([...truth.ballast, ...truth.files.map((file) => file.sha256)])
     const passes = {
       quick: scanned(bytes, { pass: 'quick' }),
       deep: scanned(bytes, { pass: 'deep' }),
@@ -127,5 +127,22 @@ describe('a medium with a bad sector', () => {
     expect(items.find(({ path }) => path === 'ledger.txt')).toMatchObject({ content: 'partial' })
     expect(items.filter(({ content }) => content === 'intact').length).toBeGreaterThan(1)
     expect(warnings).toContainEqual({ where: `byte ${bad}`, what: '512 bytes can not be read' })
+  })
+})
+
+describe('a file that its file system had compressed', () => {
+  it('is unpacked out of its clusters, also when it was deleted', () => {
+    const bytes = imageBytes('odd-ntfs')
+    const { items } = scanned(bytes, { pass: 'quick' })
+    const packed = truthOf('odd-ntfs').files.filter(({ path }) => path.startsWith('packed/text'))
+    expect(packed.map(({ state }) => state).sort()).toEqual(['deleted', 'present', 'present'])
+    for (const file of packed) {
+      const item = items.find(({ path }) => path === file.path)!
+      expect(sha256(contentBytes(bytes, item)), file.path).toBe(file.sha256)
+      expect(
+        item.extents.reduce((sum, [, length]) => sum + length, 0),
+        file.path,
+      ).toBeLessThan(file.bytes)
+    }
   })
 })

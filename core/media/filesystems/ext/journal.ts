@@ -54,7 +54,7 @@ function tagAt(view: DataView, at: number, isV3: boolean, isWide: boolean, isV2:
 
 /** The bytes of a copy; its first four were put aside where they looked like the journal's own mark. */
 export function bytesOfCopy(journal: ByteSource, copy: BlockCopy, blockBytes: number): Uint8Array {
-  const bytes = journal.read(copy.at, blockBytes).slice()
+  const bytes = new Uint8Array(journal.read(copy.at, blockBytes))
   if (copy.isEscaped && bytes.length >= 4) viewOf(bytes).setUint32(0, JOURNAL.magic)
   return bytes
 }

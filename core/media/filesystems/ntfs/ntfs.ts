@@ -271,7 +271,7 @@ class Ntfs implements FileSystem {
       [mirrorCluster * clusterBytes, '$MFTMirr'],
     ] as const) {
       if (!Number.isSafeInteger(at)) continue
-      const record = readRecord(this.volume.read(at, recordBytes).slice(), sectorBytes)
+      const record = readRecord(new Uint8Array(this.volume.read(at, recordBytes)), sectorBytes)
       const data = record?.attributes.filter(({ type, name }) => type === TYPE.data && name === '') ?? []
       if (data.length === 0) {
         this.warn(where, 'its first record is damaged')
@@ -302,7 +302,7 @@ class Ntfs implements FileSystem {
     for (const number of recordsInList(bytes)) {
       if (number === 0) continue
       const known = piecesSource(this.volume, extentsOf(parts))
-      const other = readRecord(known.read(number * recordBytes, recordBytes).slice(), sectorBytes)
+      const other = readRecord(new Uint8Array(known.read(number * recordBytes, recordBytes)), sectorBytes)
       parts.push(...(other?.attributes.filter(({ type, name }) => type === TYPE.data && name === '') ?? []))
     }
     return extentsOf(parts)
@@ -315,7 +315,7 @@ class Ntfs implements FileSystem {
     const { recordBytes, sectorBytes } = this.geometry
     const perBatch = Math.max(1, Math.floor(BATCH_BYTES / recordBytes))
     for (let from = 0; from < count; from += perBatch) {
-      const batch = this.mft.read(from * recordBytes, Math.min(perBatch, count - from) * recordBytes).slice()
+      const batch = new Uint8Array(this.mft.read(from * recordBytes, Math.min(perBatch, count - from) * recordBytes))
       for (let at = 0; at + recordBytes <= batch.length; at += recordBytes) {
         const record = readRecord(batch.subarray(at, at + recordBytes), sectorBytes, isWanted)
         if (record) yield [from + at / recordBytes, record]
@@ -331,7 +331,7 @@ class Ntfs implements FileSystem {
     if (this.recent?.from !== from)
       this.recent = { from, bytes: this.mft.read(from * recordBytes, perBatch * recordBytes) }
     const at = (number - from) * recordBytes
-    return readRecord(this.recent.bytes.slice(at, at + recordBytes), sectorBytes)
+    return readRecord(new Uint8Array(this.recent.bytes.subarray(at, at + recordBytes)), sectorBytes)
   }
 
   private placeOfRecord(number: number): number | null {
