@@ -96,7 +96,7 @@ describe('lantern plan', () => {
   })
 
   it('the schemas in the docs are those that the app reads with', async () => {
-    const kept = ['case', 'playbook', 'plan', 'error', 'runs', 'rows', 'link', 'backup'].map((name) =>
+    const kept = ['case', 'playbook', 'plan', 'error', 'runs', 'rows', 'scan', 'link', 'backup'].map((name) =>
       readFileSync(join(import.meta.dirname, `../docs/schemas/${name}.schema.json`), 'utf8'),
     )
     const { caseJsonSchema } = await import('../core/cases/exchange')
@@ -104,6 +104,7 @@ describe('lantern plan', () => {
     const { planJsonSchema } = await import('../core/ranking/plan-shape')
     const { runsJsonSchema } = await import('../core/ranking/evidence')
     const { rowsReportJsonSchema } = await import('../core/media/sqlite/rows-report')
+    const { scanReportJsonSchema } = await import('../core/media/scan-report')
     const { errorJsonSchema } = await import('../core/errors')
     const { linkProtocolJsonSchema } = await import('../core/links/protocol')
     const { backupJsonSchema } = await import('../core/archives/manifest')
@@ -114,6 +115,7 @@ describe('lantern plan', () => {
       errorJsonSchema(),
       runsJsonSchema(),
       rowsReportJsonSchema(),
+      scanReportJsonSchema(),
       linkProtocolJsonSchema(),
       backupJsonSchema(),
     ].map((schema) => `${JSON.stringify(schema, null, 2)}\n`)

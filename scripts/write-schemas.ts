@@ -5,6 +5,7 @@ import { caseJsonSchema } from '../core/cases/exchange'
 import { errorJsonSchema } from '../core/errors'
 import { linkProtocolJsonSchema } from '../core/links/protocol'
 import { playbookJsonSchema } from '../core/playbook/playbook'
+import { scanReportJsonSchema } from '../core/media/scan-report'
 import { rowsReportJsonSchema } from '../core/media/sqlite/rows-report'
 import { runsJsonSchema } from '../core/ranking/evidence'
 import { planJsonSchema } from '../core/ranking/plan-shape'
@@ -18,6 +19,7 @@ const schemas = {
   error: errorJsonSchema(),
   runs: runsJsonSchema(),
   rows: rowsReportJsonSchema(),
+  scan: scanReportJsonSchema(),
   link: linkProtocolJsonSchema(),
   backup: backupJsonSchema(),
 }

@@ -55,3 +55,8 @@ export const ScanReport = z.object({
   stats: z.object({ bytesRead: count, seconds: z.number(), unreadableBytes: count }),
 })
 export type ScanReport = z.infer<typeof ScanReport>
+
+/** The report as JSON Schema, draft 2020-12. */
+export function scanReportJsonSchema(): object {
+  return z.toJSONSchema(ScanReport, { target: 'draft-2020-12' })
+}

@@ -1,0 +1,160 @@
+// Part of npm run bench: how fast media are read, against a plain loop over the same bytes in the same process, and how much
+// memory that takes. Nothing is asserted: machines differ.
+import { randomFillSync } from 'node:crypto'
+import { closeSync, mkdtempSync, openSync, rmSync, truncateSync, writeFileSync, writeSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { deepScan } from '../core/media/passes/deep'
+import { quickPass } from '../core/media/passes/scan'
+import { findVolumes } from '../core/media/partitions/volumes'
+import { PatientSource } from '../core/media/patient-source'
+import { bytesSource } from '../core/media/source'
+import { imageBytes } from '../core/testing/media-images'
+import { openFile } from '../disk/file-source'
+
+const MB = 1024 * 1024
+const BLOCK = 8 * MB
+const ROUNDS = 5
+const folder = mkdtempSync(join(tmpdir(), 'lantern-bench-'))
+const say = (words: string) => process.stdout.write(`${words}\n`)
+const median = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1]!
+
+function timed(work: () => void): number {
+  const began = performance.now()
+  work()
+  return performance.now() - began
+}
+
+function image(name: string, bytes: number, fill: (block: Buffer, at: number) => void): string {
+  const path = join(folder, name)
+  const file = openSync(path, 'w')
+  const block = Buffer.alloc(BLOCK)
+  for (let at = 0; at < bytes; at += BLOCK) {
+    fill(block, at)
+    writeSync(file, block)
+  }
+  closeSync(file)
+  return path
+}
+
+function scan(path: string): number {
+  const file = openFile(path)
+  const shape = { index: 0, scheme: 'none', fileSystem: null, offset: 0, bytes: file.size, label: null } as const
+  let found = 0
+  for (const { items } of deepScan(new PatientSource(file), [{ shape, fileSystem: null }], {
+    isWhole: false,
+    formats: null,
+  }))
+    found += items.length
+  file.close()
+  return found
+}
+
+function read(path: string): void {
+  const file = openFile(path)
+  const block = new Uint8Array(BLOCK)
+  for (let at = 0; at < file.size; at += BLOCK) file.readInto!(block, at)
+  file.close()
+}
+
+/** FAT32 with so many files in a hundred folders, none of which has content. */
+function volumeOf(files: number): Uint8Array {
+  const folders = 100
+  const perFolder = Math.ceil((files / folders) * 32 + 64)
+  const clusters = 70_000 + Math.ceil((folders * perFolder) / 512) + 100
+  const tableSectors = Math.ceil((clusters * 4) / 512)
+  const dataAt = (32 + tableSectors) * 512
+  const bytes = new Uint8Array(dataAt + clusters * 512)
+  const view = new DataView(bytes.buffer)
+  view.setUint16(11, 512, true)
+  bytes.set([1, 32, 0, 1], 13)
+  view.setUint32(32, bytes.length / 512, true)
+  view.setUint32(36, tableSectors, true)
+  view.setUint32(44, 2, true)
+  view.setUint16(510, 0xaa55, true)
+  let free = 2
+  const write = (content: Uint8Array): number => {
+    const first = free
+    for (let at = 0; at < content.length || at === 0; at += 512, free++) {
+      bytes.set(content.subarray(at, at + 512), dataAt + (free - 2) * 512)
+      view.setUint32(32 * 512 + free * 4, at + 512 >= content.length ? 0xfffffff : free + 1, true)
+    }
+    return first
+  }
+  const entry = (name: string, attributes: number, cluster: number, size: number) => {
+    const one = new Uint8Array(32)
+    for (let at = 0; at < 11; at++) one[at] = name.padEnd(11).charCodeAt(at)
+    const own = new DataView(one.buffer)
+    one[11] = attributes
+    own.setUint16(20, cluster >>> 16, true)
+    own.setUint16(22, 0x6000, true)
+    own.setUint16(24, 0x5d21, true)
+    own.setUint16(26, cluster & 0xffff, true)
+    own.setUint32(28, size, true)
+    return one
+  }
+  write(new Uint8Array(folders * 32))
+  const all = new Uint8Array(folders * 32)
+  for (let index = 0; index < folders; index++) {
+    const content = new Uint8Array(perFolder)
+    for (let file = 0; file < files / folders; file++)
+      content.set(entry(`${String(file).padStart(8, '0')}DAT`, 0x20, 0, 0), file * 32)
+    all.set(entry(`FOLDER${index}`, 0x10, write(content), 0), index * 32)
+  }
+  bytes.set(all.subarray(0, 512), dataAt)
+  // The root goes on in the clusters that were given to it first.
+  for (let at = 512; at < all.length; at += 512) bytes.set(all.subarray(at, at + 512), dataAt + at)
+  return bytes
+}
+
+try {
+  const mixed = imageBytes('camera-card')
+  const images = {
+    noise: image('noise.img', 1024 * MB, (block) => randomFillSync(block)),
+    zeros: image('zeros.img', 1024 * MB, () => {}),
+    mixed: image('mixed.img', 1024 * MB, (block, at) => {
+      if ((at / BLOCK) % 4 === 0) randomFillSync(block)
+      else block.set(mixed.subarray(0, BLOCK))
+    }),
+  }
+  for (const [name, path] of Object.entries(images)) {
+    read(path)
+    const ratios: number[] = []
+    let found = 0
+    for (let round = 0; round < ROUNDS; round++) {
+      const plain = timed(() => read(path))
+      const deep = timed(() => {
+        found = scan(path)
+      })
+      ratios.push(plain / deep)
+    }
+    say(`deep scan of 1 GB ${name}: ${median(ratios).toFixed(2)} of a plain read loop, ${found} found`)
+  }
+  const volume = volumeOf(100_000)
+  const source = bytesSource(volume)
+  const times: number[] = []
+  let items = 0
+  for (let round = 0; round < 3; round++)
+    times.push(
+      timed(() => {
+        items = 0
+        for (const step of quickPass(source, findVolumes(source).volumes[0]!)) items += step.items.length
+      }),
+    )
+  const unit = median(Array.from({ length: 3 }, () => timed(() => read(images.zeros))))
+  say(
+    `quick pass of ${items} records: ${(median(times) / 1000).toFixed(2)} s, ${(median(times) / unit).toFixed(1)} times a plain read of 1 GB`,
+  )
+  for (const [name, bytes] of [
+    ['1 GB', 1024 * MB],
+    ['16 GB', 16 * 1024 * MB],
+  ] as const) {
+    const path = join(folder, 'sparse.img')
+    writeFileSync(path, '')
+    truncateSync(path, bytes)
+    scan(path)
+    say(`memory after ${name} that was never written: ${Math.round(process.memoryUsage().rss / MB)} MB`)
+  }
+} finally {
+  rmSync(folder, { recursive: true })
+}
