@@ -281,6 +281,8 @@ async function stick() {
     'patterns/nine patch.pdf': (await oneOfEach(60))['tolls.pdf']!,
     'patterns/log cabin.jpg': await photo(61, 480),
   })
+  for (let index = 0; index < 40; index++)
+    volume.fill(`patterns/sheet ${index}.dat`, Buffer.alloc(4000, 1 + (index % 7)))
   const all = await oneOfEach(70)
   volume.putAll(all, 'guild/')
   volume.settle()
@@ -306,6 +308,8 @@ async function laptop() {
   run('losetup', '-d', loop)
   const volume = new MountedVolume(image, offset, size, 'ntfs')
   const old = await oneOfEach(80)
+  // The old system had more files than the new one: its later records are not written over.
+  for (let index = 0; index < 160; index++) volume.fill(`System/old/${index}.dat`, Buffer.alloc(40, 1 + (index % 7)))
   // The old documents lie further in than the new system reaches.
   volume.fill('System/old.dat', new Uint8Array(14 * MB))
   volume.putAll(old, 'People/Hanna/Documents/')

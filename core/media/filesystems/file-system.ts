@@ -38,7 +38,19 @@ export interface FileSystem {
   files(): Iterable<FileRecord>
   /** After all files were told: whether no record was used a second time, so that nothing was ever written that they do not tell of. */
   hasEveryRecord(): boolean
+  readonly traces: Traces
 }
+
+/** What is left of an earlier file system of the same kind on a volume that was made anew since, met by the deep scan. */
+export interface Traces {
+  /** whether one begins in a block of bytes, where a sector does */
+  begins(block: Uint8Array, at: number): boolean
+  /** the files that traces at these places (bytes of the image) tell of, all of them deleted */
+  files(places: readonly number[]): Iterable<FileRecord>
+}
+
+/** Where no such traces can be told from other bytes. */
+export const NO_TRACES: Traces = { begins: () => false, files: () => [] }
 
 /** Recognises a file system on a volume of an image; null where it is another. Offset and length in bytes. */
 export type Recognise = (image: ByteSource, offset: number, length: number) => FileSystem | null
@@ -60,3 +72,17 @@ export function joinedExtents(extents: Iterable<Extent>, bytes: number): Extent[
 }
 
 export const lengthOf = (extents: readonly Extent[]) => extents.reduce((sum, [, length]) => sum + length, 0)
+
+const MOST_FOLDERS = 64
+
+/** The path of a file in a folder that nothing leads to, as far up as other such folders name it. */
+export function lostPath(
+  parents: ReadonlyMap<number, { readonly name: string; readonly cluster: number }>,
+  folder: number,
+  name: string,
+): string {
+  const names = [name]
+  let parent = parents.get(folder)
+  for (; parent && names.length < MOST_FOLDERS; parent = parents.get(parent.cluster)) names.unshift(parent.name)
+  return ['lost folder', ...names].join('/')
+}

@@ -1,6 +1,7 @@
 import { FORMATS, formatOfName } from '../formats/registry'
 import type { Format, Walk } from '../formats/format'
 import { isTextByte, readsAsText, text } from '../formats/text'
+import type { FileSystem } from '../filesystems/file-system'
 import type { Volume } from '../partitions/volumes'
 import { Reader } from '../reader'
 import { sliceSource, type ByteSource, type Extent } from '../source'
@@ -28,6 +29,8 @@ export interface DeepStep {
   readonly at: number
   readonly bytesRead: number
   readonly items: readonly MediaItem[]
+  /** where an earlier file system of a volume's kind left traces, in bytes of the image */
+  readonly traces: readonly number[]
 }
 
 /**
@@ -44,6 +47,7 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
   const buffer = new Uint8Array(BLOCK_BYTES)
   for (const [offset, length] of areas) {
     const end = offset + length
+    const fileSystem = volumeAt(volumes, offset)?.fileSystem ?? null
     for (let at = offset; at < end; at += BLOCK_BYTES) {
       const size = Math.min(BLOCK_BYTES, end - at)
       if (at + size <= skipTo) continue
@@ -63,10 +67,21 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
         if (found.walk.whole === 'intact') skipTo = Math.max(skipTo, start + found.walk.bytes)
         if (found.walk.whole === 'unverified') fitsTo = Math.max(fitsTo, start + found.walk.bytes)
       }
-      yield { at: at + size, bytesRead, items }
+      yield { at: at + size, bytesRead, items, traces: tracesIn(block, at, fileSystem) }
     }
   }
 }
+
+function tracesIn(block: Uint8Array, from: number, fileSystem: FileSystem | null): number[] {
+  const places: number[] = []
+  if (fileSystem)
+    for (let at = 0; at + SECTOR_BYTES <= block.length; at += SECTOR_BYTES)
+      if (fileSystem.traces.begins(block, at)) places.push(from + at)
+  return places
+}
+
+const volumeAt = (volumes: readonly Volume[], offset: number) =>
+  volumes.find(({ shape }) => offset >= shape.offset && offset < shape.offset + shape.bytes)
 
 function blockAt(image: ByteSource, buffer: Uint8Array, at: number, size: number): Uint8Array {
   if (!image.readInto) return image.read(at, size)
@@ -212,18 +227,18 @@ export function* mend(
 }
 
 function unitsFromAt(volumes: readonly Volume[], offset: number): number {
-  const volume = volumes.find(({ shape }) => offset >= shape.offset && offset < shape.offset + shape.bytes)
+  const volume = volumeAt(volumes, offset)
   return volume?.fileSystem?.unitsFrom ?? volume?.shape.offset ?? 0
 }
 
 function unitAt(volumes: readonly Volume[], offset: number): number {
-  const volume = volumes.find(({ shape }) => offset >= shape.offset && offset < shape.offset + shape.bytes)
+  const volume = volumeAt(volumes, offset)
   return volume?.fileSystem?.unitBytes ?? SECTOR_BYTES
 }
 
 function itemOf(walk: Walk, extents: readonly Extent[], volumes: readonly Volume[]): MediaItem {
   const [start] = extents[0]!
-  const volume = volumes.find(({ shape }) => start >= shape.offset && start < shape.offset + shape.bytes)
+  const volume = volumeAt(volumes, start)
   return {
     volume: volume?.shape.index ?? null,
     path: null,

@@ -14,7 +14,7 @@ export function merged(quick: readonly MediaItem[], deep: readonly MediaItem[]):
   for (const item of deep) {
     const same = (byStart.get(item.extents[0]![0]) ?? []).find((one) => isSame(one, item))
     if (!same) all.push(item)
-    else if (!same.foundBy.includes('deep')) join(same, item)
+    else join(same, item)
   }
   return all
 }
@@ -27,7 +27,7 @@ function isSame(record: MediaItem, content: MediaItem): boolean {
 }
 
 function join(record: MediaItem, content: MediaItem): void {
-  record.foundBy.push('deep')
+  if (!record.foundBy.includes('deep')) record.foundBy.push('deep')
   if (record.content === 'intact' || content.content !== 'intact' || record.bytes !== content.bytes) return
   record.content = 'intact'
   record.extents = content.extents

@@ -18,8 +18,24 @@ export interface Claim {
 }
 
 /** Everything that the records of a volume tell, with what they claim of each other's places. No content is read. */
-export function readRecords(fileSystem: FileSystem): { claims: Claim[]; isComplete: boolean; latest: string } {
-  const records = [...fileSystem.files()]
+export function readRecords(fileSystem: FileSystem): Records {
+  const { claims, latest } = claimsOf(fileSystem, [...fileSystem.files()])
+  return { claims, latest, isComplete: fileSystem.hasEveryRecord() }
+}
+
+export interface Records {
+  readonly claims: readonly Claim[]
+  readonly isComplete: boolean
+  /** when something on the volume was last made or changed, as far as the records tell */
+  readonly latest: string
+}
+
+/** What traces of an earlier file system tell: nothing of it is known to be all. */
+export function readTraces(fileSystem: FileSystem, places: readonly number[]): Records {
+  return { ...claimsOf(fileSystem, [...fileSystem.traces.files(places)]), isComplete: false }
+}
+
+function claimsOf(fileSystem: FileSystem, records: readonly FileRecord[]): { claims: Claim[]; latest: string } {
   const { unitBytes, unitsFrom, allocated } = fileSystem
   const once = new UnitMap(allocated.count)
   const twice = new UnitMap(allocated.count)
@@ -46,7 +62,7 @@ export function readRecords(fileSystem: FileSystem): { claims: Claim[]; isComple
       }
     return { record, units, unitsInUse, isContested }
   })
-  return { claims, isComplete: fileSystem.hasEveryRecord(), latest }
+  return { claims, latest }
 }
 
 /** Content that is kept inside of a record lies where the record does, and is as whole as that. */

@@ -6,7 +6,7 @@ import { HOLE, piecesSource, type ByteSource } from '../source'
 import { deepScan, mend } from './deep'
 import type { MediaItem } from './item'
 import { merged } from './merge'
-import { judge, readRecords } from './quick'
+import { judge, readRecords, readTraces } from './quick'
 
 export interface ScanOptions {
   readonly pass: 'quick' | 'deep' | 'both'
@@ -43,11 +43,14 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       }
   let deep: MediaItem[] = []
   if (options.pass !== 'quick') {
+    const traces: number[] = []
     for (const step of deepScan(image, volumes, options)) {
       deep.push(...step.items)
+      traces.push(...step.traces)
       yield { pass: 'deep', done: step.at, of: image.size, found: deep.length }
     }
     image.retry()
+    if (options.pass === 'both') quick.push(...fromTraces(image, volumes, traces, quick))
     // The records say of more places that they are taken by something whole.
     const replaced = new Map<MediaItem, MediaItem | null>()
     for (const { broken, mended, isKept } of mend(image, volumes, [...provenOf(quick), ...deep], options)) {
@@ -75,6 +78,27 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     what: `${length} bytes can not be read`,
   }))
   return { volumes, items, warnings: [...warnings, ...told, ...unreadable] }
+}
+
+/** Files of an earlier file system whose content agrees with their names, or whose place was never given away since. */
+function fromTraces(
+  image: ByteSource,
+  volumes: readonly Volume[],
+  places: readonly number[],
+  known: readonly MediaItem[],
+): MediaItem[] {
+  const told = new Set(known.map((item) => `${item.extents[0]?.[0]} ${item.bytes}`))
+  return volumes.flatMap((volume) => {
+    const { shape, fileSystem } = volume
+    const own = places.filter((place) => place >= shape.offset && place < shape.offset + shape.bytes)
+    if (!fileSystem || own.length === 0) return []
+    const { claims, isComplete, latest } = readTraces(fileSystem, own)
+    return claims
+      .map((claim) => judge(image, volume, claim, isComplete, latest))
+      .filter((item) => item.content !== 'overwritten' && (item.mime !== null || item.content !== 'partial'))
+      .filter((item) => !told.has(`${item.extents[0]?.[0]} ${item.bytes}`))
+      .map((item): MediaItem => ({ ...item, foundBy: ['deep'] }))
+  })
 }
 
 const provenOf = (items: readonly MediaItem[]) =>

@@ -19,6 +19,11 @@ const LOST_TO_RECORDS: Partial<Record<ImageName, readonly string[]>> = {
   // Deleting clears the block numbers, and there is no journal.
   ext2: ['*'],
 }
+/** Files of a file system that was made anew since. */
+const NAMED_BY_TRACES: Partial<Record<ImageName, readonly string[]>> = {
+  laptop: ['Documents/letter.docx', 'Documents/miller.vcf', 'Documents/bell.flac'],
+  stick: ['weir.jpg', 'plan.png', 'diary.txt', 'tolls.xlsx'],
+}
 /** What lies in pieces, and whose lengths lead around what is in use. */
 const PIECES_JOINED: Partial<Record<ImageName, readonly string[]>> = { recorder: ['barge.mp4', 'tolls.pdf'] }
 /** Those of which the structure proves every byte as well. */
@@ -76,6 +81,18 @@ for (const name of IMAGES)
           expect(gives('both', file.sha256) || name === 'ext2', `${file.path}, by both`).toBe(true)
           expect(found.both.filter((one) => one.sha256 === file.sha256).length, file.path).toBeLessThanOrEqual(1)
         }
+    })
+
+    it('what an earlier file system held gets its name from the traces of that', () => {
+      for (const end of NAMED_BY_TRACES[name] ?? []) {
+        const file = truth.files.find(({ path, isForgotten }) => isForgotten && path.endsWith(end))!
+        const own = found.both.filter((one) => one.sha256 === file.sha256)
+        expect(
+          own.map(({ item }) => item.path),
+          end,
+        ).toEqual([expect.stringContaining(end)])
+        expect(own[0]!.item.record).toBe('deleted')
+      }
     })
 
     it('what lies in two pieces is joined where the structure proves it', () => {

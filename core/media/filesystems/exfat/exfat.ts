@@ -1,10 +1,10 @@
 import { Reader } from '../../reader'
 import { HOLE, sliceSource, type ByteSource, type Extent } from '../../source'
 import type { ScanWarning } from '../../scan-report'
-import { joinedExtents, type FileRecord, type FileSystem, type Recognise } from '../file-system'
+import { joinedExtents, lostPath, type FileRecord, type FileSystem, type Recognise, type Traces } from '../file-system'
 import { UnitMap } from '../unit-map'
-import { readSets, rootFacts, type EntrySet } from './entries'
-import { BOOT } from './layout'
+import { readSets, rootFacts, setAt, type EntrySet } from './entries'
+import { BOOT, ENTRY } from './layout'
 
 const MOST_DEPTH = 64
 const MOST_FOLDER_BYTES = 32 * 1024 * 1024
@@ -88,6 +88,27 @@ class Exfat implements FileSystem {
     this.label = label
     this.allocated = new UnitMap(geometry.clusters, bitmap ? this.bitmapBytes(bitmap.cluster, bitmap.bytes) : undefined)
     if (!bitmap) this.warn('root folder', 'the map of what is in use is not there: everything counts as free')
+  }
+
+  /** Clusters of folders that nobody leads to any more: each set of entries has a checksum of its own. */
+  readonly traces: Traces = {
+    begins: (block, at) =>
+      (block[at]! & 0x7f) === ENTRY.file &&
+      (block[at + ENTRY.bytes]! & 0x7f) === ENTRY.stream &&
+      setAt(block, at) !== null,
+    files: (places) => this.filesOfTraces(places),
+  }
+
+  private *filesOfTraces(places: readonly number[]): Iterable<FileRecord> {
+    const folders = places
+      .filter((place) => (place - this.unitsFrom) % this.unitBytes === 0)
+      .map((place) => (place - this.unitsFrom) / this.unitBytes + 2)
+      .map((cluster) => ({ cluster, sets: [...readSets(this.bytesOf([cluster]))] }))
+    const parents = new Map<number, { name: string; cluster: number }>()
+    for (const { cluster, sets } of folders)
+      for (const set of sets) if (set.isFolder) parents.set(set.cluster, { name: set.name, cluster })
+    for (const { cluster, sets } of folders)
+      for (const set of sets) if (!set.isFolder) yield this.fileOf(set, lostPath(parents, cluster, set.name), true)
   }
 
   hasEveryRecord(): boolean {

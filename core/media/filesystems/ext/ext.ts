@@ -1,7 +1,7 @@
 import { Reader } from '../../reader'
 import { bytesSource, HOLE, piecesSource, sliceSource, type ByteSource, type Extent } from '../../source'
 import type { ScanWarning } from '../../scan-report'
-import { joinedExtents, type FileRecord, type FileSystem, type Recognise } from '../file-system'
+import { joinedExtents, NO_TRACES, type FileRecord, type FileSystem, type Recognise } from '../file-system'
 import { UnitMap } from '../unit-map'
 import { readEntries } from './folder'
 import { findSuper, type Geometry } from './geometry'
@@ -48,6 +48,7 @@ class Ext implements FileSystem {
   readonly unitsFrom: number
   readonly allocated: UnitMap
   readonly warnings: ScanWarning[] = []
+  readonly traces = NO_TRACES
   private readonly journal: ByteSource | null
   private readonly copies: Map<number, BlockCopy[]>
 

@@ -1,10 +1,11 @@
 import { Reader } from '../../reader'
 import { sliceSource, type ByteSource, type Extent } from '../../source'
 import type { ScanWarning } from '../../scan-report'
-import { joinedExtents, type FileRecord, type FileSystem, type Recognise } from '../file-system'
+import { joinedExtents, lostPath, type FileRecord, type FileSystem, type Recognise, type Traces } from '../file-system'
 import { UnitMap } from '../unit-map'
 import { findBoot, type FatGeometry } from './boot'
 import { readEntries, type FolderEntry } from './folder'
+import { ATTRIBUTE } from './layout'
 import { FatTable } from './table'
 
 const MOST_DEPTH = 64
@@ -50,6 +51,26 @@ class Fat implements FileSystem {
     if (isBackup) this.warn('boot sector', 'is damaged; the copy of it was read')
     this.allocated = new UnitMap(geometry.clusters)
     for (let unit = 0; unit < geometry.clusters; unit++) if (this.table.entry(unit + 2) !== 0) this.allocated.add(unit)
+  }
+
+  /** Clusters of folders that nobody leads to any more: they begin with the marks for themselves and their parents. */
+  readonly traces: Traces = {
+    begins: (block, at) =>
+      block[at] === 0x2e && block[at + 11] === ATTRIBUTE.folder && isFolderStart(block.subarray(at, at + 64)),
+    files: (places) => this.filesOfTraces(places),
+  }
+
+  private *filesOfTraces(places: readonly number[]): Iterable<FileRecord> {
+    const folders = places
+      .filter((place) => (place - this.unitsFrom) % this.unitBytes === 0)
+      .map((place) => (place - this.unitsFrom) / this.unitBytes + 2)
+      .map((cluster) => ({ cluster, entries: [...readEntries(this.bytesOf(this.freedFolder(cluster)))] }))
+    const parents = new Map<number, { name: string; cluster: number }>()
+    for (const { cluster, entries } of folders)
+      for (const entry of entries) if (entry.isFolder) parents.set(entry.cluster, { name: entry.name, cluster })
+    for (const { cluster, entries } of folders)
+      for (const entry of entries)
+        if (!entry.isFolder) yield this.deletedFile(entry, lostPath(parents, cluster, entry.name))
   }
 
   hasEveryRecord(): boolean {

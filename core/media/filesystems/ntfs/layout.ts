@@ -20,6 +20,7 @@ export const RECORD = {
   flags: 22,
   usedBytes: 24,
   base: 32,
+  number: 44,
   inUse: 1,
   folder: 2,
 } as const

@@ -1,10 +1,10 @@
 import { Reader } from '../../reader'
 import { bytesSource, HOLE, piecesSource, sliceSource, type ByteSource, type Extent } from '../../source'
 import type { ScanWarning } from '../../scan-report'
-import { joinedExtents, type FileRecord, type FileSystem, type Recognise } from '../file-system'
+import { joinedExtents, type FileRecord, type FileSystem, type Recognise, type Traces } from '../file-system'
 import { UnitMap } from '../unit-map'
 import { CompressedSource } from './compressed'
-import { ATTRIBUTE, BOOT, FILE_NAME, LIST_ENTRY, MFT_RECORD, STANDARD, TYPE } from './layout'
+import { ATTRIBUTE, BOOT, FILE_NAME, LIST_ENTRY, MFT_RECORD, RECORD, STANDARD, TYPE } from './layout'
 import { momentOf, readRecord, utf16, wide, type Attribute, type MftRecord } from './record'
 import type { Run } from './runs'
 
@@ -101,6 +101,39 @@ class Ntfs implements FileSystem {
     if (!bits) this.warn('$Bitmap', 'can not be read: everything counts as free')
   }
 
+  /** Records of an earlier table: only the first ones of it were written over by the new table. */
+  readonly traces: Traces = {
+    begins: (block, at) =>
+      block[at] === 0x46 && block[at + 1] === 0x49 && block[at + 2] === 0x4c && block[at + 3] === 0x45,
+    files: (places) => this.filesOfTraces(places),
+  }
+
+  private *filesOfTraces(places: readonly number[]): Iterable<FileRecord> {
+    const { recordBytes, sectorBytes } = this.geometry
+    const recordAt = (place: number) => {
+      const bytes = new Uint8Array(this.volume.read(place - this.offset, recordBytes))
+      const record = bytes.length === recordBytes ? readRecord(bytes, sectorBytes) : null
+      // A record knows its own number since the third version of the format.
+      const isNumbered = record !== null && viewOf(bytes).getUint16(RECORD.fixupAt, true) >= RECORD.number + 4
+      return isNumbered ? { record, number: viewOf(bytes).getUint32(RECORD.number, true) } : null
+    }
+    const folders = new Map<number, Known>()
+    for (const place of places) {
+      const own = recordAt(place)
+      const [name] = own?.record.isFolder && own.record.base === 0 ? namesOf(own.record.attributes) : []
+      if (own && name) folders.set(own.number, { name, sequence: own.record.sequence, isInUse: own.record.isInUse })
+    }
+    for (const place of places) {
+      const own = recordAt(place)
+      if (!own || own.record.isFolder || own.record.base !== 0) continue
+      const [name] = namesOf(own.record.attributes)
+      if (!name || name.name.startsWith('$')) continue
+      const where = { place, again: () => recordAt(place)?.record ?? null }
+      for (const file of this.filesOf(own.record, own.record.attributes, this.pathOf(name, folders), where))
+        yield { ...file, record: 'deleted' }
+    }
+  }
+
   hasEveryRecord(): boolean {
     return !this.isSomeRecordReused
   }
@@ -130,7 +163,10 @@ class Ntfs implements FileSystem {
       const [name] = namesOf(attributes)
       const path = name ? this.pathOf(name) : record.isInUse ? null : `record ${number}`
       if (path === null || path.startsWith('$Extend/')) continue
-      yield* this.filesOf(record, attributes, path, number)
+      yield* this.filesOf(record, attributes, path, {
+        place: this.placeOfRecord(number),
+        again: () => this.record(number),
+      })
     }
   }
 
@@ -138,7 +174,7 @@ class Ntfs implements FileSystem {
     record: MftRecord,
     attributes: readonly Attribute[],
     path: string,
-    number: number,
+    where: Where,
   ): Iterable<FileRecord> {
     const standard = attributes.find(({ type }) => type === TYPE.standard)?.content
     const view = standard && standard.length >= 16 ? viewOf(standard) : null
@@ -148,7 +184,7 @@ class Ntfs implements FileSystem {
     for (const [name, parts] of streams) {
       // A stream beside the content is told as a file of its own where it is more than a mark.
       if (name !== '' && parts[0]!.bytes < 1024) continue
-      const own = this.streamOf(parts, number)
+      const own = this.streamOf(parts, where)
       if (own.isEncrypted) this.warn(path, 'is encrypted by its file system: its content is of no use without the key')
       if (own.fault && record.isInUse) this.warn(path, own.fault)
       yield {
@@ -167,14 +203,14 @@ class Ntfs implements FileSystem {
     }
   }
 
-  private streamOf(parts: readonly Attribute[], number: number) {
+  private streamOf(parts: readonly Attribute[], where: Where) {
     const sorted = [...parts].sort((a, b) => a.firstCluster - b.firstCluster)
     const first = sorted[0]!
     const isEncrypted = (first.flags & ATTRIBUTE.encrypted) !== 0
     if (first.content) {
-      const at = this.placeOfRecord(number)
+      const at = where.place
       const extents: Extent[] = at !== null && first.bytes > 0 ? [[at + first.contentAt, first.bytes]] : []
-      return { bytes: first.bytes, extents, content: this.kept(number, first), isEncrypted, fault: null }
+      return { bytes: first.bytes, extents, content: kept(where, first), isEncrypted, fault: null }
     }
     let next = 0
     let fault: string | null = null
@@ -212,17 +248,6 @@ class Ntfs implements FileSystem {
     )
     if (valid < bytes) extents.push([HOLE, bytes - valid])
     return { bytes, extents, content: null, isEncrypted, fault }
-  }
-
-  /** Content that is kept in a record, read from there when it is wanted. */
-  private kept(number: number, { id, bytes }: Attribute): ByteSource {
-    return {
-      size: bytes,
-      read: (offset, length) => {
-        const own = this.record(number)?.attributes.find((one) => one.id === id && one.type === TYPE.data)
-        return own?.content?.subarray(offset, Math.min(bytes, offset + length)) ?? new Uint8Array(0)
-      },
-    }
   }
 
   private extentOf({ cluster, count }: Run): Extent {
@@ -344,11 +369,11 @@ class Ntfs implements FileSystem {
   }
 
   /** The folders down to a file. Where a folder's record was given to another since, the path begins there anew. */
-  private pathOf(name: Name): string {
+  private pathOf(name: Name, folders: ReadonlyMap<number, Known> = this.folders): string {
     const names = [name.name]
     let { parent, parentSequence } = name
     for (let depth = 0; parent !== MFT_RECORD.root; depth++) {
-      const folder = this.folders.get(parent)
+      const folder = folders.get(parent)
       const isSame =
         folder && (folder.sequence === parentSequence || (!folder.isInUse && folder.sequence === parentSequence + 1))
       if (!isSame || depth > MOST_DEPTH) {
@@ -370,6 +395,24 @@ class Ntfs implements FileSystem {
 
   private warn(where: string, what: string): void {
     if (this.warnings.length < 1000) this.warnings.push({ where, what })
+  }
+}
+
+/** Where a record lies, and how it is read once more. */
+interface Where {
+  /** in bytes of the image */
+  readonly place: number | null
+  readonly again: () => MftRecord | null
+}
+
+/** Content that is kept in a record, read from there when it is wanted. */
+function kept({ again }: Where, { id, bytes }: Attribute): ByteSource {
+  return {
+    size: bytes,
+    read: (offset, length) => {
+      const own = again()?.attributes.find((one) => one.id === id && one.type === TYPE.data)
+      return own?.content?.subarray(offset, Math.min(bytes, offset + length)) ?? new Uint8Array(0)
+    },
   }
 }
 
