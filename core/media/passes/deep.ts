@@ -7,7 +7,7 @@ import { Reader } from '../reader'
 import { sliceSource, type ByteSource, type Extent } from '../source'
 import { areasOf } from './areas'
 import type { MediaItem } from './item'
-import { joinPieces, without } from './join'
+import { joinPieces, Tries, without } from './join'
 
 const SECTOR_BYTES = 512
 /** So much at a time stays in the cache of the processor while it is looked at. */
@@ -208,14 +208,18 @@ export function* mend(
   const taken = items
     .filter(({ content, mime }) => content !== 'partial' && !isText(mime))
     .flatMap(({ extents }) => extents)
+  const budget = new Tries()
+  // What is free is reckoned anew only when something was joined.
+  let free: readonly Extent[] = []
+  let freeIn = 0
   for (const [index, broken] of items.filter(({ content }) => content === 'partial').entries()) {
     const start = broken.extents[0]![0]
     const unitBytes = unitAt(volumes, start)
     const format = formatOfName(`x.${broken.extension}`)
-    const joined =
-      format && index < MOST_BROKEN
-        ? joinPieces(image, start, without(areas, taken, unitBytes), format, unitBytes)
-        : null
+    if (freeIn !== unitBytes) free = without(areas, taken, unitBytes)
+    freeIn = unitBytes
+    const joined = format && index < MOST_BROKEN ? joinPieces(image, start, free, format, unitBytes, budget) : null
+    if (joined) freeIn = 0
     if (joined) taken.push(...joined.extents)
     const isCovered = taken.some(([offset, length]) => start > offset && start < offset + length)
     yield {

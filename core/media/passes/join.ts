@@ -2,11 +2,20 @@ import type { Format, Walk } from '../formats/format'
 import { Reader } from '../reader'
 import { piecesSource, type ByteSource, type Extent } from '../source'
 
-/** How many places are tried for one file before it is given up, and how far from its first piece units are tried one by one. */
+/** How many places are tried for one file, and for all together, before it is given up, and how far from its first piece units are tried one by one. */
 const MOST_TRIES = 4000
+const MOST_TRIES_IN_ALL = 300_000
 const NEAR_UNITS = 128
 const MOST_CUTS = 64
 const MOST_PIECE_BYTES = 256 * 1024 * 1024
+
+/** What is left to be tried on one medium: with thousands of broken files, not every place can be tried for each. */
+export class Tries {
+  private left = MOST_TRIES_IN_ALL
+  take(): boolean {
+    return this.left-- > 0
+  }
+}
 
 export interface Joined {
   readonly walk: Walk
@@ -24,6 +33,7 @@ export function joinPieces(
   free: readonly Extent[],
   format: Format,
   unitBytes: number,
+  budget: Tries,
 ): Joined | null {
   const onward = restFrom(free, start)
   if (onward.length === 0) return null
@@ -40,7 +50,7 @@ export function joinPieces(
   for (const place of placesToGoOn(free, start + lastCut * unitBytes, unitBytes)) {
     const rest = restFrom(free, place)
     for (let cut = lastCut; cut >= firstCut; cut--) {
-      if (++tries > MOST_TRIES) return null
+      if (++tries > MOST_TRIES || !budget.take()) return null
       const first = onImage(onward, [[0, cut * unitBytes]])
       // What belongs to the first piece can not be the second too.
       if (first.some(([offset, length]) => place >= offset && place < offset + length)) continue
@@ -55,10 +65,23 @@ export function joinPieces(
 
 function* placesToGoOn(free: readonly Extent[], near: number, unitBytes: number): Iterable<number> {
   for (let unit = 1; unit <= NEAR_UNITS; unit++)
-    for (const place of [near + unit * unitBytes, near - unit * unitBytes])
-      if (free.some(([offset, length]) => place >= offset && place < offset + length)) yield place
+    for (const place of [near + unit * unitBytes, near - unit * unitBytes]) if (isIn(free, place)) yield place
   const byDistance = [...free].sort((a, b) => Math.abs(a[0] - near) - Math.abs(b[0] - near))
   for (const [offset] of byDistance) yield offset
+}
+
+/** whether a place lies in one of the stretches, which are in order */
+function isIn(stretches: readonly Extent[], place: number): boolean {
+  let low = 0
+  let high = stretches.length - 1
+  while (low <= high) {
+    const middle = (low + high) >> 1
+    const [offset, length] = stretches[middle]!
+    if (place < offset) high = middle - 1
+    else if (place >= offset + length) low = middle + 1
+    else return true
+  }
+  return false
 }
 
 function restFrom(free: readonly Extent[], start: number): Extent[] {
