@@ -67,6 +67,20 @@ describe('a chain that leads round in a circle', () => {
   })
 })
 
+describe('a superblock that tells of more groups than there is room for', () => {
+  it.each([
+    ['blocks in a group', 32, 1],
+    ['blocks in a group', 32, 70_000],
+    ['inodes in a group', 40, 65_000],
+  ])('is none: %s', (_, field, value) => {
+    const bytes = imageBytes('ext2').slice()
+    // Its copies, where they are, still make a volume of it; without them it is nothing.
+    new DataView(bytes.buffer).setUint32(1024 + field, value, true)
+    bytes.fill(0, 8193 * 1024, 8194 * 1024)
+    expect(findVolumes(bytesSource(bytes)).volumes).toMatchObject([{ shape: { fileSystem: null } }])
+  })
+})
+
 describe('the gaps of a map', () => {
   it('are the units that are not in it, in order', () => {
     fc.assert(

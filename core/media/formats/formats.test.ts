@@ -83,6 +83,8 @@ describe.each(files)('$name', ({ name, whole, bytes, format }) => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: bytes.length - 1 }), fc.nat(files.length - 1), (at, which) => {
         const other = files[which]!
+        // Picture data has no checksum: that of another picture decodes now and then to just as many blocks.
+        if (format.id === 'jpeg' && other.format === format) return
         const changed = bytes.slice()
         const from = Math.floor(at / 512) * 512
         const stretch = other.bytes.subarray(512, 1024 + (at % 3) * 512)
@@ -149,5 +151,14 @@ describe('a walk that is gone on with', () => {
       [cut + 20_480, bytes.length - cut],
     ])
     expect(format.walk(new Reader(pieces), from)).toMatchObject({ whole: 'intact', bytes: bytes.length })
+  })
+})
+
+describe('a database that is cut off inside of its first page', () => {
+  it('is told no longer than it is, whatever its header says of its pages', () => {
+    const { bytes, format } = files.find(({ name }) => name === 'store.sqlite')!
+    const cut = bytes.slice(0, 494)
+    cut[95]! ^= 1
+    expect(walk(format, cut)).toMatchObject({ whole: 'partial', bytes: 494 })
   })
 })

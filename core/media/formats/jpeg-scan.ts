@@ -82,7 +82,8 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
     fault,
     states,
   })
-  const meanMost = 8 * 2 ** frame.depth + 64
+  // A block's mean is at most half of the range of light away from its middle, times eight, and rounded to a step.
+  const meanMost = 4 * 2 ** frame.depth + 8
 
   for (let unit = from?.unit ?? 0; unit < units; unit++) {
     if (scan.restartEvery > 0 && unit > 0 && unit % scan.restartEvery === 0 && unit !== from?.unit) {
@@ -110,7 +111,7 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
           const bits = reader.bits(size)
           if (bits < 0) return broken('its picture data ends too soon')
           means[index]! += extended(bits, size)
-          if (Math.abs((means[index]! << scan.low) * component.step) > meanMost)
+          if (Math.abs((means[index]! << scan.low) * component.step) > meanMost + component.step)
             return broken('the light of a block is out of its range')
         }
       }

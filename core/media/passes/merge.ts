@@ -19,6 +19,33 @@ export function merged(quick: readonly MediaItem[], deep: readonly MediaItem[]):
   return all
 }
 
+/**
+ * Two whole files can not lie in the same place: where two that were not there any more claim some of it, one of them only
+ * looks whole, and neither is called so. Copies of one entry, which lie in the same place altogether, are the same file.
+ */
+export function withoutContradictions(items: readonly MediaItem[]): void {
+  const places = items
+    .filter(({ content, record, bytes }) => content === 'intact' && record !== 'present' && bytes > 0)
+    .flatMap((item) =>
+      item.extents
+        .filter(([offset]) => offset >= 0)
+        .map(([offset, length]) => ({ item, offset, end: offset + length })),
+    )
+    .sort((a, b) => a.offset - b.offset)
+  let widest = places[0]
+  for (const place of places.slice(1)) {
+    if (widest && place.offset < widest.end && place.item !== widest.item && !isCopy(place.item, widest.item))
+      for (const { item } of [place, widest]) {
+        if (item.content !== 'intact') continue
+        item.content = 'unverified'
+        item.checks.push('another file that seems whole claims some of the same place')
+      }
+    if (!widest || place.end > widest.end) widest = place
+  }
+}
+
+const isCopy = (a: MediaItem, b: MediaItem) => a.bytes === b.bytes && a.extents[0]![0] === b.extents[0]![0]
+
 /** A record and content that begin at one place are one where they agree in length or in kind. */
 function isSame(record: MediaItem, content: MediaItem): boolean {
   if (record.bytes === content.bytes) return true

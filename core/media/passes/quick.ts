@@ -116,7 +116,9 @@ export function judge(image: ByteSource, volume: Volume, claim: Claim, isComplet
         if (proof.verdict === 'proves') break
       }
   }
-  const content = proof ? decided(said.content, proof, record) : said.content
+  // What is another's by now is not this file's, whatever it decodes to.
+  const isGiven = claim.unitsInUse > 0 && extents === record.extents
+  const content = proof ? decided(said.content, proof, record, isGiven) : said.content
   const kind = proof?.walk ?? null
   return {
     volume: volume.shape.index,
@@ -148,8 +150,8 @@ function isBetter(tried: Proof, than: Proof, isWhole: boolean): boolean {
   return (tried.walk?.breaksAt ?? 0) > (than.walk?.breaksAt ?? 0) && isWhole
 }
 
-function decided(said: ContentState, proof: Proof, record: FileRecord): ContentState {
-  if (proof.verdict === 'proves') return 'intact'
+function decided(said: ContentState, proof: Proof, record: FileRecord, isGiven: boolean): ContentState {
+  if (proof.verdict === 'proves') return isGiven ? said : 'intact'
   if (record.record === 'present') return said === 'intact' && proof.verdict === 'contradicts' ? 'unverified' : said
   if (proof.isNothing && proof.verdict !== 'agrees') return 'overwritten'
   if (proof.verdict === 'contradicts') return proof.walk === null ? 'overwritten' : 'partial'

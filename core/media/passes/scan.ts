@@ -5,7 +5,7 @@ import type { ScanItem, ScanWarning } from '../scan-report'
 import { HOLE, piecesSource, type ByteSource } from '../source'
 import { deepScan, mend } from './deep'
 import type { MediaItem } from './item'
-import { merged } from './merge'
+import { merged, withoutContradictions } from './merge'
 import { judge, readRecords, readTraces } from './quick'
 
 export interface ScanOptions {
@@ -65,7 +65,9 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       .filter((item) => replaced.has(item) || !isRest(item))
       .flatMap((item) => (replaced.has(item) ? (replaced.get(item) ?? []) : item))
   }
-  const items = merged(quick, deep).filter((item) => isWanted(item, options))
+  const all = merged(quick, deep)
+  withoutContradictions(all)
+  const items = all.filter((item) => isWanted(item, options))
   const told = volumes.flatMap(({ shape, fileSystem }) =>
     (fileSystem?.warnings ?? []).map((one) => ({
       ...one,

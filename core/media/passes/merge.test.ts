@@ -1,0 +1,55 @@
+import { describe, expect, it } from 'vitest'
+import type { MediaItem } from './item'
+import { merged, withoutContradictions } from './merge'
+
+const item = (more: Partial<MediaItem>): MediaItem => ({
+  volume: 0,
+  path: null,
+  record: 'deleted',
+  created: null,
+  modified: null,
+  deleted: null,
+  bytes: 1000,
+  mime: 'image/jpeg',
+  extension: 'jpg',
+  type: 'photos',
+  foundBy: ['quick'],
+  content: 'intact',
+  checks: [],
+  extents: [[4096, 1000]],
+  source: null,
+  ...more,
+})
+const found = (more: Partial<MediaItem>) => item({ record: 'none', foundBy: ['deep'], ...more })
+
+describe('what both passes found', () => {
+  it('is one item with its name, and as whole as the structure proves', () => {
+    const all = merged([item({ path: 'a.jpg', content: 'unverified' })], [found({})])
+    expect(all).toMatchObject([{ path: 'a.jpg', content: 'intact', foundBy: ['quick', 'deep'] }])
+  })
+
+  it('stays apart where the content is of another file than the record', () => {
+    const all = merged([item({ path: 'a.txt', mime: null, bytes: 9000, content: 'partial' })], [found({})])
+    expect(all).toHaveLength(2)
+  })
+})
+
+describe('two deleted files in the same place', () => {
+  const contents = (...items: MediaItem[]) => {
+    withoutContradictions(items)
+    return items.map(({ content }) => content)
+  }
+  it('are neither of them called whole', () => {
+    expect(contents(item({}), item({ extents: [[4608, 1000]] }))).toEqual(['unverified', 'unverified'])
+    expect(
+      contents(item({ extents: [[0, 90_000]], bytes: 90_000 }), item({}), item({ extents: [[50_000, 1000]] })),
+    ).toEqual(['unverified', 'unverified', 'unverified'])
+  })
+  it('are one file where they are copies of one entry', () => {
+    expect(contents(item({ path: 'a.jpg' }), item({ path: 'b.jpg' }))).toEqual(['intact', 'intact'])
+  })
+  it('are both whole where they only touch, or one is there', () => {
+    expect(contents(item({}), item({ extents: [[5096, 1000]] }))).toEqual(['intact', 'intact'])
+    expect(contents(item({ record: 'present' }), item({ extents: [[4608, 1000]] }))).toEqual(['intact', 'intact'])
+  })
+})
