@@ -4,7 +4,7 @@ import { findVolumes } from '../core/media/partitions/volumes'
 import { readRecords } from '../core/media/passes/quick'
 import { Reader } from '../core/media/reader'
 import { bytesSource } from '../core/media/source'
-import { fileOf, imageBytes, truthOf, type ImageName } from '../core/testing/media-images'
+import { fileOf, imageBytes, STRUCTURES, truthOf } from '../core/testing/media-images'
 import { chances } from '../stand-ins/content/chance'
 
 const RUNS = Number(process.argv[2] ?? 20_000)
@@ -76,19 +76,7 @@ const walk = (bytes: Uint8Array) => {
 for (const { path } of truthOf('two-volumes').files.filter((file) => file.path.startsWith('DCIM')))
   fuzz(`${formatOfName(path)?.id ?? '?'} (${path})`, fileOf('two-volumes', path), walk)
 
-/** Where the structures of a volume lie: only these are mutated. */
-const VOLUMES: readonly (readonly [ImageName, number, number])[] = [
-  ['floppy', 0, 16_384],
-  ['two-volumes', 0, 512],
-  ['two-volumes', 2048 * 512, 400_000],
-  ['stick', 0, 2_200_000],
-  ['laptop', 0, 33_792],
-  ['laptop', 2048 * 512, 400_000],
-  ['server', 1024, 700_000],
-  ['ext3', 1024, 300_000],
-  ['ext2', 1024, 300_000],
-]
-for (const [name, from, length] of VOLUMES)
+for (const [name, from, length] of STRUCTURES)
   fuzz(
     `volumes of ${name} from ${from}`,
     imageBytes(name),

@@ -26,6 +26,20 @@ export const IMAGES = [
 ] as const
 export type ImageName = (typeof IMAGES)[number]
 
+/** Where the structures of partition tables and file systems lie, in bytes: what is damaged there meets them. */
+export const STRUCTURES: readonly (readonly [name: ImageName, from: number, length: number])[] = [
+  ['floppy', 0, 16_384],
+  ['two-volumes', 0, 512],
+  ['two-volumes', 2048 * 512, 400_000],
+  ['stick', 0, 2_200_000],
+  ['laptop', 0, 33_792],
+  ['laptop', 2048 * 512, 400_000],
+  ['laptop', 2048 * 512 + 16_384, 120_000],
+  ['server', 1024, 700_000],
+  ['ext3', 1024, 300_000],
+  ['ext2', 1024, 300_000],
+]
+
 const images = new Map<ImageName, Uint8Array>()
 
 export function imageBytes(name: ImageName): Uint8Array {

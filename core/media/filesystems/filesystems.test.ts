@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { imageBytes, scanned, type ImageName } from '../../testing/media-images'
+import { imageBytes, scanned, STRUCTURES, type ImageName } from '../../testing/media-images'
 import { findVolumes } from '../partitions/volumes'
 import { bytesSource } from '../source'
 import { readRecords } from '../passes/quick'
@@ -93,20 +93,6 @@ describe('the gaps of a map', () => {
     )
   })
 })
-
-/** Where the structures of each image lie, so that damage meets them. */
-const STRUCTURES: readonly (readonly [ImageName, number, number])[] = [
-  ['floppy', 0, 16_384],
-  ['two-volumes', 0, 512],
-  ['two-volumes', 2048 * 512, 400_000],
-  ['stick', 0, 2_200_000],
-  ['laptop', 0, 33_792],
-  ['laptop', 2048 * 512, 400_000],
-  ['laptop', 2048 * 512 + 16_384, 120_000],
-  ['server', 1024, 700_000],
-  ['ext3', 1024, 300_000],
-  ['ext2', 1024, 300_000],
-]
 
 describe.each(STRUCTURES)('damage on %s from byte %i on', (name, from, length) => {
   it('does no harm: what is still there is told, and within the image', () => {

@@ -162,3 +162,39 @@ describe('a database that is cut off inside of its first page', () => {
     expect(walk(format, cut)).toMatchObject({ whole: 'partial', bytes: 494 })
   })
 })
+
+/** A compound file of four sectors: its table of sectors, its list of streams, two of content. */
+function compound(stream: string): Uint8Array {
+  const bytes = new Uint8Array(512 * 5)
+  const view = new DataView(bytes.buffer)
+  bytes.set([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1])
+  view.setUint16(28, 0xfffe, true)
+  view.setUint16(30, 9, true)
+  view.setUint32(44, 1, true)
+  view.setUint32(48, 1, true)
+  view.setUint32(68, 0xfffffffe, true)
+  for (let at = 0; at < 128; at++)
+    view.setUint32(512 + at * 4, [0xfffffffd, 0xfffffffe, 3, 0xfffffffe][at] ?? 0xffffffff, true)
+  for (const [index, name] of ['Root Entry', stream].entries()) {
+    for (const [at, letter] of [...name].entries())
+      view.setUint16(1024 + index * 128 + at * 2, letter.charCodeAt(0), true)
+    view.setUint16(1024 + index * 128 + 64, (name.length + 1) * 2, true)
+  }
+  bytes.set(NOISE.subarray(0, 1024), 1536)
+  return bytes
+}
+
+describe('a compound file', () => {
+  it.each([
+    ['WordDocument', 'doc'],
+    ['Workbook', 'xls'],
+  ])('is told by its streams, and ends with the last sector in use: %s', (stream, extension) => {
+    const bytes = compound(stream)
+    expect(walk(formatOfName('x.doc')!, withRest(bytes, NOISE))).toMatchObject({
+      whole: 'unverified',
+      bytes: bytes.length,
+      extension,
+    })
+    expect(walk(formatOfName('x.doc')!, bytes.slice(0, 2000))).toMatchObject({ whole: 'partial' })
+  })
+})

@@ -190,7 +190,7 @@ function carve(
   return best
 }
 
-/** Where one broken file can be mended, all of them are tried; this many tries together. */
+/** Of more broken files than that, the rest is told as it was found. */
 const MOST_BROKEN = 5000
 
 /**
@@ -219,8 +219,10 @@ export function* mend(
     if (freeIn !== unitBytes) free = without(areas, taken, unitBytes)
     freeIn = unitBytes
     const joined = format && index < MOST_BROKEN ? joinPieces(image, start, free, format, unitBytes, budget) : null
-    if (joined) freeIn = 0
-    if (joined) taken.push(...joined.extents)
+    if (joined) {
+      freeIn = 0
+      taken.push(...joined.extents)
+    }
     const isCovered = taken.some(([offset, length]) => start > offset && start < offset + length)
     yield {
       broken,
@@ -240,6 +242,12 @@ function unitAt(volumes: readonly Volume[], offset: number): number {
   return volume?.fileSystem?.unitBytes ?? SECTOR_BYTES
 }
 
+const JOINED = {
+  intact: 'its pieces were joined where the structure proves it',
+  unverified: 'it goes on around what is in use, as its own lengths say',
+  partial: 'it lies in pieces',
+}
+
 function itemOf(walk: Walk, extents: readonly Extent[], volumes: readonly Volume[]): MediaItem {
   const [start] = extents[0]!
   const volume = volumeAt(volumes, start)
@@ -256,7 +264,7 @@ function itemOf(walk: Walk, extents: readonly Extent[], volumes: readonly Volume
     type: walk.type,
     foundBy: ['deep'],
     content: walk.whole,
-    checks: [...walk.checks, ...(extents.length > 1 ? ['its pieces were joined where the structure proves it'] : [])],
+    checks: [...walk.checks, ...(extents.length > 1 ? [JOINED[walk.whole]] : [])],
     extents,
     source: null,
   }

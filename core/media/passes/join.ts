@@ -25,7 +25,8 @@ export interface Joined {
 /**
  * Looks for the rest of a file that breaks, in what no whole item and no file system claims (`free`, in order): first as
  * it goes on there, then cut after each unit where it may have been cut, and gone on with at the units near by and at the
- * beginning of every free stretch. Only a join that the structure proves is answered. Sizes in bytes.
+ * beginning of every free stretch. A cut and a place are answered only where the structure proves the join; what goes on
+ * around something in use also where it merely fits. Sizes in bytes.
  */
 export function joinPieces(
   image: ByteSource,

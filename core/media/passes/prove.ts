@@ -22,7 +22,7 @@ export function prove(content: ByteSource, name: string, unitBytes: number): Pro
   const sample = reader.bytes(0, Math.min(SAMPLE_BYTES, content.size))
   const isNothing = sample.length > 0 && sample.every((byte) => byte === 0)
   const own = formatOfName(name)
-  const walk = walkAs(reader, own) ?? walkAsAny(reader, own)
+  const walk = own?.walk(reader) ?? walkAsAny(reader, own)
   if (!walk) {
     // A name whose format always begins in the same way, and a beginning that is another.
     const isOther = own !== null && own.signatures.length > 0 && content.size > 0
@@ -32,33 +32,21 @@ export function prove(content: ByteSource, name: string, unitBytes: number): Pro
   if (walk.whole === 'intact' && walk.bytes === content.size) return { walk, verdict: 'proves', isNothing }
   const isShort = walk.bytes < content.size && own !== null && walk.extension !== 'txt'
   // Some writers leave something behind the end; a text that stops in the middle has been written over.
-  return {
-    walk,
-    verdict:
-      isShort && walk.bytes < content.size / 2 ? 'contradicts' : textIsCut(walk, content) ? 'contradicts' : 'agrees',
-    isNothing,
-  }
+  const isCut = (isShort && walk.bytes < content.size / 2) || textIsCut(walk, content)
+  return { walk, verdict: isCut ? 'contradicts' : 'agrees', isNothing }
 }
 
 const textIsCut = (walk: Walk, content: ByteSource) => walk.mime.startsWith('text/') && walk.bytes < content.size
 
-function walkAs(reader: Reader, format: Format | null): Walk | null {
-  return format ? safely(reader, format) : null
-}
-
 function walkAsAny(reader: Reader, but: Format | null): Walk | null {
   for (const format of FORMATS) {
     if (format === but || format.signatures.length === 0 || !begins(reader, format)) continue
-    const walk = safely(reader, format)
+    const walk = format.walk(reader)
     if (walk) return walk
   }
   return null
 }
 
-export function begins(reader: Reader, format: Format): boolean {
+function begins(reader: Reader, format: Format): boolean {
   return format.signatures.some(([at, bytes]) => reader.is(at, bytes))
-}
-
-function safely(reader: Reader, format: Format): Walk | null {
-  return reader.size > 0 ? format.walk(reader) : null
 }

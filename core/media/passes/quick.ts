@@ -36,26 +36,18 @@ export function readTraces(fileSystem: FileSystem, places: readonly number[]): R
 }
 
 function claimsOf(fileSystem: FileSystem, records: readonly FileRecord[]): { claims: Claim[]; latest: string } {
-  const { unitBytes, unitsFrom, allocated } = fileSystem
+  const { unitBytes, allocated } = fileSystem
   const once = new UnitMap(allocated.count)
   const twice = new UnitMap(allocated.count)
-  const unitsOf = function* (extents: readonly Extent[]) {
-    for (const [offset, length] of extents) {
-      if (offset === HOLE || length === 0) continue
-      const first = Math.floor((offset - unitsFrom) / unitBytes)
-      const last = Math.floor((offset + length - 1 - unitsFrom) / unitBytes)
-      for (let unit = first; unit <= last; unit++) yield unit
-    }
-  }
   for (const { record, extents, content } of records)
     if (record === 'deleted' && !isKeptInRecord(content, extents, unitBytes))
-      for (const unit of unitsOf(extents)) (once.has(unit) ? twice : once).add(unit)
+      for (const unit of unitsOf(fileSystem, extents)) (once.has(unit) ? twice : once).add(unit)
   let latest = ''
   const claims = records.map((record): Claim => {
     for (const time of [record.created, record.modified]) if (time && time > latest) latest = time
     let [units, unitsInUse, isContested] = [0, 0, false]
     if (record.record === 'deleted' && !isKeptInRecord(record.content, record.extents, unitBytes))
-      for (const unit of unitsOf(record.extents)) {
+      for (const unit of unitsOf(fileSystem, record.extents)) {
         units++
         if (allocated.has(unit)) unitsInUse++
         isContested ||= twice.has(unit)
@@ -63,6 +55,16 @@ function claimsOf(fileSystem: FileSystem, records: readonly FileRecord[]): { cla
     return { record, units, unitsInUse, isContested }
   })
   return { claims, latest }
+}
+
+/** the units in which stretches of the image lie */
+function* unitsOf({ unitBytes, unitsFrom }: FileSystem, extents: readonly Extent[]): Iterable<number> {
+  for (const [offset, length] of extents) {
+    if (offset === HOLE || length === 0) continue
+    const first = Math.floor((offset - unitsFrom) / unitBytes)
+    const last = Math.floor((offset + length - 1 - unitsFrom) / unitBytes)
+    for (let unit = first; unit <= last; unit++) yield unit
+  }
 }
 
 /** Content that is kept inside of a record lies where the record does, and is as whole as that. */
@@ -116,8 +118,8 @@ export function judge(image: ByteSource, volume: Volume, claim: Claim, isComplet
         if (proof.verdict === 'proves') break
       }
   }
-  // What is another's by now is not this file's, whatever it decodes to.
-  const isGiven = claim.unitsInUse > 0 && extents === record.extents
+  // What is another's by now is not this file's, whatever it decodes to; a guess at other places is held to that too.
+  const isGiven = extents === record.extents ? claim.unitsInUse > 0 : isInUse(volume.fileSystem, extents)
   const content = proof ? decided(said.content, proof, record, isGiven) : said.content
   const kind = proof?.walk ?? null
   return {
@@ -141,6 +143,12 @@ export function judge(image: ByteSource, volume: Volume, claim: Claim, isComplet
     extents,
     source: record.content,
   }
+}
+
+function isInUse(fileSystem: FileSystem | null, extents: readonly Extent[]): boolean {
+  if (!fileSystem) return false
+  for (const unit of unitsOf(fileSystem, extents)) if (fileSystem.allocated.has(unit)) return true
+  return false
 }
 
 const RANK = { proves: 3, agrees: 2, silent: 1, contradicts: 0 } as const

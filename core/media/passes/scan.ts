@@ -129,7 +129,7 @@ function isWanted(item: MediaItem, { only, formats }: ScanOptions): boolean {
   return own !== null && formats.has(own.id)
 }
 
-/** The ids of formats for words that people use for them: ids and extensions. Null in it for a word that is none. */
+/** The ids of formats for words that people use for them (ids and extensions), and the words that are none. */
 export function formatsNamed(words: readonly string[]): { formats: Set<string>; unknown: string[] } {
   const formats = new Set<string>()
   const unknown: string[] = []
