@@ -73,6 +73,15 @@ const pictures: {
       await page.locator('[data-test=gone]').waitFor()
     },
   },
+  { name: 'bench-overview', path: '/bench' },
+  {
+    name: 'bench-documents',
+    path: '/bench/SL-0013?on=harrowby-book',
+    before: async (page) => {
+      await page.locator('[data-test=next]').click()
+      await page.locator('[data-test=list] [role=row]').nth(3).waitFor()
+    },
+  },
   { name: 'playbook', path: '/playbook', isOwner: true },
   { name: 'sign-in', path: '/sign-in', isSignedOut: true },
 ]
