@@ -79,7 +79,8 @@ const pictures: {
     path: '/bench/SL-0013?on=harrowby-book',
     before: async (page) => {
       await page.locator('[data-test=next]').click()
-      await page.locator('[data-test=list] [role=row]').nth(3).waitFor()
+      await page.locator('[data-test=count]', { hasText: '5 found' }).waitFor()
+      await page.waitForLoadState('networkidle')
     },
   },
   { name: 'playbook', path: '/playbook', isOwner: true },
