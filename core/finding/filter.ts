@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { DATA_TYPES, DataType } from '../cases/data-types'
 import { instant } from '../cases/moment'
 import { LinkItem, PRESENCES, WHOLENESS } from '../links/item'
+import { Evidence } from '../media/medium'
 
 /** What the sentence over the found list says; every word that is missing says "any". */
 export const FindFilter = z.object({
@@ -22,6 +23,9 @@ export const FindFilter = z.object({
   /** id of a wanted set, or any of them */
   wanted: z.string().max(60).optional(),
   isMarked: z.coerce.boolean().optional(),
+  /** of what lies on a medium: from this byte on, and before that one */
+  fromByte: z.coerce.number().int().min(0).optional(),
+  toByte: z.coerce.number().int().min(0).optional(),
 })
 export type FindFilter = z.infer<typeof FindFilter>
 
@@ -35,6 +39,8 @@ export const Find = LinkItem.extend({
   day: z.string().nullable(),
   wanted: z.string().nullable(),
   isMarked: z.boolean(),
+  /** of what was found on a medium: where it lies, and by what it is held to be whole */
+  evidence: Evidence.nullable().default(null),
   /** where it lies on the shelf, once it does */
   onShelf: z.enum(['copied', 'verified', 'failed']).nullable(),
 })
@@ -67,8 +73,14 @@ export const FindCounts = z.object({
   presences: z.array(z.object({ presence: z.enum(PRESENCES), count })),
   wholes: z.array(z.object({ whole: z.enum(WHOLENESS), count })),
   days: z.array(FindDay),
+  /** of a medium: how many of what fits begin in each part of its section, the brushed stretch left out of account */
+  section: z.array(count).nullable(),
 })
 export type FindCounts = z.infer<typeof FindCounts>
+
+/** What lies in a folder, itself or further in, as far as it fits the sentence. */
+export const FindFolder = z.object({ name: z.string(), place: z.string(), count, marked: count, bytes: count })
+export type FindFolder = z.infer<typeof FindFolder>
 
 export const FindPage = z.object({ finds: z.array(Find), counts: FindCounts.nullable() })
 export type FindPage = z.infer<typeof FindPage>

@@ -3,6 +3,7 @@ import { partId, text } from '../cases/fact'
 import { instant } from '../cases/moment'
 import { DataType } from '../cases/data-types'
 import { BACKUP_VERDICTS } from '../archives/choosing'
+import { MediumShape, PassShape } from '../media/medium'
 import { ActionName, ActionOffer, ActionParameters } from './action'
 import { LinkState, LinkSummary } from './state'
 
@@ -83,6 +84,8 @@ export const BenchAnswer = z.object({
   fetches: z.array(FetchShape),
   safetyCopies: z.array(SafetyCopyShape),
   judged: z.array(JudgedShape),
+  media: z.array(MediumShape),
+  passes: z.array(PassShape),
   runId: z.string().nullable(),
 })
 export type BenchAnswer = z.infer<typeof BenchAnswer>

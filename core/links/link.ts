@@ -8,6 +8,12 @@ export interface PutBack {
   readonly bytes: Uint8Array
 }
 
+/** An item's bytes on their way. */
+export interface ItemBytes extends AsyncIterable<Uint8Array> {
+  /** once they have all come: how many of them a medium did not give, for which zeros stand */
+  readonly missingBytes?: number
+}
+
 /**
  * One thing on the bench, whatever it is: a phone on a cable, an account on a line, a computer, a folder
  * of backups. Everything that the bench does goes through these eight; a driver for another thing is one
@@ -20,7 +26,7 @@ export interface Link {
   /** items of one keep, a page at a time */
   list(keep: string, after: number): Promise<ItemPage>
   /** an item's bytes from an offset on, as they come */
-  read(keep: string, item: string, from?: number): Promise<AsyncIterable<Uint8Array>>
+  read(keep: string, item: string, from?: number): Promise<ItemBytes>
   putBack(keep: string, what: PutBack): Promise<void>
   /** what an action would need and do, without doing it */
   offer(action: ActionName, parameters: ActionParameters): Promise<ActionOffer>

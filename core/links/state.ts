@@ -4,14 +4,14 @@ import { instant } from '../cases/moment'
 import { ActionOffer, Task } from './action'
 import { Keep } from './keep'
 
-export const LINK_KINDS = ['phone', 'account', 'computer', 'backups'] as const
+export const LINK_KINDS = ['phone', 'account', 'computer', 'backups', 'medium'] as const
 
 /** One thing that can be connected to. */
 export const LinkSummary = z.object({
   id: z.string().regex(/^[a-z][a-z0-9-]{1,59}$/),
   kind: z.enum(LINK_KINDS),
   title: z.string().min(1).max(160),
-  platform: z.enum([...PLATFORMS, 'account', 'folder']),
+  platform: z.enum([...PLATFORMS, 'account', 'folder', 'medium']),
   isStandIn: z.boolean(),
 })
 export type LinkSummary = z.infer<typeof LinkSummary>

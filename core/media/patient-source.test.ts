@@ -56,7 +56,7 @@ describe('a medium with bad sectors', () => {
     source.read(10 * 512, 1024)
     expect(inner.reads).toBe(before)
     bad.delete(11)
-    expect(source.retry()).toBe(1)
+    expect(source.retry()).toEqual([[11 * 512, 512]])
     expect(source.unreadable()).toEqual([[5120, 512]])
     expect(source.read(11 * 512, 512)).toEqual(CONTENT.subarray(11 * 512, 12 * 512))
   })

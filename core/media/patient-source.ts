@@ -20,7 +20,15 @@ const SECTOR_BYTES = 512
 export class PatientSource implements ByteSource {
   private readonly bad = new Set<number>()
 
-  constructor(private readonly source: ByteSource) {}
+  /** `known`: places that were found to be unreadable before, in bytes */
+  constructor(
+    private readonly source: ByteSource,
+    known: readonly Extent[] = [],
+  ) {
+    for (const [offset, length] of known)
+      for (let sector = Math.floor(offset / SECTOR_BYTES); sector * SECTOR_BYTES < offset + length; sector++)
+        this.bad.add(sector)
+  }
 
   get size(): number {
     return this.source.size
@@ -72,14 +80,14 @@ export class PatientSource implements ByteSource {
     return this.bad.size === 0 || !this.touchesBad(offset, length)
   }
 
-  /** Asks once more for every sector that failed; answers how many of them came this time. */
-  retry(): number {
-    let came = 0
-    for (const sector of [...this.bad])
+  /** Asks once more for every sector that failed; answers where those lie that came this time, in order. */
+  retry(): Extent[] {
+    const came: Extent[] = []
+    for (const sector of [...this.bad].sort((a, b) => a - b))
       try {
         this.source.read(sector * SECTOR_BYTES, SECTOR_BYTES)
         this.bad.delete(sector)
-        came++
+        came.push([sector * SECTOR_BYTES, SECTOR_BYTES])
       } catch (error) {
         if (!(error instanceof UnreadableError)) throw error
       }

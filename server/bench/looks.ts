@@ -1,19 +1,16 @@
-import { TZDate } from '@date-fns/tz'
-import { format } from 'date-fns'
-import { and, desc, eq, inArray, ne, sql } from 'drizzle-orm'
-import exifr from 'exifr'
-import type { Case } from '../../core/cases/case'
-import { extensionOf } from '../../core/finding/types'
-import { wantedBy } from '../../core/finding/match'
+import { and, desc, eq, notExists, sql } from 'drizzle-orm'
 import { linkFailure } from '../../core/links/fault'
 import type { LinkItem } from '../../core/links/item'
 import type { Keep } from '../../core/links/keep'
 import type { Link } from '../../core/links/link'
+import { PHOTO_DATA_BYTES, photoMade } from '../../core/media/made-of'
 import { readStored, type Writer } from '../cases/rows'
-import { finds, looks } from '../db/tables'
+import { finds, looks, passes } from '../db/tables'
 import { Failure, notFound, refused } from '../failure'
 import { readPlaybook } from '../settings'
+import { carryMarks } from './carry-marks'
 import { requireAttached } from './case-links'
+import { rowOf, type Judging } from './find-row'
 import { faultWords } from './link-failures'
 import { linkById } from './links'
 import { itemsOfRows } from './rows-of-item'
@@ -21,8 +18,6 @@ import { itemsOfRows } from './rows-of-item'
 /** Every keep of a link at once, but backups and earlier states, among which one is chosen. */
 export const EVERYTHING = '*'
 const NOT_IN_EVERYTHING: readonly Keep['kind'][] = ['backup', 'earlier-state', 'restore-point']
-/** How much of a picture is read for the data that its camera wrote into it. */
-const PHOTO_DATA_BYTES = 131_072
 const MOST_ITEMS = 500_000
 
 type Insert = typeof finds.$inferInsert
@@ -36,6 +31,7 @@ export async function startLook(code: string, linkId: string, keepId: string, wr
   const state = await link.state()
   const keeps = chosenKeeps(state.keeps, keepId)
   const title = keepId === EVERYTHING ? 'Everything it keeps' : keeps[0]!.title
+  const { zone } = readPlaybook(database).shop
   const run = stored.case.runs.find((one) => one.ended === null)
   const lookId = database.transaction((transaction) => {
     return transaction
@@ -56,7 +52,8 @@ export async function startLook(code: string, linkId: string, keepId: string, wr
   // Goes on while the answer is on its way; how it ended stands in its row.
   void listAll(lookId, link, keeps, {
     ofCase: stored.case,
-    isOwnPhone: part.startsWith('d') && state.kind === 'phone',
+    isOwn: part.startsWith('d') && state.kind === 'phone',
+    zone,
   }).then(
     () => end(lookId, 'whole', ''),
     (error) => end(lookId, 'broken-off', faultWords(error)),
@@ -74,11 +71,6 @@ function chosenKeeps(keeps: readonly Keep[], keepId: string): Keep[] {
   if (!one) throw notFound('such place on it')
   if (one.closed !== null) throw refused(one.closed)
   return [one]
-}
-
-interface Judging {
-  readonly ofCase: Case
-  readonly isOwnPhone: boolean
 }
 
 async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judging: Judging): Promise<void> {
@@ -106,7 +98,7 @@ async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judgi
       )
     }
   }
-  carryMarks(lookId)
+  carryMarks(useLantern().database, lookId)
 }
 
 const samePlace = (one: LinkItem, other: LinkItem) => one.place.join('/') === other.place.join('/')
@@ -118,9 +110,8 @@ const isBeside = (item: LinkItem, all: readonly LinkItem[]) =>
 
 async function insert(lookId: number, link: Link, keep: Keep, items: readonly LinkItem[], judging: Judging) {
   const { database } = useLantern()
-  const zone = readPlaybook(database).shop.zone
   const rows: Insert[] = []
-  for (const item of items) rows.push(rowOf(lookId, keep, await withOwnDate(link, keep.id, item), judging, zone))
+  for (const item of items) rows.push(rowOf(lookId, keep, await withOwnDate(link, keep.id, item), judging))
   database.transaction((transaction) => {
     for (let at = 0; at < rows.length; at += 200)
       transaction
@@ -134,11 +125,7 @@ async function insert(lookId: number, link: Link, keep: Keep, items: readonly Li
 async function withOwnDate(link: Link, keep: string, item: LinkItem): Promise<LinkItem> {
   if (item.made !== null || item.type !== 'photos' || !/jpeg|tiff|heic|png/.test(item.mime)) return item
   try {
-    const head = await firstBytes(await link.read(keep, item.id), PHOTO_DATA_BYTES)
-    const data = (await exifr.parse(head, ['DateTimeOriginal', 'CreateDate'])) as
-      { DateTimeOriginal?: Date; CreateDate?: Date } | undefined
-    const made = data?.DateTimeOriginal ?? data?.CreateDate
-    return made instanceof Date && !Number.isNaN(made.getTime()) ? { ...item, made: made.toISOString() } : item
+    return { ...item, made: await photoMade(await firstBytes(await link.read(keep, item.id), PHOTO_DATA_BYTES)) }
   } catch {
     return item
   }
@@ -155,59 +142,9 @@ async function firstBytes(parts: AsyncIterable<Uint8Array>, most: number): Promi
   return Buffer.concat(chunks).subarray(0, most)
 }
 
-function rowOf(lookId: number, keep: Keep, item: LinkItem, { ofCase, isOwnPhone }: Judging, zone: string): Insert {
-  const made = item.made ?? item.changed
-  // What is still on the client's own phone is not lost.
-  const isStillThere = isOwnPhone && item.presence === 'present' && keep.kind !== 'sim'
-  return {
-    lookId,
-    item: `${keep.id}/${item.id}`,
-    name: item.name,
-    extension: extensionOf(item.name),
-    place: [keep.title, ...item.place].join(' / '),
-    type: item.type,
-    bytes: item.bytes,
-    made,
-    day: made === null ? null : format(new TZDate(Date.parse(made), zone), 'yyyy-MM-dd'),
-    goneAt: item.goneAt,
-    presence: item.presence,
-    whole: item.whole,
-    wanted: isStillThere ? null : wantedBy(item, ofCase.wanted),
-    body: JSON.stringify({ ...item, keep: keep.id, keepTitle: keep.title, asOf: keep.asOf }),
-  }
-}
-
 function end(lookId: number, state: 'whole' | 'broken-off', says: string) {
   const { database } = useLantern()
   database.update(looks).set({ state, says }).where(eq(looks.id, lookId)).run()
-}
-
-/** What was marked when the same place was looked into before stays marked; the older look goes. */
-function carryMarks(lookId: number) {
-  const { database } = useLantern()
-  database.transaction((transaction) => {
-    const look = transaction.select().from(looks).where(eq(looks.id, lookId)).get()
-    if (!look) return
-    const older = transaction
-      .select({ id: looks.id })
-      .from(looks)
-      .where(
-        and(eq(looks.caseId, look.caseId), eq(looks.link, look.link), eq(looks.keep, look.keep), ne(looks.id, lookId)),
-      )
-      .all()
-      .map((one) => one.id)
-    if (older.length === 0) return
-    const marked = transaction
-      .select({ item: finds.item })
-      .from(finds)
-      .where(and(inArray(finds.lookId, older), eq(finds.isMarked, true)))
-    transaction
-      .update(finds)
-      .set({ isMarked: true })
-      .where(and(eq(finds.lookId, lookId), inArray(finds.item, marked)))
-      .run()
-    transaction.delete(looks).where(inArray(looks.id, older)).run()
-  })
 }
 
 /** A look of this case; a Failure where it has none of this number. */
@@ -243,12 +180,17 @@ export function looksOf(caseId: number) {
     .all()
 }
 
-/** Looks that were being made when the server ended did not get to their end. */
+/** Looks that were being made when the server ended did not get to their end; passes over media go on by themselves. */
 export function breakOffLooks(): void {
   const { database } = useLantern()
   database
     .update(looks)
     .set({ state: 'broken-off', says: 'The server was started again meanwhile; look again.' })
-    .where(eq(looks.state, 'listing'))
+    .where(
+      and(
+        eq(looks.state, 'listing'),
+        notExists(database.select({ id: passes.id }).from(passes).where(eq(passes.lookId, looks.id))),
+      ),
+    )
     .run()
 }

@@ -13,12 +13,17 @@ export type Database = BetterSQLite3Database<typeof tables> & { $client: Sqlite.
  */
 export function openDatabase(dataFolder: string, migrationsFolder: string): Database {
   mkdirSync(dataFolder, { recursive: true, mode: 0o700 })
+  const database = connect(dataFolder)
+  migrate(database, { migrationsFolder })
+  return database
+}
+
+/** The shop's database as it is, for a job beside the server. */
+export function connect(dataFolder: string): Database {
   const client = new Sqlite(join(dataFolder, 'lantern.sqlite'))
   client.pragma('journal_mode = WAL')
   client.pragma('synchronous = FULL')
   client.pragma('foreign_keys = ON')
   client.pragma('busy_timeout = 5000')
-  const database = drizzle(client, { schema: tables })
-  migrate(database, { migrationsFolder })
-  return database
+  return drizzle(client, { schema: tables })
 }

@@ -2,6 +2,7 @@ import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm
 import { ROLES } from '../../core/people/person'
 import { HISTORY_KINDS } from '../../core/cases/history'
 import { PRESENCES, WHOLENESS } from '../../core/links/item'
+import { PASS_STATES } from '../../core/media/medium'
 
 export const people = sqliteTable('people', {
   id: integer('id').primaryKey({ autoIncrement: true }),
@@ -168,13 +169,66 @@ export const finds = sqliteTable(
     /** the wanted set that it matches */
     wanted: text('wanted'),
     isMarked: integer('is_marked', { mode: 'boolean' }).notNull().default(false),
+    /** of what lies on a medium: where it begins, in bytes */
+    lies: integer('lies'),
     body: text('body').notNull(),
   },
   (table) => [
     index('finds_by_look').on(table.lookId, table.made),
     index('finds_marked').on(table.lookId, table.isMarked),
     index('finds_by_day').on(table.lookId, table.day),
+    index('finds_by_item').on(table.item),
   ],
+)
+
+/** Passes over media: the queue, and how far each came. */
+export const passes = sqliteTable(
+  'passes',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    lookId: integer('look_id')
+      .notNull()
+      .references(() => looks.id, { onDelete: 'cascade' }),
+    link: text('link').notNull(),
+    /** whether the medium is the case's own device, on which what is still there is not lost */
+    isOwn: integer('is_own', { mode: 'boolean' }).notNull(),
+    options: text('options').notNull(),
+    state: text('state', { enum: PASS_STATES }).notNull(),
+    says: text('says').notNull().default(''),
+    progress: text('progress'),
+    /** who works on it: a job that finds another word here was replaced, and stops */
+    claim: text('claim'),
+    /** how often a job for it ended by itself since it was last asked for */
+    falls: integer('falls').notNull().default(0),
+    /** size and time of the image when it began; another one is another medium */
+    stamp: text('stamp').notNull(),
+    sha256: text('sha256'),
+    by: text('by').notNull(),
+    queued: text('queued').notNull(),
+    begun: text('begun'),
+    ended: text('ended'),
+  },
+  (table) => [
+    index('passes_by_case').on(table.caseId),
+    index('passes_by_state').on(table.state),
+    index('passes_by_look').on(table.lookId),
+  ],
+)
+
+/** What a pass would need to go on, written as it goes, and gone once it has ended. */
+export const passNotes = sqliteTable(
+  'pass_notes',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    passId: integer('pass_id')
+      .notNull()
+      .references(() => passes.id, { onDelete: 'cascade' }),
+    body: text('body').notNull(),
+  },
+  (table) => [index('pass_notes_by_pass').on(table.passId)],
 )
 
 /** What lies on a case's shelf: copied, and read back. */

@@ -20,8 +20,9 @@ export interface DeepOptions {
   readonly isWhole: boolean
   /** only these formats, by their ids; all where it is null */
   readonly formats: ReadonlySet<string> | null
-  /** go on from this offset of the image */
+  /** go on from this offset of the image, having found these before it */
   readonly from?: number
+  readonly found?: readonly MediaItem[]
 }
 
 export interface DeepStep {
@@ -42,8 +43,8 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
   const starts = new Starts(formats)
   const areas = areasOf(image, volumes, options.isWhole)
   let bytesRead = 0
-  let skipTo = options.from ?? 0
-  let fitsTo = 0
+  let skipTo = Math.max(options.from ?? 0, endOf(options.found, 'intact'))
+  let fitsTo = endOf(options.found, 'unverified')
   const buffer = new Uint8Array(BLOCK_BYTES)
   for (const [offset, length] of areas) {
     const end = offset + length
@@ -71,6 +72,32 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
     }
   }
 }
+
+/** What begins at some places that were skipped before, and of what is told by its beginning there. Offsets in bytes. */
+export function* contentAt(
+  image: ByteSource,
+  volumes: readonly Volume[],
+  options: DeepOptions,
+  places: readonly number[],
+): Generator<MediaItem> {
+  const starts = new Starts(FORMATS.filter(({ id }) => options.formats === null || options.formats.has(id)))
+  const areas = areasOf(image, volumes, options.isWhole)
+  for (const place of places) {
+    const area = areas.find(([offset, length]) => place >= offset && place < offset + length)
+    if (!area) continue
+    const block = image.read(place, SECTOR_BYTES)
+    if (starts.in(block, 0)[Symbol.iterator]().next().done) continue
+    const unitBytes = unitAt(volumes, place)
+    const found = carve(image, [place, area[0] + area[1] - place], starts.formatsAt(block, 0), unitBytes)
+    if (found) yield itemOf(found.walk, found.extents, volumes)
+  }
+}
+
+/** Where the last of some things that were found in one piece ends. */
+const endOf = (found: readonly MediaItem[] = [], content: MediaItem['content']) =>
+  found
+    .filter((item) => item.content === content && item.extents.length === 1)
+    .reduce((end, { extents: [first] }) => Math.max(end, first![0] + first![1]), 0)
 
 function tracesIn(block: Uint8Array, from: number, fileSystem: FileSystem | null): number[] {
   const places: number[] = []
@@ -248,10 +275,14 @@ const JOINED = {
   partial: 'it lies in pieces',
 }
 
+/** What has no record is known by where it begins. */
+const keyOfContent = (start: number) => `c${start.toString(16)}`
+
 function itemOf(walk: Walk, extents: readonly Extent[], volumes: readonly Volume[]): MediaItem {
   const [start] = extents[0]!
   const volume = volumeAt(volumes, start)
   return {
+    key: keyOfContent(start),
     volume: volume?.shape.index ?? null,
     path: null,
     record: 'none',

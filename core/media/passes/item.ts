@@ -4,6 +4,8 @@ import type { ContentState } from '../scan-report'
 
 /** Something that a pass has found. `content` says how whole it is, `checks` by what. */
 export interface MediaItem {
+  /** the same for the same thing at every pass over an unchanged medium */
+  readonly key: string
   /** number of the volume it lies on; null outside of all */
   readonly volume: number | null
   readonly path: string | null

@@ -5,18 +5,27 @@ import type { MediaItem } from './item'
  * its name. Where the record's own reading is not proved and the deep scan's is, the latter is taken.
  */
 export function merged(quick: readonly MediaItem[], deep: readonly MediaItem[]): MediaItem[] {
-  const byStart = new Map<number, MediaItem[]>()
-  for (const item of quick) {
-    const start = item.extents[0]?.[0]
-    if (start !== undefined && start >= 0) byStart.set(start, [...(byStart.get(start) ?? []), item])
+  const records = new Records(quick)
+  return [...quick, ...deep.filter((item) => records.take(item) === null)]
+}
+
+/** What the records told, by where it begins. */
+export class Records {
+  private readonly byStart = new Map<number, MediaItem[]>()
+
+  constructor(records: readonly MediaItem[]) {
+    for (const item of records) {
+      const start = item.extents[0]?.[0]
+      if (start !== undefined && start >= 0) this.byStart.set(start, [...(this.byStart.get(start) ?? []), item])
+    }
   }
-  const all = [...quick]
-  for (const item of deep) {
-    const same = (byStart.get(item.extents[0]![0]) ?? []).find((one) => isSame(one, item))
-    if (!same) all.push(item)
-    else join(same, item)
+
+  /** The record that content belongs to, with what the content proves of it; null where no record tells of it. */
+  take(content: MediaItem): MediaItem | null {
+    const same = (this.byStart.get(content.extents[0]![0]) ?? []).find((one) => isSame(one, content))
+    if (same) join(same, content)
+    return same ?? null
   }
-  return all
 }
 
 /**

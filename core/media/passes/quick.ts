@@ -100,7 +100,12 @@ function saidByRecords(claim: Claim, isComplete: boolean, latest: string): { con
 }
 
 /** A record as an item: what the records say, and what the structure of the content says to that. */
-export function judge(image: ByteSource, volume: Volume, claim: Claim, isComplete: boolean, latest: string): MediaItem {
+export function judge(
+  image: ByteSource,
+  { volume, isComplete, latest }: { readonly volume: Volume; readonly isComplete: boolean; readonly latest: string },
+  claim: Claim,
+  key: string,
+): MediaItem {
   const { record } = claim
   const said = saidByRecords(claim, isComplete, latest)
   const name = record.path.slice(record.path.lastIndexOf('/') + 1)
@@ -123,6 +128,7 @@ export function judge(image: ByteSource, volume: Volume, claim: Claim, isComplet
   const content = proof ? decided(said.content, proof, record, isGiven) : said.content
   const kind = proof?.walk ?? null
   return {
+    key,
     volume: volume.shape.index,
     path: record.path,
     record: record.record,

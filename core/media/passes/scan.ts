@@ -2,10 +2,11 @@ import { FORMATS, formatOfName } from '../formats/registry'
 import { findVolumes, type Volume } from '../partitions/volumes'
 import type { PatientSource } from '../patient-source'
 import type { ScanItem, ScanWarning } from '../scan-report'
-import { HOLE, piecesSource, type ByteSource } from '../source'
-import { deepScan, mend } from './deep'
+import { HOLE, piecesSource, type ByteSource, type Extent } from '../source'
+import { areasOf } from './areas'
+import { contentAt, deepScan, mend } from './deep'
 import type { MediaItem } from './item'
-import { merged, withoutContradictions } from './merge'
+import { merged, Records, withoutContradictions } from './merge'
 import { judge, readRecords, readTraces } from './quick'
 
 export interface ScanOptions {
@@ -13,16 +14,35 @@ export interface ScanOptions {
   /** ids of formats; all where it is null */
   readonly formats: ReadonlySet<string> | null
   readonly only: 'deleted' | 'all'
+  /** tell records of all formats, and choose only what is looked for by content */
+  readonly keepsRecords?: boolean
   /** look for content also where something is in use */
   readonly isWhole: boolean
+  /** what an earlier part of the same pass came to, to go on from */
+  readonly resume?: ScanResume
+}
+
+/** How far a deep scan came: what is told again by nothing else. */
+export interface ScanResume {
+  /** everything before this offset of the image was looked at, in bytes */
+  readonly at: number
+  readonly items: readonly MediaItem[]
+  readonly traces: readonly number[]
 }
 
 export interface ScanProgress {
-  readonly pass: 'quick' | 'deep'
-  /** bytes of the image that were looked at, or items that were judged */
+  readonly pass: 'quick' | 'deep' | 'join'
+  /** records that were judged, bytes that were looked at, or broken files that were tried to be joined */
   readonly done: number
   readonly of: number
   readonly found: number
+  /** where the image is being read, in bytes; null where it jumps */
+  readonly at: number | null
+  /** what was found in this step, and records of which content now tells more */
+  readonly items: readonly MediaItem[]
+  /** what of this step a later part of the same pass would need */
+  readonly content: readonly MediaItem[]
+  readonly traces: readonly number[]
 }
 
 export interface ScanOutcome {
@@ -34,29 +54,44 @@ export interface ScanOutcome {
 /** Both passes over an image; tells how far it is after each step, so that whoever drives it can show it or stop. */
 export function* scanImage(image: PatientSource, options: ScanOptions): Generator<ScanProgress, ScanOutcome> {
   const { volumes, warnings } = findVolumes(image)
+  const nothing = { at: null, items: [], content: [], traces: [] }
+  const isTold = (item: MediaItem) => isWanted(item, options)
   const quick: MediaItem[] = []
   if (options.pass !== 'deep')
     for (const volume of volumes)
       for (const step of quickPass(image, volume)) {
         quick.push(...step.items)
-        yield { pass: 'quick', done: step.done, of: step.of, found: quick.length }
+        const { done, of, items } = step
+        yield { ...nothing, pass: 'quick', done, of, found: quick.length, items: items.filter(isTold) }
       }
-  let deep: MediaItem[] = []
+  let deep: MediaItem[] = [...(options.resume?.items ?? [])]
   if (options.pass !== 'quick') {
-    const traces: number[] = []
-    for (const step of deepScan(image, volumes, options)) {
-      deep.push(...step.items)
+    const traces: number[] = [...(options.resume?.traces ?? [])]
+    const records = new Records(quick)
+    for (const item of deep) records.take(item)
+    const reckoned = reckon(areasOf(image, volumes, options.isWhole))
+    for (const step of deepScan(image, volumes, {
+      ...options,
+      from: options.resume?.at ?? 0,
+      found: options.resume?.items ?? [],
+    })) {
+      const { at, items: content } = step
+      deep.push(...content)
       traces.push(...step.traces)
-      yield { pass: 'deep', done: step.at, of: image.size, found: deep.length }
+      const items = content.map((item) => records.take(item) ?? item).filter(isTold)
+      const [done, of] = reckoned(at)
+      yield { pass: 'deep', done, of, found: quick.length + deep.length, at, items, content, traces: step.traces }
     }
-    image.retry()
+    lookAgain(image, { volumes, quick, deep, options }, image.retry())
     if (options.pass === 'both') quick.push(...fromTraces(image, volumes, traces, quick))
     // The records say of more places that they are taken by something whole.
     const replaced = new Map<MediaItem, MediaItem | null>()
-    for (const { broken, mended, isKept } of mend(image, volumes, [...provenOf(quick), ...deep], options)) {
-      if (mended) replaced.set(broken, mended)
-      else if (!isKept) replaced.set(broken, null)
-      yield { pass: 'deep', done: image.size, of: image.size, found: deep.length }
+    const broken = deep.filter(({ content }) => content === 'partial').length
+    let tried = 0
+    for (const step of mend(image, volumes, [...provenOf(quick), ...deep], options)) {
+      if (step.mended) replaced.set(step.broken, step.mended)
+      else if (!step.isKept) replaced.set(step.broken, null)
+      yield { ...nothing, pass: 'join', done: ++tried, of: broken, found: quick.length + deep.length }
     }
     const joined = [...replaced.values()].flatMap((item) => (item ? item.extents.slice(1) : []))
     const isRest = ({ record, extents: [first] }: MediaItem) =>
@@ -82,6 +117,48 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
   return { volumes, items, warnings: [...warnings, ...told, ...unreadable] }
 }
 
+/** What lies where the medium gave way at first and gave its bytes when it was asked again is judged anew. */
+function lookAgain(
+  image: PatientSource,
+  {
+    volumes,
+    quick,
+    deep,
+    options,
+  }: { volumes: readonly Volume[]; quick: MediaItem[]; deep: MediaItem[]; options: ScanOptions },
+  came: readonly Extent[],
+): void {
+  if (came.length === 0) return
+  const isTouched = ({ extents }: MediaItem) =>
+    extents.some(([from, length]) => came.some(([at, bytes]) => at < from + length && at + bytes > from))
+  const placeOf = new Map(quick.map((item, at) => [item.key, at]))
+  for (const volume of volumes.filter(({ shape }) => options.pass !== 'deep' && came.some(([at]) => isOn(shape, at))))
+    for (const { items } of quickPass(image, volume))
+      for (const item of items.filter(isTouched)) quick[placeOf.get(item.key) ?? quick.length] = item
+  const isInside = (at: number) =>
+    deep.some(({ content, extents: [first] }) => content !== 'partial' && at > first![0] && at < first![0] + first![1])
+  const broken = deep.filter((item) => item.content === 'partial' && isTouched(item)).map(({ extents }) => extents[0]![0])
+  const begins = came.map(([at]) => at).filter((at) => !isInside(at))
+  for (const item of contentAt(image, volumes, options, [...new Set([...broken, ...begins])])) {
+    const known = deep.findIndex(({ key }) => key === item.key)
+    if (known < 0) deep.push(item)
+    else deep[known] = item
+  }
+}
+
+const isOn = ({ offset, bytes }: Volume['shape'], at: number) => at >= offset && at < offset + bytes
+
+/** How many bytes of some areas, which are in order, lie before an offset, and how many they are in all. */
+function reckon(areas: readonly Extent[]): (at: number) => [done: number, of: number] {
+  const of = areas.reduce((sum, [, length]) => sum + length, 0)
+  let [area, before] = [0, 0]
+  return (at) => {
+    while (area < areas.length && areas[area]![0] + areas[area]![1] <= at) before += areas[area++]![1]
+    const here = areas[area]
+    return [before + (here && here[0] < at ? at - here[0] : 0), of]
+  }
+}
+
 /** Files of an earlier file system whose content agrees with their names, or whose place was never given away since. */
 function fromTraces(
   image: ByteSource,
@@ -96,7 +173,7 @@ function fromTraces(
     if (!fileSystem || own.length === 0) return []
     const { claims, isComplete, latest } = readTraces(fileSystem, own)
     return claims
-      .map((claim) => judge(image, volume, claim, isComplete, latest))
+      .map((claim, at) => judge(image, { volume, isComplete, latest }, claim, `t${shape.index}-${at}`))
       .filter((item) => item.content !== 'overwritten' && (item.mime !== null || item.content !== 'partial'))
       .filter((item) => !told.has(`${item.extents[0]?.[0]} ${item.bytes}`))
       .map((item): MediaItem => ({ ...item, foundBy: ['deep'] }))
@@ -117,14 +194,16 @@ export function* quickPass(
   const { claims, isComplete, latest } = readRecords(volume.fileSystem)
   for (let at = 0; at < claims.length; at += STEP_ITEMS) {
     const step = claims.slice(at, at + STEP_ITEMS)
-    const items = step.map((claim) => judge(image, volume, claim, isComplete, latest))
+    const items = step.map((claim, index) =>
+      judge(image, { volume, isComplete, latest }, claim, `r${volume.shape.index}-${at + index}`),
+    )
     yield { items, done: Math.min(claims.length, at + STEP_ITEMS), of: claims.length }
   }
 }
 
-function isWanted(item: MediaItem, { only, formats }: ScanOptions): boolean {
+function isWanted(item: MediaItem, { only, formats, keepsRecords }: ScanOptions): boolean {
   if (only === 'deleted' && item.record === 'present') return false
-  if (formats === null) return true
+  if (formats === null || (keepsRecords && item.record !== 'none')) return true
   const own = formatOfName(`x.${item.extension}`) ?? (item.path ? formatOfName(item.path) : null)
   return own !== null && formats.has(own.id)
 }

@@ -1,4 +1,4 @@
-import type { ByteSource } from '../../source'
+import type { ByteSource, Extent } from '../../source'
 import type { Run } from './runs'
 
 /** Bytes that are compressed by themselves. */
@@ -8,14 +8,22 @@ const CHUNK_BYTES = 4096
 export class CompressedSource implements ByteSource {
   private readonly clusters: (number | null)[]
   private kept: { unit: number; bytes: Uint8Array } | null = null
+  private readonly volume: ByteSource
+  /** where the volume lies in the image, in bytes */
+  readonly place: Extent
+  readonly clusterBytes: number
+  readonly unitClusters: number
 
   constructor(
-    private readonly volume: ByteSource,
-    private readonly clusterBytes: number,
-    private readonly unitClusters: number,
-    runs: readonly Run[],
+    volume: { readonly source: ByteSource; readonly place: Extent },
+    { clusterBytes, unitClusters }: { readonly clusterBytes: number; readonly unitClusters: number },
+    readonly runs: readonly Run[],
     readonly size: number,
   ) {
+    this.volume = volume.source
+    this.place = volume.place
+    this.clusterBytes = clusterBytes
+    this.unitClusters = unitClusters
     const need = Math.ceil(size / (clusterBytes * unitClusters)) * unitClusters
     this.clusters = []
     for (const { cluster, count } of runs)

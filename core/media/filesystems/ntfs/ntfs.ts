@@ -233,9 +233,8 @@ class Ntfs implements FileSystem {
         Infinity,
       )
       const content = new CompressedSource(
-        this.volume,
-        clusterBytes,
-        2 ** Math.min(8, first.compressionUnit),
+        { source: this.volume, place: [this.offset, this.volume.size] },
+        { clusterBytes, unitClusters: 2 ** Math.min(8, first.compressionUnit) },
         inside,
         bytes,
       )

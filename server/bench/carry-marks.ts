@@ -1,0 +1,30 @@
+import { and, eq, inArray, ne } from 'drizzle-orm'
+import type { Database } from '../db/open'
+import { finds, looks } from '../db/tables'
+
+/** What was marked when the same place was looked into before stays marked; the older look goes. */
+export function carryMarks(database: Database, lookId: number): void {
+  database.transaction((transaction) => {
+    const look = transaction.select().from(looks).where(eq(looks.id, lookId)).get()
+    if (!look) return
+    const older = transaction
+      .select({ id: looks.id })
+      .from(looks)
+      .where(
+        and(eq(looks.caseId, look.caseId), eq(looks.link, look.link), eq(looks.keep, look.keep), ne(looks.id, lookId)),
+      )
+      .all()
+      .map((one) => one.id)
+    if (older.length === 0) return
+    const marked = transaction
+      .select({ item: finds.item })
+      .from(finds)
+      .where(and(inArray(finds.lookId, older), eq(finds.isMarked, true)))
+    transaction
+      .update(finds)
+      .set({ isMarked: true })
+      .where(and(eq(finds.lookId, lookId), inArray(finds.item, marked)))
+      .run()
+    transaction.delete(looks).where(inArray(looks.id, older)).run()
+  })
+}

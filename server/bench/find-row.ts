@@ -1,0 +1,46 @@
+import { TZDate } from '@date-fns/tz'
+import { format } from 'date-fns'
+import type { Case } from '../../core/cases/case'
+import { wantedBy } from '../../core/finding/match'
+import { extensionOf } from '../../core/finding/types'
+import type { LinkItem } from '../../core/links/item'
+import type { Keep } from '../../core/links/keep'
+import type { Evidence } from '../../core/media/medium'
+import type { finds } from '../db/tables'
+
+/** By what a found item is judged. */
+export interface Judging {
+  readonly ofCase: Case
+  /** on the client's own phone or medium, what is still there is not lost */
+  readonly isOwn: boolean
+  readonly zone: string
+}
+
+/** What is stored of one found item. */
+export function rowOf(
+  lookId: number,
+  keep: Pick<Keep, 'id' | 'kind' | 'title' | 'asOf'>,
+  item: LinkItem,
+  { ofCase, isOwn, zone }: Judging,
+  evidence: Evidence | null = null,
+): typeof finds.$inferInsert {
+  const made = item.made ?? item.changed
+  const isStillThere = isOwn && item.presence === 'present' && keep.kind !== 'sim'
+  return {
+    lookId,
+    item: `${keep.id}/${item.id}`,
+    name: item.name,
+    extension: extensionOf(item.name),
+    place: [keep.title, ...item.place].join(' / '),
+    type: item.type,
+    bytes: item.bytes,
+    made,
+    day: made === null ? null : format(new TZDate(Date.parse(made), zone), 'yyyy-MM-dd'),
+    goneAt: item.goneAt,
+    presence: item.presence,
+    whole: item.whole,
+    wanted: isStillThere ? null : wantedBy(item, ofCase.wanted),
+    lies: evidence?.extents.find(([offset]) => offset >= 0)?.[0] ?? null,
+    body: JSON.stringify({ ...item, keep: keep.id, keepTitle: keep.title, asOf: keep.asOf, evidence }),
+  }
+}

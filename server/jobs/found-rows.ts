@@ -1,0 +1,173 @@
+import { eq, inArray, sql } from 'drizzle-orm'
+import type { DataType } from '../../core/cases/data-types'
+import type { Evidence } from '../../core/media/medium'
+import { madeOf } from '../../core/media/made-of'
+import type { MediaItem } from '../../core/media/passes/item'
+import { contentOf } from '../../core/media/passes/scan'
+import type { ByteSource } from '../../core/media/source'
+import { rowOf, type Judging } from '../bench/find-row'
+import type { Handle } from '../cases/rows'
+import type { Database } from '../db/open'
+import { finds } from '../db/tables'
+import { foundItem, type FoundKeep } from './found-item'
+
+type Insert = typeof finds.$inferInsert
+
+interface Known {
+  readonly id: number
+  /** tells whether what is stored of it is still so */
+  readonly sign: string
+  readonly type: string
+  readonly wanted: string | null
+  readonly isWhole: boolean
+}
+
+const AT_ONCE = 100
+
+/** The rows of one look that a pass fills: what is told again of a thing changes its row, and keeps its number and its mark. */
+export class FoundRows {
+  private readonly known = new Map<string, Known>()
+  readonly byType = new Map<DataType, number>()
+  /** found whole, or with nothing against it, per wanted set */
+  readonly wantedWhole = new Map<string, number>()
+  wanted = 0
+
+  constructor(
+    private readonly database: Database,
+    private readonly lookId: number,
+    private readonly judging: Judging,
+    private readonly keepOf: (volume: number | null) => FoundKeep,
+    private readonly image: ByteSource,
+  ) {
+    const length = (path: string) => sql<number>`json_array_length(${finds.body}, ${`$.evidence.${path}`})`
+    const rows = database
+      .select({
+        id: finds.id,
+        item: finds.item,
+        type: finds.type,
+        wanted: finds.wanted,
+        whole: finds.whole,
+        bytes: finds.bytes,
+        lies: finds.lies,
+        foundBy: length('foundBy'),
+        checks: length('checks'),
+        extents: length('extents'),
+      })
+      .from(finds)
+      .where(eq(finds.lookId, lookId))
+      .all()
+    for (const row of rows) this.count(row.item, { ...row, sign: signOf(row), isWhole: isWhole(row.whole) })
+  }
+
+  get size(): number {
+    return this.known.size
+  }
+
+  has(item: MediaItem): boolean {
+    return this.known.has(this.nameOf(item))
+  }
+
+  /** What is to be stored of some items, as far as it is not stored already. */
+  async rowsOf(items: readonly MediaItem[]): Promise<Insert[]> {
+    const rows: Insert[] = []
+    for (const item of items) {
+      const stored = this.known.get(this.nameOf(item))
+      const keep = this.keepOf(item.volume)
+      const plain = foundItem(item, null)
+      const row = rowOf(this.lookId, keep, plain.item, this.judging, plain.evidence)
+      if (stored && stored.sign === signOfRow(row, plain.evidence)) continue
+      const made = item.content === 'overwritten' ? null : await madeOf(contentOf(this.image, item), item.mime)
+      const dated = foundItem(item, made)
+      rows.push(made === null ? row : rowOf(this.lookId, keep, dated.item, this.judging, dated.evidence))
+    }
+    return rows
+  }
+
+  /** Stores rows: new ones, and what is new of those that are there. */
+  store(handle: Handle, rows: readonly Insert[]): void {
+    const fresh: Insert[] = []
+    for (const row of rows) {
+      const stored = this.known.get(row.item)
+      if (!stored) fresh.push(row)
+      else {
+        handle.update(finds).set(row).where(eq(finds.id, stored.id)).run()
+        this.count(row.item, this.knownOf(row, stored.id))
+      }
+    }
+    for (let at = 0; at < fresh.length; at += AT_ONCE) {
+      const some = fresh.slice(at, at + AT_ONCE)
+      const ids = handle.insert(finds).values(some).returning({ id: finds.id, item: finds.item }).all()
+      const byItem = new Map(ids.map(({ id, item }) => [item, id]))
+      for (const row of some) this.count(row.item, this.knownOf(row, byItem.get(row.item)!))
+    }
+  }
+
+  /** Takes out what is not among these any more: pieces that were joined to others. */
+  keepOnly(items: readonly MediaItem[]): void {
+    const kept = new Set(items.map((item) => this.nameOf(item)))
+    const gone = [...this.known].filter(([item]) => !kept.has(item))
+    for (let at = 0; at < gone.length; at += 500) {
+      const some = gone.slice(at, at + 500)
+      this.database
+        .delete(finds)
+        .where(
+          inArray(
+            finds.id,
+            some.map(([, { id }]) => id),
+          ),
+        )
+        .run()
+      for (const [item] of some) this.uncount(item)
+    }
+  }
+
+  private nameOf(item: MediaItem): string {
+    return `${this.keepOf(item.volume).id}/${item.key}`
+  }
+
+  private knownOf(row: Insert, id: number): Known {
+    const { evidence } = JSON.parse(row.body) as { evidence: Evidence }
+    return {
+      id,
+      sign: signOfRow(row, evidence),
+      type: row.type,
+      wanted: row.wanted ?? null,
+      isWhole: isWhole(row.whole),
+    }
+  }
+
+  private count(item: string, known: Known): void {
+    this.uncount(item)
+    this.known.set(item, known)
+    this.add(known, 1)
+  }
+
+  private uncount(item: string): void {
+    const before = this.known.get(item)
+    if (before) this.add(before, -1)
+    this.known.delete(item)
+  }
+
+  private add({ type, wanted, isWhole }: Known, by: 1 | -1): void {
+    this.byType.set(type as DataType, (this.byType.get(type as DataType) ?? 0) + by)
+    if (wanted === null) return
+    this.wanted += by
+    if (isWhole) this.wantedWhole.set(wanted, (this.wantedWhole.get(wanted) ?? 0) + by)
+  }
+}
+
+const isWhole = (whole: string) => whole === 'intact' || whole === 'unverified'
+
+const signOfRow = (row: Insert, { foundBy, checks, extents }: Evidence) =>
+  signOf({ ...row, foundBy: foundBy.length, checks: checks.length, extents: extents.length })
+
+function signOf(row: {
+  whole: string
+  bytes: number
+  lies?: number | null
+  foundBy: number
+  checks: number
+  extents: number
+}): string {
+  return [row.whole, row.bytes, row.lies ?? '', row.foundBy, row.checks, row.extents].join(' ')
+}

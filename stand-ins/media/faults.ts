@@ -1,0 +1,17 @@
+import { z } from 'zod'
+
+const stretch = z.tuple([z.int().min(0), z.int().min(1)])
+
+/** What is wrong with a stand-in medium, in bytes and ms. */
+export const Faults = z.object({
+  /** never read */
+  dead: z.array(stretch).max(1000),
+  /** read once they were asked for so many times */
+  weak: z.array(stretch).max(1000),
+  weakTries: z.int().min(1).max(20),
+  /** how long every reading takes, as from a worn medium */
+  delayMs: z.number().min(0).max(1000),
+  /** how long it takes to give up on a place */
+  giveUpMs: z.number().min(0).max(5000),
+})
+export type Faults = z.infer<typeof Faults>

@@ -1,0 +1,48 @@
+import { UnreadableError } from '../../core/media/patient-source'
+import type { ByteSource } from '../../core/media/source'
+import type { Faults } from './faults'
+
+const SECTOR_BYTES = 512
+
+/** A source that behaves as a worn medium does: slow, with places that are dead, and some that come when asked again. */
+export function faultySource(source: ByteSource, faults: Faults): ByteSource {
+  const { dead, weak, weakTries, delayMs, giveUpMs } = faults
+  const tries = new Map<number, number>()
+  const isIn = (stretches: Faults['dead'], from: number, to: number) =>
+    stretches.some(([offset, length]) => from < offset + length && to > offset)
+  /** Weak sectors count how often each was asked for by itself. */
+  const isTiredOut = (offset: number, length: number) => {
+    if (!isIn(weak, offset, offset + length)) return false
+    if (length > SECTOR_BYTES) return true
+    const sector = Math.floor(offset / SECTOR_BYTES)
+    const now = (tries.get(sector) ?? 0) + 1
+    tries.set(sector, now)
+    return now <= weakTries
+  }
+  const check = (offset: number, length: number) => {
+    if (delayMs > 0) sleep(delayMs)
+    if (!isIn(dead, offset, offset + length) && !isTiredOut(offset, length)) return
+    if (giveUpMs > 0) sleep(giveUpMs)
+    throw new UnreadableError(offset, length)
+  }
+  return {
+    size: source.size,
+    read: (offset, length) => {
+      check(offset, length)
+      return source.read(offset, length)
+    },
+    ...(source.readInto
+      ? {
+          readInto: (bytes: Uint8Array, offset: number) => {
+            check(offset, bytes.length)
+            return source.readInto!(bytes, offset)
+          },
+        }
+      : {}),
+  }
+}
+
+/** Nothing else happens meanwhile: it is only used where nothing else has to. */
+function sleep(ms: number): void {
+  Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, ms)
+}
