@@ -7,6 +7,9 @@ import { attachedTo, partsOf } from './case-links'
 import { fetchesOf } from './fetches'
 import { faultWords } from './link-failures'
 import { linkById } from './links'
+import { passesOf } from '../jobs/passes'
+import { describeMedium } from '../media/medium-links'
+import { mediumById } from '../media/register'
 import { looksOf } from './looks'
 import { safetyCopiesOf } from './safety-copy'
 import { shelfState } from './shelf'
@@ -56,7 +59,15 @@ export async function benchOf(code: string): Promise<BenchAnswer> {
       isVerified: row.verifiedAt !== null,
       isCurrent: states.find((one) => one.id === row.link)?.mark === row.mark,
     })),
+    media: await mediaOf(states),
+    passes: passesOf(stored.id),
     judged: judgeBackups(await choosable(stored, states), stored.case),
     runId: stored.case.runs.find((one) => one.ended === null)?.id ?? null,
   }
+}
+
+/** The media among what is on the bench, with their volumes and what of them is in use. */
+async function mediaOf(states: readonly LinkState[]): Promise<BenchAnswer['media']> {
+  const media = await Promise.all(states.filter(({ kind }) => kind === 'medium').map(({ id }) => mediumById(id)))
+  return Promise.all(media.flatMap((medium) => (medium ? [describeMedium(medium)] : [])))
 }

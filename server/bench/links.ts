@@ -2,6 +2,7 @@ import type { Link } from '../../core/links/link'
 import type { LinkSummary } from '../../core/links/state'
 import { notFound } from '../failure'
 import { httpLink, linksOf, type Helper } from '../links/http-link'
+import { mediumLink, mediumLinks } from '../media/medium-links'
 import { archiveLink, archiveLinks } from './archive-links'
 
 /** The helpers that this bench speaks to. The stand-ins' one listens on this very server. */
@@ -17,9 +18,9 @@ function hostHere(): string {
   return host.includes(':') ? `[${host}]` : host
 }
 
-/** Everything that can be connected to: what helpers have, and the backups that lie in known folders. */
+/** Everything that can be connected to: what helpers have, the backups that lie in known folders, and the media. */
 export async function everyLink(): Promise<LinkSummary[]> {
-  const lists = await Promise.all([...helpers().map(linksOf), archiveLinks()])
+  const lists = await Promise.all([...helpers().map(linksOf), archiveLinks(), mediumLinks()])
   return lists.flat()
 }
 
@@ -28,8 +29,8 @@ const heard = new Map<string, Helper>()
 
 /** One link by its id; a Failure where nothing on the bench has it. */
 export async function linkById(id: string): Promise<Link> {
-  const archive = await archiveLink(id)
-  if (archive) return archive
+  const own = (await archiveLink(id)) ?? (await mediumLink(id))
+  if (own) return own
   if (!heard.has(id)) for (const helper of helpers()) for (const one of await linksOf(helper)) heard.set(one.id, helper)
   const helper = heard.get(id)
   if (!helper) throw notFound('such thing on the bench')

@@ -6,11 +6,15 @@ import type { Find } from '../../core/finding/filter'
 import { SafePaths, safeName } from '../../core/finding/safe-path'
 import { LinkFailure } from '../../core/links/fault'
 import type { Link } from '../../core/links/link'
+import type { Evidence } from '../../core/media/medium'
 import type { ShelfState } from '../../core/links/bench'
 import { writeRecords } from '../../core/records/exports'
 import { formatOf } from '../../core/records/formats'
 import type { AppRecord } from '../../core/records/record'
 import { readStored, updateCase, type Writer } from '../cases/rows'
+import { liesOnSource } from '../../disk/same-medium'
+import { checksumOfMedium } from '../jobs/passes'
+import { mediumById } from '../media/register'
 import { finds, looks, shelfItems, shelfJobs } from '../db/tables'
 import { refused } from '../failure'
 import { requireAttached } from './case-links'
@@ -59,7 +63,7 @@ export async function copyMarked(code: string, lookId: number, writer: Writer): 
   requireAttached(stored, look.link)
   if (stored.case.consent.lookThrough.answer === 'refused')
     throw refused('The client does not want their data looked through: nothing is taken out.')
-  await refuseSource(code)
+  await refuseSource(code, look.link)
   const marked = database
     .select()
     .from(finds)
@@ -112,9 +116,12 @@ export async function copyMarked(code: string, lookId: number, writer: Writer): 
   begin(code, stored.id, look.link, writer)
 }
 
-/** The shelf lies in the shop's own folder; a source that contains it is none. */
-async function refuseSource(code: string): Promise<void> {
+/** The shelf lies in the shop's own folder; a source that contains it, or lies on the same medium, is none. */
+async function refuseSource(code: string, link: string): Promise<void> {
   const shelf = await realpath(await shelfFolder(code))
+  const medium = await mediumById(link)
+  if (medium && !medium.isStandIn && liesOnSource(shelf, medium.place.path))
+    throw refused('The shelf lies on the medium that is read; nothing is ever written to a source.')
   for (const folder of await backupFolders()) {
     const source = await realpath(folder).catch(() => null)
     if (source && (shelf === source || shelf.startsWith(source + sep) || source.startsWith(shelf + sep)))
@@ -219,6 +226,7 @@ async function copyOne(folder: string, row: ShelfRow, link: Link): Promise<boole
   const part = `${path}.part`
   await mkdir(dirname(path), { recursive: true, mode: 0o700 })
   const body = JSON.parse(row.body) as Find
+  let missing = 0
   const fail = async (says: string) => {
     await rm(part, { force: true })
     set(row.id, { state: 'failed', says })
@@ -230,7 +238,7 @@ async function copyOne(folder: string, row: ShelfRow, link: Link): Promise<boole
         mode: 0o600,
         flush: true,
       })
-    else await transfer(link, row, part)
+    else missing = await transfer(link, row, part)
   } catch (error) {
     if (error instanceof LinkFailure && ['damaged', 'not-found', 'not-met'].includes(error.fault.fault))
       return fail(error.fault.says)
@@ -245,12 +253,15 @@ async function copyOne(folder: string, row: ShelfRow, link: Link): Promise<boole
   // Read back from the disk: only what is there counts.
   const back = await checksumOf(path)
   if (back.sha256 !== sha256) return fail('What lies on the shelf is not what was copied. Look at the shelf’s disk.')
-  set(row.id, { state: 'verified' })
+  // What the medium did not give stands as zeros: it is kept, and told as what it is.
+  set(row.id, { state: 'verified', ...(missing > 0 ? { whole: 'partial' as const, says: notGiven(missing) } : {}) })
   return true
 }
 
-/** Fetches an item into a file, going on from where an earlier try broke off. */
-async function transfer(link: Link, row: ShelfRow, part: string): Promise<void> {
+const notGiven = (bytes: number) => `${bytes} bytes of it could not be read; zeros stand for them.`
+
+/** Fetches an item into a file, going on from where an earlier try broke off; answers how many bytes were not given. */
+async function transfer(link: Link, row: ShelfRow, part: string): Promise<number> {
   const [keep = '', ...rest] = row.item.split('/')
   const item = rest.join('/')
   for (let tries = 1; ; tries++) {
@@ -259,8 +270,9 @@ async function transfer(link: Link, row: ShelfRow, part: string): Promise<void> 
       () => 0,
     )
     try {
-      await append(part, await link.read(keep, item, have), have, row.bytes)
-      return
+      const parts = await link.read(keep, item, have)
+      await append(part, parts, have, row.bytes)
+      return parts.missingBytes ?? 0
     } catch (error) {
       if (!(error instanceof LinkFailure) || error.fault.fault !== 'interrupted' || tries >= TRIES) throw error
     }
@@ -319,13 +331,30 @@ async function writeManifest(code: string, caseId: number): Promise<void> {
       deleted: body.deleted,
       wanted: row.wanted,
       copied: row.at,
+      ...(row.says === '' ? {} : { says: row.says }),
+      ...(body.evidence ? { evidence: evidenceToTell(body.evidence) } : {}),
     }
   })
   await replace(
     join(folder, 'manifest.json'),
-    `${JSON.stringify({ format: 'russet-lantern/shelf', version: 1, case: code, items }, null, 2)}\n`,
+    `${JSON.stringify({ format: 'russet-lantern/shelf', version: 1, case: code, media: await mediaOf(rows), items }, null, 2)}\n`,
   )
   await replace(join(folder, 'SHA256SUMS'), rows.map((row) => `${row.sha256}  ${row.path}\n`).join(''))
+}
+
+/** The media that things on a shelf were read from, each with its checksum where a pass has taken it. */
+async function mediaOf(rows: readonly ShelfRow[]) {
+  const media = await Promise.all([...new Set(rows.map(({ link }) => link))].map(mediumById))
+  return media.flatMap((medium) =>
+    medium
+      ? [{ link: medium.id, title: medium.title, bytes: medium.bytes || null, sha256: checksumOfMedium(medium) }]
+      : [],
+  )
+}
+
+/** Where on the medium something lay, in bytes, and by what it is held to be whole. */
+function evidenceToTell({ extents, checks, record, foundBy, volume }: Evidence) {
+  return { record, foundBy, volume, checks, extents: extents.filter(([offset]) => offset >= 0) }
 }
 
 async function replace(path: string, text: string) {

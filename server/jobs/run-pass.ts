@@ -93,7 +93,7 @@ class PassRun {
   private at: number
   /** everything that was told so far, by its key */
   private readonly all = new Map<string, MediaItem>()
-  private waiting: MediaItem[] = []
+  private readonly waiting = new Map<string, MediaItem>()
   private content: MediaItem[] = []
   private traces: number[] = []
 
@@ -157,8 +157,11 @@ class PassRun {
   }
 
   private take({ pass, done, of, at, items, content, traces }: ScanProgress): void {
-    for (const item of items) this.all.set(item.key, item)
-    this.waiting.push(...items)
+    for (const item of items) {
+      markUnreadable(this.image, item)
+      this.all.set(item.key, item)
+      this.waiting.set(item.key, item)
+    }
     this.content.push(...content)
     this.traces.push(...traces)
     if (at !== null) this.at = at
@@ -174,7 +177,7 @@ class PassRun {
   /** Everything that has to happen between two steps; a state where the job ends here. */
   private async between(): Promise<PassState | null> {
     const now = this.port.clock()
-    if (now - this.lastNoted >= NOTE_MS || this.waiting.length >= NOTE_ITEMS) await this.write()
+    if (now - this.lastNoted >= NOTE_MS || this.waiting.size >= NOTE_ITEMS) await this.write()
     if (now - this.lastTold >= TELL_MS) {
       this.lastTold = now
       this.port.tell(this.progress())
@@ -221,7 +224,7 @@ class PassRun {
 
   /** Writes down what was found since, and how far the pass came, in one transaction. */
   private async write(): Promise<void> {
-    const rows = await this.rows.rowsOf(this.waiting)
+    const rows = await this.rows.rowsOf([...this.waiting.values()])
     const note: PassNote = {
       at: this.at,
       content: this.content,
@@ -238,7 +241,7 @@ class PassRun {
       if (this.at > 0 || this.hashedTo > 0) writeNote(handle, this.job.passId, note)
       this.set(handle, { progress: JSON.stringify(this.progress()) })
     })
-    this.waiting = []
+    this.waiting.clear()
     this.content = []
     this.traces = []
     this.lastNoted = this.port.clock()
@@ -269,7 +272,7 @@ class PassRun {
     this.rows.keepOnly(items)
     carryMarks(this.database, this.lookId)
     const ended = await this.hashTo(this.image.size, true)
-    return ended ?? this.leave('done', '', { sha256: this.hasher?.digest('hex') ?? null })
+    return ended ?? this.leave('done', '', this.hasher ? { sha256: this.hasher.digest('hex') } : {})
   }
 
   /** Stores what is known of all in the end. */

@@ -3,6 +3,7 @@ import type { MediaItem } from './item'
 import { merged, withoutContradictions } from './merge'
 
 const item = (more: Partial<MediaItem>): MediaItem => ({
+  key: 'r0-0',
   volume: 0,
   path: null,
   record: 'deleted',

@@ -228,10 +228,12 @@ export function contentOf(image: ByteSource, item: MediaItem): ByteSource {
 /** To be asked once all of an item was read: whether the medium gave all of it. What it did not give is not whole. */
 export function markUnreadable(image: PatientSource, item: MediaItem): void {
   const isRead = item.extents.every(([offset, length]) => offset === HOLE || image.isReadable(offset, length))
-  if (isRead || item.content === 'overwritten') return
+  if (isRead || item.content === 'overwritten' || item.checks.includes(NOT_ALL_READ)) return
   item.content = 'partial'
-  item.checks.push('some of its place on the medium can not be read')
+  item.checks.push(NOT_ALL_READ)
 }
+
+const NOT_ALL_READ = 'some of its place on the medium can not be read'
 
 /** An item as the report tells it. */
 export function reported(item: MediaItem, id: string, sha256: string | null): ScanItem {

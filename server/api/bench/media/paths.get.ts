@@ -1,0 +1,3 @@
+import { namedPaths } from '../../../media/register'
+
+export default defineRoute({ may: 'playbook' }, () => ({ paths: namedPaths() }))

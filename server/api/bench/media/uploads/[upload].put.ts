@@ -1,0 +1,13 @@
+import { z } from 'zod'
+import { faultsOf } from '../../../../../core/cases/faults'
+import { invalid } from '../../../../failure'
+import { appendUpload } from '../../../../media/uploads'
+
+const From = z.object({ from: z.coerce.number().int().min(0) })
+
+/** A stretch of an image, as it is, from a byte on. */
+export default defineRoute({ may: 'work' }, ({ event, param }) => {
+  const read = From.safeParse(getQuery(event))
+  if (!read.success) throw invalid(faultsOf(read.error))
+  return appendUpload(param('upload'), read.data.from, event.node.req)
+})

@@ -1,0 +1,7 @@
+import { PassOptions } from '../../../../../../../core/media/medium'
+import { throughLink } from '../../../../../../bench/link-failures'
+import { startPass } from '../../../../../../jobs/passes'
+
+export default defineRoute({ may: 'work', body: PassOptions }, ({ body, param, writer }) =>
+  throughLink(() => startPass(param('code'), param('link'), body, writer)),
+)

@@ -1,0 +1,14 @@
+import { FindFilter } from '../../../../../../../core/finding/filter'
+import { faultsOf } from '../../../../../../../core/cases/faults'
+import { askFinds } from '../../../../../../jobs/finds'
+import { lookOf } from '../../../../../../bench/looks'
+import { readStored } from '../../../../../../cases/rows'
+import { invalid } from '../../../../../../failure'
+
+/** The folders below the place that the sentence names, with what fits the sentence in each. */
+export default defineRoute({}, async ({ event, param }) => {
+  const read = FindFilter.safeParse(getQuery(event))
+  if (!read.success) throw invalid(faultsOf(read.error))
+  const { id } = readStored(useLantern().database, param('code'))
+  return { folders: foldersOf(useLantern().database, lookOf(id, Number(param('look'))).id, read.data) }
+})

@@ -1,0 +1,8 @@
+import { PassWish } from '../../../../../../core/media/medium'
+import { passesOf, wishOfPass } from '../../../../../jobs/passes'
+import { readStored } from '../../../../../cases/rows'
+
+export default defineRoute({ may: 'work', body: PassWish }, async ({ body, param, writer }) => {
+  await wishOfPass(param('code'), Number(param('pass')), body.wish, writer)
+  return { passes: passesOf(readStored(useLantern().database, param('code')).id) }
+})

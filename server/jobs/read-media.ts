@@ -1,0 +1,70 @@
+// Reads media beside the server's thread, so that a slow or worn one keeps nobody waiting but who asked for it.
+import { parentPort } from 'node:worker_threads'
+import { openContent } from '../../core/media/kept-content'
+import { SECTION_PARTS } from '../../core/media/medium'
+import { findVolumes } from '../../core/media/partitions/volumes'
+import { inUseOf } from '../../core/media/section'
+import { PatientSource } from '../../core/media/patient-source'
+import { openMedium } from '../media/open-medium'
+import type { ReadAnswer, ReadOrder } from './messages'
+
+type Opened = ReturnType<typeof openMedium>
+/** One medium a worker; it stays open as long as the worker lives. */
+let opened: { readonly medium: Opened; readonly image: PatientSource } | null = null
+
+function answer(order: ReadOrder): ReadAnswer {
+  const { id } = order
+  opened ??= open(order)
+  const { image } = opened
+  if (order.ask === 'describe') {
+    const { volumes, warnings } = findVolumes(image)
+    return {
+      id,
+      gives: 'description',
+      of: {
+        bytes: image.size,
+        volumes: volumes.map(({ shape }) => shape),
+        inUse: inUseOf(image.size, volumes, SECTION_PARTS),
+        warnings: warnings.slice(0, 100),
+      },
+    }
+  }
+  const content = openContent(image, order.extents, order.kept)
+  const before = image.unreadableBytes
+  const bytes = new Uint8Array(content.read(order.offset, order.length))
+  return { id, gives: 'bytes', bytes, missing: missingIn(order, before) }
+}
+
+/** How many bytes of a stretch of content the medium does not give, asked for now or before. */
+function missingIn({ extents, kept, offset, length }: Extract<ReadOrder, { ask: 'read' }>, before: number): number {
+  const { image } = opened!
+  if (image.unreadableBytes === 0) return 0
+  if (kept.as !== 'pieces') return image.unreadableBytes - before
+  const bad = image.unreadable()
+  let [start, missing] = [0, 0]
+  for (const [at, bytes] of extents) {
+    const from = Math.max(offset, start)
+    const to = Math.min(offset + length, start + bytes)
+    if (at >= 0 && to > from)
+      for (const [place, size] of bad)
+        missing += Math.max(0, Math.min(at + to - start, place + size) - Math.max(at + from - start, place))
+    start += bytes
+  }
+  return missing
+}
+
+function open({ medium: place }: ReadOrder) {
+  const medium = openMedium(place)
+  return { medium, image: new PatientSource(medium) }
+}
+
+parentPort!.on('message', (order: ReadOrder) => {
+  let told: ReadAnswer
+  try {
+    told = answer(order)
+  } catch (error) {
+    const { code = '', message } = error as NodeJS.ErrnoException
+    told = { id: order.id, gives: 'fault', code, says: message }
+  }
+  parentPort!.postMessage(told, told.gives === 'bytes' ? [told.bytes.buffer as ArrayBuffer] : [])
+})

@@ -1,0 +1,131 @@
+import { randomUUID } from 'node:crypto'
+import { createWriteStream } from 'node:fs'
+import { mkdir, open, readdir, readFile, rename, rm, stat, statfs, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import type { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { z } from 'zod'
+import { safeName } from '../../core/finding/safe-path'
+import type { UploadShape } from '../../core/media/medium'
+import { Failure, invalid, notFound, refused } from '../failure'
+import { mediaFolder } from './register'
+
+/** The disk is never filled to its last byte. */
+const SPARE_BYTES = 64 << 20
+const MOST_UPLOADS = 20
+const ID = /^[0-9a-f-]{36}$/
+
+export const UploadStart = z.object({ name: z.string().trim().min(1).max(200), bytes: z.int().min(1).max(2 ** 46) })
+
+const Kept = UploadStart.extend({ id: z.string() })
+type Kept = z.infer<typeof Kept>
+
+/** Only one stretch of an upload is written at a time. */
+const writing = new Set<string>()
+
+async function uploadsFolder(): Promise<string> {
+  const folder = join(await mediaFolder(), '.uploads')
+  await mkdir(folder, { recursive: true, mode: 0o700 })
+  return folder
+}
+
+const partOf = async (id: string) => join(await uploadsFolder(), `${id}.part`)
+const sizeOf = (path: string) =>
+  stat(path).then(
+    ({ size }) => size,
+    () => 0,
+  )
+
+/** Uploads that are under way, or waited for to go on. */
+export async function uploads(): Promise<UploadShape[]> {
+  const folder = await uploadsFolder()
+  const found: UploadShape[] = []
+  for (const name of (await readdir(folder)).filter((one) => one.endsWith('.json')).sort()) {
+    const read = Kept.safeParse(await readFile(join(folder, name), 'utf8').then(JSON.parse).catch(() => null))
+    if (read.success) found.push({ ...read.data, have: await sizeOf(join(folder, `${read.data.id}.part`)) })
+  }
+  return found
+}
+
+/** Begins an upload, where there is room for all of it; the same name and size goes on with the one that is there. */
+export async function startUpload({ name, bytes }: z.infer<typeof UploadStart>): Promise<UploadShape> {
+  const all = await uploads()
+  const same = all.find((one) => one.name === name && one.bytes === bytes)
+  if (same) return same
+  if (all.length >= MOST_UPLOADS) throw refused(`${MOST_UPLOADS} uploads wait already: end some of them first.`)
+  const folder = await uploadsFolder()
+  const { bavail, bsize } = await statfs(folder)
+  const promised = all.reduce((sum, one) => sum + one.bytes - one.have, 0)
+  const room = Math.max(0, bavail * bsize - promised - SPARE_BYTES)
+  if (bytes > room) throw refused(`The image has ${bytes} bytes, and there is room for ${room}.`)
+  const kept: Kept = { id: randomUUID(), name, bytes }
+  await writeFile(join(folder, `${kept.id}.json`), JSON.stringify(kept), { mode: 0o600, flush: true })
+  return { ...kept, have: 0 }
+}
+
+/**
+ * Appends a stretch of an image as it comes; one that goes on somewhere else than where it stopped is refused. What has
+ * come stays, also where the line breaks. The last stretch puts the image into the media folder.
+ */
+export async function appendUpload(id: string, from: number, body: Readable): Promise<UploadShape & { isWhole: boolean }> {
+  const upload = await uploadOf(id)
+  if (writing.has(id)) throw refused('This upload is being written to already.')
+  if (from !== upload.have)
+    throw new Failure('clash', `It goes on at byte ${upload.have}.`, { fields: [{ path: 'have', message: `${upload.have}` }] })
+  writing.add(id)
+  const part = await partOf(id)
+  try {
+    await pipeline(body, limit(upload.bytes - from), createWriteStream(part, { flags: 'a', mode: 0o600, flush: true }))
+  } catch (error) {
+    if (error instanceof TooMuch) {
+      const file = await open(part, 'r+')
+      await file.truncate(from)
+      await file.close()
+      throw invalid([{ path: 'bytes', message: 'are more than the image was said to have' }])
+    }
+    throw refused('The line broke; what has come is kept, and it goes on from there.')
+  } finally {
+    writing.delete(id)
+  }
+  const have = await sizeOf(part)
+  if (have === upload.bytes) await putInPlace(upload, part)
+  return { ...upload, have, isWhole: have === upload.bytes }
+}
+
+class TooMuch extends Error {}
+
+function limit(most: number) {
+  return async function* (parts: AsyncIterable<Buffer>) {
+    let have = 0
+    for await (const part of parts) {
+      have += part.length
+      if (have > most) throw new TooMuch()
+      yield part
+    }
+  }
+}
+
+/** Never over an image that is there. */
+async function putInPlace({ id, name }: UploadShape, part: string): Promise<void> {
+  const folder = await mediaFolder()
+  const there = new Set(await readdir(folder))
+  const safe = safeName(name).replace(/^\.+/, '_')
+  const dot = safe.lastIndexOf('.') > 0 ? safe.lastIndexOf('.') : safe.length
+  let free = safe
+  for (let number = 2; there.has(free); number++) free = `${safe.slice(0, dot)} (${number})${safe.slice(dot)}`
+  await rename(part, join(folder, free))
+  await rm(join(await uploadsFolder(), `${id}.json`))
+}
+
+/** Takes away what has come of an upload. */
+export async function dropUpload(id: string): Promise<void> {
+  await uploadOf(id)
+  await rm(join(await uploadsFolder(), `${id}.json`))
+  await rm(await partOf(id), { force: true })
+}
+
+async function uploadOf(id: string): Promise<UploadShape> {
+  const found = ID.test(id) ? (await uploads()).find((one) => one.id === id) : undefined
+  if (!found) throw notFound('such upload')
+  return found
+}

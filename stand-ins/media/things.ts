@@ -1,0 +1,69 @@
+import type { Faults } from './faults'
+
+/** A medium that ships with the shop: what it is called, what it is unpacked from, and for which part of which case it stands. */
+export interface StandInMedium {
+  readonly id: string
+  readonly title: string
+  readonly image: string
+  readonly faults: Faults | null
+  readonly standsFor: readonly { readonly title: string; readonly part: string }[]
+}
+
+const SECTOR = 512
+
+/** A worn card: slow, with some sectors that are gone for good and some that come when they are asked again. */
+const worn: Faults = {
+  dead: [
+    [2_200 * SECTOR, 3 * SECTOR],
+    [4_444 * SECTOR, 8 * SECTOR],
+  ],
+  weak: [[3_100 * SECTOR, 4 * SECTOR]],
+  weakTries: 1,
+  delayMs: 40,
+  giveUpMs: 60,
+}
+
+export const standInMedia: readonly StandInMedium[] = [
+  {
+    id: 'medium-survey-card',
+    title: 'Card of the survey camera',
+    image: 'camera-card',
+    faults: null,
+    standsFor: [{ title: 'Ashby · peat survey photos', part: 'c2' }],
+  },
+  {
+    id: 'medium-pattern-stick',
+    title: 'Stick with the guild’s patterns',
+    image: 'stick',
+    faults: null,
+    standsFor: [{ title: 'Weavers’ yard · pattern stick', part: 'd1' }],
+  },
+  {
+    id: 'medium-quay-laptop',
+    title: 'Disk out of the quay laptop',
+    image: 'laptop',
+    faults: null,
+    standsFor: [{ title: 'Hanna Quay · laptop set up anew', part: 'd1' }],
+  },
+  {
+    id: 'medium-records-server',
+    title: 'Disk of the records server',
+    image: 'server',
+    faults: null,
+    standsFor: [],
+  },
+  {
+    id: 'medium-worn-card',
+    title: 'Worn card of the heron watch',
+    image: 'two-volumes',
+    faults: worn,
+    standsFor: [{ title: 'Heron watch · worn card', part: 'd1' }],
+  },
+  {
+    id: 'medium-recorder-card',
+    title: 'Card of the wharf recorder',
+    image: 'recorder',
+    faults: null,
+    standsFor: [],
+  },
+]
