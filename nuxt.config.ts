@@ -1,6 +1,7 @@
 import { cpSync } from 'node:fs'
 import { join } from 'node:path'
 import tailwindcss from '@tailwindcss/vite'
+import { build } from 'esbuild'
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-15',
@@ -13,6 +14,8 @@ export default defineNuxtConfig({
     '/**': { ssr: false },
     // What is put back on a device comes whole, however large it is.
     '/helper/**': { security: { requestSizeLimiter: false } },
+    // Images are larger than anything else that is sent here; they go to the disk as they come.
+    '/api/bench/media/uploads/**': { security: { requestSizeLimiter: false } },
   },
   modules: ['@pinia/nuxt', '@nuxt/eslint', 'nuxt-auth-utils', 'nuxt-security'],
   css: ['~/assets/main.css'],
@@ -42,7 +45,25 @@ export default defineNuxtConfig({
         const beside = (name: string) => join(nitro.options.output.serverDir, name)
         cpSync('server/db/migrations', beside('migrations'), { recursive: true })
         cpSync('stand-ins/content/clips', beside('clips'), { recursive: true })
+        cpSync('stand-ins/media/images', beside('media'), {
+          recursive: true,
+          filter: (path) => !path.endsWith('.json'),
+        })
       })
+      // What runs beside the server's thread is programs of their own.
+      nitro.hooks.hook('compiled', () =>
+        build({
+          entryPoints: ['pass-process', 'read-media', 'count-finds'].map((name) => `server/jobs/${name}.ts`),
+          outdir: join(nitro.options.output.serverDir, 'jobs'),
+          outExtension: { '.js': '.mjs' },
+          bundle: true,
+          platform: 'node',
+          format: 'esm',
+          target: 'node20',
+          external: ['better-sqlite3'],
+          logLevel: 'warning',
+        }).then(() => undefined),
+      )
     },
   },
   nitro: {

@@ -48,7 +48,8 @@ function deviceNumberOf(folder: string, { sys, mounts }: SystemFolders): string 
     const [head = '', tail = ''] = line.split(' - ')
     if (head.split(' ')[2] !== own) continue
     const from = tail.split(' ')[1]
-    if (from?.startsWith('/') && existsSync(from) && statSync(from).isBlockDevice()) return numberOf(statSync(from).rdev)
+    if (from?.startsWith('/') && existsSync(from) && statSync(from).isBlockDevice())
+      return numberOf(statSync(from).rdev)
   }
   return own
 }

@@ -6,7 +6,7 @@ import { extensionOf } from '../../core/finding/types'
 import type { LinkItem } from '../../core/links/item'
 import type { Keep } from '../../core/links/keep'
 import type { Evidence } from '../../core/media/medium'
-import type { finds } from '../db/tables'
+import type { NewFind } from './store-finds'
 
 /** By what a found item is judged. */
 export interface Judging {
@@ -23,10 +23,10 @@ export function rowOf(
   item: LinkItem,
   { ofCase, isOwn, zone }: Judging,
   evidence: Evidence | null = null,
-): typeof finds.$inferInsert {
+): NewFind {
   const made = item.made ?? item.changed
   const isStillThere = isOwn && item.presence === 'present' && keep.kind !== 'sim'
-  return {
+  const row: NewFind['row'] = {
     lookId,
     item: `${keep.id}/${item.id}`,
     name: item.name,
@@ -41,6 +41,6 @@ export function rowOf(
     whole: item.whole,
     wanted: isStillThere ? null : wantedBy(item, ofCase.wanted),
     lies: evidence?.extents.find(([offset]) => offset >= 0)?.[0] ?? null,
-    body: JSON.stringify({ ...item, keep: keep.id, keepTitle: keep.title, asOf: keep.asOf, evidence }),
   }
+  return { row, body: JSON.stringify({ ...item, keep: keep.id, keepTitle: keep.title, asOf: keep.asOf, evidence }) }
 }

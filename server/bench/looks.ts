@@ -14,13 +14,12 @@ import { rowOf, type Judging } from './find-row'
 import { faultWords } from './link-failures'
 import { linkById } from './links'
 import { itemsOfRows } from './rows-of-item'
+import { insertFinds, type NewFind } from './store-finds'
 
 /** Every keep of a link at once, but backups and earlier states, among which one is chosen. */
 export const EVERYTHING = '*'
 const NOT_IN_EVERYTHING: readonly Keep['kind'][] = ['backup', 'earlier-state', 'restore-point']
 const MOST_ITEMS = 500_000
-
-type Insert = typeof finds.$inferInsert
 
 /** Begins to list what a keep holds; answers the number of the look at once and goes on by itself. */
 export async function startLook(code: string, linkId: string, keepId: string, writer: Writer): Promise<number> {
@@ -110,15 +109,9 @@ const isBeside = (item: LinkItem, all: readonly LinkItem[]) =>
 
 async function insert(lookId: number, link: Link, keep: Keep, items: readonly LinkItem[], judging: Judging) {
   const { database } = useLantern()
-  const rows: Insert[] = []
+  const rows: NewFind[] = []
   for (const item of items) rows.push(rowOf(lookId, keep, await withOwnDate(link, keep.id, item), judging))
-  database.transaction((transaction) => {
-    for (let at = 0; at < rows.length; at += 200)
-      transaction
-        .insert(finds)
-        .values(rows.slice(at, at + 200))
-        .run()
-  })
+  database.transaction(() => void insertFinds(database, rows))
 }
 
 /** A picture whose list says no date is asked for the one that its camera wrote into it. */

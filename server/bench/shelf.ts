@@ -15,7 +15,7 @@ import { readStored, updateCase, type Writer } from '../cases/rows'
 import { liesOnSource } from '../../disk/same-medium'
 import { checksumOfMedium } from '../jobs/passes'
 import { mediumById } from '../media/register'
-import { finds, looks, shelfItems, shelfJobs } from '../db/tables'
+import { findBodies, finds, looks, shelfItems, shelfJobs } from '../db/tables'
 import { refused } from '../failure'
 import { requireAttached } from './case-links'
 import { checksumOf } from './checksums'
@@ -65,11 +65,13 @@ export async function copyMarked(code: string, lookId: number, writer: Writer): 
     throw refused('The client does not want their data looked through: nothing is taken out.')
   await refuseSource(code, look.link)
   const marked = database
-    .select()
+    .select({ find: finds, body: findBodies.body })
     .from(finds)
+    .innerJoin(findBodies, eq(findBodies.findId, finds.id))
     .where(and(eq(finds.lookId, lookId), eq(finds.isMarked, true)))
     .orderBy(asc(finds.id))
     .all()
+    .map(({ find, body }) => ({ ...find, body }))
   if (marked.length === 0) throw refused('Nothing is marked.')
   const there = database.select().from(shelfItems).where(eq(shelfItems.caseId, stored.id)).all()
   const done = new Set(there.filter((one) => one.link === look.link && one.state !== 'failed').map((one) => one.item))

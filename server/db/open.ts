@@ -25,5 +25,7 @@ export function connect(dataFolder: string): Database {
   client.pragma('synchronous = FULL')
   client.pragma('foreign_keys = ON')
   client.pragma('busy_timeout = 5000')
+  // Long lists are counted and filled without going back to the disk for every page (KiB).
+  client.pragma('cache_size = -65536')
   return drizzle(client, { schema: tables })
 }

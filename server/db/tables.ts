@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 import { ROLES } from '../../core/people/person'
 import { HISTORY_KINDS } from '../../core/cases/history'
@@ -171,15 +172,23 @@ export const finds = sqliteTable(
     isMarked: integer('is_marked', { mode: 'boolean' }).notNull().default(false),
     /** of what lies on a medium: where it begins, in bytes */
     lies: integer('lies'),
-    body: text('body').notNull(),
   },
   (table) => [
-    index('finds_by_look').on(table.lookId, table.made),
+    index('finds_by_look').on(table.lookId, sql`${table.made} desc`),
     index('finds_marked').on(table.lookId, table.isMarked),
-    index('finds_by_day').on(table.lookId, table.day),
+    index('finds_by_day').on(table.lookId, table.day, sql`${table.made} desc`),
     index('finds_by_item').on(table.item),
+    index('finds_of_look').on(table.lookId),
   ],
 )
+
+/** All that is known of a found item. It stands apart, so that counting a long list does not wade through it. */
+export const findBodies = sqliteTable('find_bodies', {
+  findId: integer('find_id')
+    .primaryKey()
+    .references(() => finds.id, { onDelete: 'cascade' }),
+  body: text('body').notNull(),
+})
 
 /** Passes over media: the queue, and how far each came. */
 export const passes = sqliteTable(
@@ -205,6 +214,8 @@ export const passes = sqliteTable(
     falls: integer('falls').notNull().default(0),
     /** size and time of the image when it began; another one is another medium */
     stamp: text('stamp').notNull(),
+    /** of the medium */
+    bytes: integer('bytes').notNull(),
     sha256: text('sha256'),
     by: text('by').notNull(),
     queued: text('queued').notNull(),

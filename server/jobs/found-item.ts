@@ -65,4 +65,6 @@ const earliest = (created: string | null, modified: string | null) =>
 
 /** What has no name is called by where it begins. */
 const nameOf = (item: MediaItem) =>
-  `found at ${Math.max(0, item.extents[0]?.[0] ?? 0).toString(16).padStart(9, '0')}.${item.extension || 'bin'}`
+  `found at ${Math.max(0, item.extents[0]?.[0] ?? 0)
+    .toString(16)
+    .padStart(9, '0')}.${item.extension || 'bin'}`

@@ -8,10 +8,9 @@ import type { ByteSource } from '../../core/media/source'
 import { rowOf, type Judging } from '../bench/find-row'
 import type { Handle } from '../cases/rows'
 import type { Database } from '../db/open'
-import { finds } from '../db/tables'
+import { insertFinds, updateFind, type NewFind } from '../bench/store-finds'
+import { findBodies, finds } from '../db/tables'
 import { foundItem, type FoundKeep } from './found-item'
-
-type Insert = typeof finds.$inferInsert
 
 interface Known {
   readonly id: number
@@ -21,8 +20,6 @@ interface Known {
   readonly wanted: string | null
   readonly isWhole: boolean
 }
-
-const AT_ONCE = 100
 
 /** The rows of one look that a pass fills: what is told again of a thing changes its row, and keeps its number and its mark. */
 export class FoundRows {
@@ -39,7 +36,7 @@ export class FoundRows {
     private readonly keepOf: (volume: number | null) => FoundKeep,
     private readonly image: ByteSource,
   ) {
-    const length = (path: string) => sql<number>`json_array_length(${finds.body}, ${`$.evidence.${path}`})`
+    const length = (path: string) => sql<number>`json_array_length(${findBodies.body}, ${`$.evidence.${path}`})`
     const rows = database
       .select({
         id: finds.id,
@@ -54,6 +51,7 @@ export class FoundRows {
         extents: length('extents'),
       })
       .from(finds)
+      .innerJoin(findBodies, eq(findBodies.findId, finds.id))
       .where(eq(finds.lookId, lookId))
       .all()
     for (const row of rows) this.count(row.item, { ...row, sign: signOf(row), isWhole: isWhole(row.whole) })
@@ -68,14 +66,14 @@ export class FoundRows {
   }
 
   /** What is to be stored of some items, as far as it is not stored already. */
-  async rowsOf(items: readonly MediaItem[]): Promise<Insert[]> {
-    const rows: Insert[] = []
+  async rowsOf(items: readonly MediaItem[]): Promise<NewFind[]> {
+    const rows: NewFind[] = []
     for (const item of items) {
       const stored = this.known.get(this.nameOf(item))
       const keep = this.keepOf(item.volume)
       const plain = foundItem(item, null)
       const row = rowOf(this.lookId, keep, plain.item, this.judging, plain.evidence)
-      if (stored && stored.sign === signOfRow(row, plain.evidence)) continue
+      if (stored && stored.sign === signOfRow(row.row, plain.evidence)) continue
       const made = item.content === 'overwritten' ? null : await madeOf(contentOf(this.image, item), item.mime)
       const dated = foundItem(item, made)
       rows.push(made === null ? row : rowOf(this.lookId, keep, dated.item, this.judging, dated.evidence))
@@ -83,23 +81,19 @@ export class FoundRows {
     return rows
   }
 
-  /** Stores rows: new ones, and what is new of those that are there. */
-  store(handle: Handle, rows: readonly Insert[]): void {
-    const fresh: Insert[] = []
-    for (const row of rows) {
-      const stored = this.known.get(row.item)
-      if (!stored) fresh.push(row)
+  /** Stores rows, within a transaction: new ones, and what is new of those that are there. */
+  store(handle: Handle, rows: readonly NewFind[]): void {
+    const fresh: NewFind[] = []
+    for (const one of rows) {
+      const stored = this.known.get(one.row.item)
+      if (!stored) fresh.push(one)
       else {
-        handle.update(finds).set(row).where(eq(finds.id, stored.id)).run()
-        this.count(row.item, this.knownOf(row, stored.id))
+        updateFind(handle, stored.id, one)
+        this.count(one.row.item, this.knownOf(one, stored.id))
       }
     }
-    for (let at = 0; at < fresh.length; at += AT_ONCE) {
-      const some = fresh.slice(at, at + AT_ONCE)
-      const ids = handle.insert(finds).values(some).returning({ id: finds.id, item: finds.item }).all()
-      const byItem = new Map(ids.map(({ id, item }) => [item, id]))
-      for (const row of some) this.count(row.item, this.knownOf(row, byItem.get(row.item)!))
-    }
+    const ids = insertFinds(this.database, fresh)
+    for (const [at, one] of fresh.entries()) this.count(one.row.item, this.knownOf(one, ids[at]!))
   }
 
   /** Takes out what is not among these any more: pieces that were joined to others. */
@@ -125,8 +119,8 @@ export class FoundRows {
     return `${this.keepOf(item.volume).id}/${item.key}`
   }
 
-  private knownOf(row: Insert, id: number): Known {
-    const { evidence } = JSON.parse(row.body) as { evidence: Evidence }
+  private knownOf({ row, body }: NewFind, id: number): Known {
+    const { evidence } = JSON.parse(body) as { evidence: Evidence }
     return {
       id,
       sign: signOfRow(row, evidence),
@@ -158,7 +152,7 @@ export class FoundRows {
 
 const isWhole = (whole: string) => whole === 'intact' || whole === 'unverified'
 
-const signOfRow = (row: Insert, { foundBy, checks, extents }: Evidence) =>
+const signOfRow = (row: NewFind['row'], { foundBy, checks, extents }: Evidence) =>
   signOf({ ...row, foundBy: foundBy.length, checks: checks.length, extents: extents.length })
 
 function signOf(row: {

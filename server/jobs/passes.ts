@@ -8,6 +8,7 @@ import { cases, looks, passes } from '../db/tables'
 import { notFound, refused } from '../failure'
 import { requireAttached } from '../bench/case-links'
 import { noteAtBench } from '../bench/notes'
+import { describeMedium } from '../media/medium-links'
 import { mediumById, type Medium } from '../media/register'
 import { jobFile } from './files'
 import type { PassMessage, PassOrder } from './messages'
@@ -61,6 +62,7 @@ export async function startPass(
   const { part } = requireAttached(stored, linkId)
   const medium = await mediumById(linkId)
   if (!medium) throw notFound('such medium')
+  const { bytes } = await describeMedium(medium)
   const own = and(eq(passes.caseId, stored.id), eq(passes.link, linkId))
   const under = database
     .select({ id: passes.id })
@@ -94,6 +96,7 @@ export async function startPass(
         options: JSON.stringify(options),
         state: 'queued',
         stamp: medium.stamp,
+        bytes,
         sha256: checksumOfMedium(medium),
         by: writer.by,
         queued: instant(),
@@ -323,16 +326,15 @@ function waitingBefore(pass: PassRow): number {
     .from(passes)
     .where(and(eq(passes.state, 'queued'), ne(passes.id, pass.id)))
     .all()
-  return running.size + queued.filter((one) => one.queued < pass.queued || (one.queued === pass.queued && one.id < pass.id)).length
+  return (
+    running.size +
+    queued.filter((one) => one.queued < pass.queued || (one.queued === pass.queued && one.id < pass.id)).length
+  )
 }
 
 /** After a start: what was running when the server ended, however it ended, is begun again from where it had come to. */
 export async function resumePasses(): Promise<void> {
-  useLantern()
-    .database.update(passes)
-    .set({ state: 'queued', claim: null })
-    .where(eq(passes.state, 'running'))
-    .run()
+  useLantern().database.update(passes).set({ state: 'queued', claim: null }).where(eq(passes.state, 'running')).run()
   await beginNext()
 }
 

@@ -3,7 +3,7 @@ import { linkFailure } from '../../core/links/fault'
 import type { Link } from '../../core/links/link'
 import type { LinkState, LinkSummary } from '../../core/links/state'
 import { Evidence, type MediumShape } from '../../core/media/medium'
-import { finds, looks, shelfItems } from '../db/tables'
+import { findBodies, finds, looks, shelfItems } from '../db/tables'
 import { askMedium } from './reader'
 import { everyMedium, mediumById, type Medium } from './register'
 
@@ -75,9 +75,10 @@ function evidenceOf(link: string, item: string): { bytes: number; evidence: Evid
   const { database } = useLantern()
   const found =
     database
-      .select({ body: finds.body, bytes: finds.bytes })
+      .select({ body: findBodies.body, bytes: finds.bytes })
       .from(finds)
       .innerJoin(looks, eq(looks.id, finds.lookId))
+      .innerJoin(findBodies, eq(findBodies.findId, finds.id))
       .where(and(eq(finds.item, item), eq(looks.link, link)))
       .orderBy(desc(finds.id))
       .limit(1)

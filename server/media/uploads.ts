@@ -15,7 +15,13 @@ const SPARE_BYTES = 64 << 20
 const MOST_UPLOADS = 20
 const ID = /^[0-9a-f-]{36}$/
 
-export const UploadStart = z.object({ name: z.string().trim().min(1).max(200), bytes: z.int().min(1).max(2 ** 46) })
+export const UploadStart = z.object({
+  name: z.string().trim().min(1).max(200),
+  bytes: z
+    .int()
+    .min(1)
+    .max(2 ** 46),
+})
 
 const Kept = UploadStart.extend({ id: z.string() })
 type Kept = z.infer<typeof Kept>
@@ -41,7 +47,11 @@ export async function uploads(): Promise<UploadShape[]> {
   const folder = await uploadsFolder()
   const found: UploadShape[] = []
   for (const name of (await readdir(folder)).filter((one) => one.endsWith('.json')).sort()) {
-    const read = Kept.safeParse(await readFile(join(folder, name), 'utf8').then(JSON.parse).catch(() => null))
+    const read = Kept.safeParse(
+      await readFile(join(folder, name), 'utf8')
+        .then(JSON.parse)
+        .catch(() => null),
+    )
     if (read.success) found.push({ ...read.data, have: await sizeOf(join(folder, `${read.data.id}.part`)) })
   }
   return found
@@ -67,11 +77,17 @@ export async function startUpload({ name, bytes }: z.infer<typeof UploadStart>):
  * Appends a stretch of an image as it comes; one that goes on somewhere else than where it stopped is refused. What has
  * come stays, also where the line breaks. The last stretch puts the image into the media folder.
  */
-export async function appendUpload(id: string, from: number, body: Readable): Promise<UploadShape & { isWhole: boolean }> {
+export async function appendUpload(
+  id: string,
+  from: number,
+  body: Readable,
+): Promise<UploadShape & { isWhole: boolean }> {
   const upload = await uploadOf(id)
   if (writing.has(id)) throw refused('This upload is being written to already.')
   if (from !== upload.have)
-    throw new Failure('clash', `It goes on at byte ${upload.have}.`, { fields: [{ path: 'have', message: `${upload.have}` }] })
+    throw new Failure('clash', `It goes on at byte ${upload.have}.`, {
+      fields: [{ path: 'have', message: `${upload.have}` }],
+    })
   writing.add(id)
   const part = await partOf(id)
   try {

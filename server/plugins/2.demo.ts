@@ -1,5 +1,6 @@
 import { attachStandIns } from '../bench/demo-links'
 import { fillWithDemo } from '../demo'
+import { makeStandInMedia } from '../media/register'
 import { addPerson, hasOwner } from '../people/store'
 import { readPlaybook } from '../settings'
 import { makeStandIns } from '../stand-ins/make'
@@ -16,6 +17,7 @@ async function fill({ isDemo, database, clock, standIns }: ReturnType<typeof use
   if (isNew) fillWithDemo(database, clock.now())
   if (standIns?.isEmpty())
     standIns.put(await makeStandIns(standIns.contents, clock.now(), readPlaybook(database).shop.zone))
+  if (isNew) makeStandInMedia(clock.now())
   if (isNew) attachStandIns({ by: 'Suda Wray', now: clock.now() })
   if (isNew)
     for (const { password, ...person } of DEMO_PEOPLE)

@@ -9,7 +9,9 @@ import { FORMATS } from './registry'
 export function formatsOf(types: readonly DataType[]): Set<string> | null {
   if (types.length === 0 || types.includes('files')) return null
   const found = FORMATS.filter(({ id, extensions }) =>
-    types.some((type) => (OTHERWISE[type] ?? []).includes(id) || extensions.some((one) => typeOfName(`x.${one}`) === type)),
+    types.some(
+      (type) => (OTHERWISE[type] ?? []).includes(id) || extensions.some((one) => typeOfName(`x.${one}`) === type),
+    ),
   )
   return new Set(found.map(({ id }) => id))
 }

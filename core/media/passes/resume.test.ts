@@ -31,9 +31,7 @@ function whole(name: ImageName): ScanOutcome {
 }
 
 const told = ({ items }: ScanOutcome) =>
-  items
-    .map(({ source: _, ...item }) => item)
-    .sort((a, b) => (a.key < b.key ? -1 : 1))
+  items.map(({ source: _, ...item }) => item).sort((a, b) => (a.key < b.key ? -1 : 1))
 
 describe('a pass that was stopped and gone on with', () => {
   it.each<[ImageName, number]>([

@@ -137,7 +137,9 @@ function lookAgain(
       for (const item of items.filter(isTouched)) quick[placeOf.get(item.key) ?? quick.length] = item
   const isInside = (at: number) =>
     deep.some(({ content, extents: [first] }) => content !== 'partial' && at > first![0] && at < first![0] + first![1])
-  const broken = deep.filter((item) => item.content === 'partial' && isTouched(item)).map(({ extents }) => extents[0]![0])
+  const broken = deep
+    .filter((item) => item.content === 'partial' && isTouched(item))
+    .map(({ extents }) => extents[0]![0])
   const begins = came.map(([at]) => at).filter((at) => !isInside(at))
   for (const item of contentAt(image, volumes, options, [...new Set([...broken, ...begins])])) {
     const known = deep.findIndex(({ key }) => key === item.key)

@@ -5,8 +5,13 @@ import { uploads } from '../../../media/uploads'
 /** The media that may be read here, what is on its way, and where images are placed by hand. */
 export default defineRoute({ may: 'work' }, async () => ({
   folder: await mediaFolder(),
-  media: (await everyMedium()).map(
-    ({ id, title, path, bytes, isDevice, isStandIn }): MediumEntry => ({ id, title, path, bytes, isDevice, isStandIn }),
-  ),
+  media: (await everyMedium()).map(({ id, title, path, bytes, isDevice, isStandIn }): MediumEntry => ({
+    id,
+    title,
+    path,
+    bytes,
+    isDevice,
+    isStandIn,
+  })),
   uploads: await uploads(),
 }))

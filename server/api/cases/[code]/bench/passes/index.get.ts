@@ -1,4 +1,6 @@
 import { passesOf } from '../../../../../jobs/passes'
 import { readStored } from '../../../../../cases/rows'
 
-export default defineRoute({}, ({ param }) => ({ passes: passesOf(readStored(useLantern().database, param('code')).id) }))
+export default defineRoute({}, ({ param }) => ({
+  passes: passesOf(readStored(useLantern().database, param('code')).id),
+}))

@@ -10,5 +10,5 @@ export default defineRoute({}, async ({ event, param }) => {
   const read = FindFilter.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))
   const { id } = readStored(useLantern().database, param('code'))
-  return { folders: foldersOf(useLantern().database, lookOf(id, Number(param('look'))).id, read.data) }
+  return { folders: await askFinds('folders', lookOf(id, Number(param('look'))), read.data) }
 })

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { FindFilter } from '../../../../../../../core/finding/filter'
 import { faultsOf } from '../../../../../../../core/cases/faults'
-import { countsOf, findsOf, findsOfDays } from '../../../../../../bench/finds'
 import { lookOf } from '../../../../../../bench/looks'
+import { askFinds } from '../../../../../../jobs/finds'
 import { readStored } from '../../../../../../cases/rows'
 import { invalid } from '../../../../../../failure'
 
@@ -23,14 +23,18 @@ const Asked = FindFilter.extend({
   counts: z.coerce.boolean().default(false),
 })
 
-export default defineRoute({}, ({ event, param }) => {
+export default defineRoute({}, async ({ event, param }) => {
   const read = Asked.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))
   const { offset, limit, days, each, counts, ...filter } = read.data
   const stored = readStored(useLantern().database, param('code'))
   const look = lookOf(stored.id, Number(param('look')))
   return {
-    finds: days ? findsOfDays(look.id, filter, days, each) : findsOf(look.id, filter, offset, limit),
-    counts: counts ? countsOf(look, filter, stored.case) : null,
+    finds: days
+      ? await askFinds('days', look, filter, days, each)
+      : limit === 0
+        ? []
+        : await askFinds('page', look, filter, offset, limit),
+    counts: counts ? await askFinds('counts', look, filter, stored.case) : null,
   }
 })

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { FindFilter } from '../../../../../../../core/finding/filter'
-import { countsOf, mark } from '../../../../../../bench/finds'
 import { lookOf } from '../../../../../../bench/looks'
+import { askFinds } from '../../../../../../jobs/finds'
 import { readStored } from '../../../../../../cases/rows'
 
 const MarkWrite = z.object({
@@ -16,9 +16,8 @@ const MarkWrite = z.object({
   isMarked: z.boolean(),
 })
 
-export default defineRoute({ may: 'work', body: MarkWrite }, ({ body, param }) => {
+export default defineRoute({ may: 'work', body: MarkWrite }, async ({ body, param }) => {
   const stored = readStored(useLantern().database, param('code'))
   const look = lookOf(stored.id, Number(param('look')))
-  const changed = mark(look.id, body, body.isMarked)
-  return { changed, counts: countsOf(look, body.filter ?? {}, stored.case) }
+  return { changed: await askFinds('mark', look, body, body.isMarked) }
 })

@@ -12,7 +12,7 @@ export default defineRoute({ may: 'work' }, ({ event, param }) =>
     if (stored.case.consent.lookThrough.answer === 'refused')
       throw refused('The client does not want their data looked at.')
     const look = lookOf(stored.id, Number(param('look')))
-    const find = findOf(look.id, Number(param('find')))
+    const find = findOf(useLantern().database, look.id, Number(param('find')))
     const type = servedType(find)
     setResponseHeaders(event, {
       'content-type': type,

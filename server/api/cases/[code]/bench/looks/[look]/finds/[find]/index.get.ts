@@ -13,7 +13,7 @@ export default defineRoute({ may: 'work' }, ({ param, writer }) =>
     if (stored.case.consent.lookThrough.answer === 'refused')
       throw refused('The client does not want their data looked at: nothing is opened.')
     const look = lookOf(stored.id, Number(param('look')))
-    const find = findOf(look.id, Number(param('find')))
+    const find = findOf(useLantern().database, look.id, Number(param('find')))
     const preview = await previewOf(look.link, find)
     noteAtBench(param('code'), look.link, `opened “${find.name}” to look at it`, writer)
     return { find, preview }

@@ -11,7 +11,7 @@ export default defineRoute({ may: 'work' }, ({ event, param }) =>
     if (stored.case.consent.lookThrough.answer === 'refused')
       throw refused('The client does not want their data looked at.')
     const look = lookOf(stored.id, Number(param('look')))
-    const thumb = await thumbOf(look.link, findOf(look.id, Number(param('find'))))
+    const thumb = await thumbOf(look.link, findOf(useLantern().database, look.id, Number(param('find'))))
     if (!thumb) throw notFound('small picture of it')
     setResponseHeaders(event, { 'content-type': 'image/webp', 'cache-control': 'private, max-age=3600' })
     return Buffer.from(thumb)

@@ -1,0 +1,212 @@
+import { and, desc, eq, inArray, isNotNull, sql, type SQL } from 'drizzle-orm'
+import { known } from '../../core/cases/fact'
+import { DAY_MS } from '../../core/cases/moment'
+import type { Case } from '../../core/cases/case'
+import { expectedPerDay } from '../../core/finding/expected'
+import type { FindCounts, FindDay, FindFilter, FindFolder } from '../../core/finding/filter'
+import { SECTION_PARTS } from '../../core/media/medium'
+import type { Database } from '../db/open'
+import { finds, looks, passes, shelfItems } from '../db/tables'
+import { conditionOf } from './finds'
+
+/** Longer spans are shown by the month. */
+const MOST_DAYS = 75
+const MOST_PLACES = 60
+
+type Look = typeof looks.$inferSelect
+
+/** Everything that is counted about a look by a filter. */
+export function countsOf(database: Database, look: Look, filter: FindFilter, ofCase: Case): FindCounts {
+  const all = inRange(database, look.id)
+  const number = sql<number>`count(*)`
+  // A few groups of everything, out of which all is summed that does not hang on the sentence.
+  const groups = database
+    .select({
+      type: finds.type,
+      presence: finds.presence,
+      whole: finds.whole,
+      wanted: finds.wanted,
+      isMarked: finds.isMarked,
+      number,
+      bytes: sql<number>`sum(${finds.bytes})`,
+    })
+    .from(finds)
+    .where(all)
+    .groupBy(finds.type, finds.presence, finds.whole, finds.wanted, finds.isMarked)
+    .all()
+  const tally = <Key>(keyOf: (group: (typeof groups)[number]) => Key) => {
+    const sums = new Map<Key, number>()
+    for (const group of groups) sums.set(keyOf(group), (sums.get(keyOf(group)) ?? 0) + group.number)
+    return [...sums].sort(([, one], [, other]) => other - one)
+  }
+  const marked = groups.filter(({ isMarked }) => isMarked)
+  const wanted = new Map(tally((group) => group.wanted))
+  const days = database
+    .select({ day: finds.day, count: number, marked: sql<number>`sum(${finds.isMarked})` })
+    .from(finds)
+    .where(and(all, conditionOf(filter)))
+    .groupBy(finds.day)
+    .all()
+  const shelved = shelvedOf(database, look, filter)
+  return {
+    total: groups.reduce((sum, group) => sum + group.number, 0),
+    matching: days.reduce((sum, { count }) => sum + count, 0),
+    marked: marked.reduce((sum, group) => sum + group.number, 0),
+    markedBytes: marked.reduce((sum, { bytes }) => sum + bytes, 0),
+    wanted: ofCase.wanted.map((set) => ({
+      id: set.id,
+      found: wanted.get(set.id) ?? 0,
+      of: known(set.count) ? set.count : null,
+      verified: shelved.wanted.get(set.id) ?? 0,
+    })),
+    types: tally(({ type }) => type as FindCounts['types'][number]['type']).map(([type, count]) => ({ type, count })),
+    presences: tally(({ presence }) => presence).map(([presence, count]) => ({ presence, count })),
+    wholes: tally(({ whole }) => whole).map(([whole, count]) => ({ whole, count })),
+    places: database
+      .select({ place: finds.place, count: number })
+      .from(finds)
+      .where(all)
+      .groupBy(finds.place)
+      .orderBy(desc(number))
+      .limit(MOST_PLACES)
+      .all(),
+    days: daysOf(new Map(days.map(({ day, ...sums }) => [day, sums])), shelved.days, filter, ofCase),
+    section: sectionOf(database, look, filter),
+  }
+}
+
+/**
+ * The finds of a look as they lie in the table: a list's rows stand together, and walking along them is much quicker
+ * than fetching each by an index.
+ */
+function inRange(database: Database, lookId: number): SQL {
+  const edge = (which: 'min' | 'max') => sql`(select ${sql.raw(which)}(id) from finds where look_id = ${lookId})`
+  return sql`${finds.id} between ${edge('min')} and ${edge('max')} and +${finds.lookId} = ${lookId}`
+}
+
+/** How many begin in each part of the medium's section, whatever stretch of it is brushed; null for what is no medium. */
+function sectionOf(database: Database, look: Look, filter: FindFilter): number[] | null {
+  const pass = database.select({ bytes: passes.bytes }).from(passes).where(eq(passes.lookId, look.id)).get()
+  if (!pass) return null
+  const { fromByte: _, toByte: __, ...anywhere } = filter
+  // Numbers of our own, written out: as parameters they would be fractions, and every find a part of its own.
+  const whole = sql.raw(`${SECTION_PARTS} / ${Math.max(1, pass.bytes)}`)
+  const part = sql<number>`min(${sql.raw(String(SECTION_PARTS - 1))}, ${finds.lies} * ${whole})`
+  const rows = database
+    .select({ part, count: sql<number>`count(*)` })
+    .from(finds)
+    .where(and(inRange(database, look.id), conditionOf(anywhere), isNotNull(finds.lies)))
+    .groupBy(part)
+    .all()
+  const parts = Array<number>(SECTION_PARTS).fill(0)
+  for (const { part: at, count } of rows) parts[at] = count
+  return parts
+}
+
+/** What lies verified on the case's shelf: per wanted set, and of this look per day. */
+function shelvedOf(database: Database, look: Look, filter: FindFilter) {
+  const verified = and(eq(shelfItems.caseId, look.caseId), eq(shelfItems.state, 'verified'))
+  const number = sql<number>`count(*)`
+  const sets = database
+    .select({ wanted: shelfItems.wanted, number })
+    .from(shelfItems)
+    .where(verified)
+    .groupBy(shelfItems.wanted)
+    .all()
+  const items = database
+    .select({ item: shelfItems.item })
+    .from(shelfItems)
+    .where(and(verified, eq(shelfItems.link, look.link)))
+  const days = database
+    .select({ day: finds.day, number })
+    .from(finds)
+    // Few lie on a shelf: they are looked up, rather than all that was found.
+    .where(and(inArray(finds.item, items), sql`+${finds.lookId} = ${look.id}`, conditionOf(filter)))
+    .groupBy(finds.day)
+    .all()
+  return {
+    wanted: new Map(sets.map((row) => [row.wanted, row.number])),
+    days: new Map(days.map((row) => [row.day, row.number])),
+  }
+}
+
+/** The days of what was found, the newest first, with the empty ones that the client expects something of. */
+function daysOf(
+  found: ReadonlyMap<string | null, { readonly count: number; readonly marked: number }>,
+  verified: ReadonlyMap<string | null, number>,
+  filter: FindFilter,
+  ofCase: Case,
+): FindDay[] {
+  const dated = [...found.keys()].filter((day) => day !== null).sort()
+  const expected = expectations(filter, ofCase)
+  const ends = (days: (string | undefined)[]) => days.flatMap((day) => (day ? [Date.parse(day)] : []))
+  const first = Math.min(...ends([dated[0], ...expected.map((one) => iso(one.from))]))
+  const last = Math.max(...ends([dated.at(-1), ...expected.map((one) => iso(one.to))]))
+  const isByMonth = last - first > MOST_DAYS * DAY_MS
+  const unit = (day: string) => (isByMonth ? day.slice(0, 7) : day)
+  const days = new Map<string, { count: number; marked: number; verified: number; expected: number | null }>()
+  const at = (day: string) => {
+    const there = days.get(unit(day)) ?? { count: 0, marked: 0, verified: 0, expected: null }
+    days.set(unit(day), there)
+    return there
+  }
+  for (const day of dated) {
+    const [sum, { count, marked }] = [at(day), found.get(day)!]
+    sum.count += count
+    sum.marked += marked
+    sum.verified += verified.get(day) ?? 0
+  }
+  for (const { from, to, perDay } of expected)
+    for (let moment = Date.parse(iso(from)); moment <= to; moment += DAY_MS) {
+      const sum = at(iso(moment))
+      sum.expected = (sum.expected ?? 0) + perDay
+    }
+  const told = [...days]
+    .sort(([one], [other]) => (one < other ? 1 : -1))
+    .map(([day, sum]): FindDay => ({ day, ...sum }))
+  const undated = found.get(null)
+  return undated ? [...told, { ...undated, verified: verified.get(null) ?? 0, day: null, expected: null }] : told
+}
+
+const iso = (ms: number) => new Date(ms).toISOString().slice(0, 10)
+
+/** What the client expects, where the sentence asks for what is wanted. */
+function expectations(filter: FindFilter, ofCase: Case) {
+  if (!filter.wanted) return []
+  return ofCase.wanted
+    .filter((set) => filter.wanted === 'any' || set.id === filter.wanted)
+    .filter((set) => !filter.type || set.type === filter.type)
+    .flatMap((set) => expectedPerDay(set) ?? [])
+    .map(({ from, to, perDay }) => ({
+      from: filter.from ? Math.max(from, Date.parse(filter.from)) : from,
+      to: filter.to ? Math.min(to, Date.parse(filter.to)) : to,
+      perDay,
+    }))
+    .filter((one) => one.to >= one.from)
+}
+
+const MOST_FOLDERS = 2000
+
+/** The folders right below the place that the sentence names, each with all of what fits in it and further in. */
+export function foldersOf(database: Database, lookId: number, filter: FindFilter): FindFolder[] {
+  const skip = filter.place === undefined ? 0 : filter.place.length + SEPARATOR.length
+  const rest = sql`substr(${finds.place}, ${skip + 1})`
+  const name = sql<string>`case instr(${rest}, ${SEPARATOR}) when 0 then ${rest} else substr(${rest}, 1, instr(${rest}, ${SEPARATOR}) - 1) end`
+  return database
+    .select({
+      name,
+      count: sql<number>`count(*)`,
+      marked: sql<number>`sum(${finds.isMarked})`,
+      bytes: sql<number>`sum(${finds.bytes})`,
+    })
+    .from(finds)
+    .where(and(inRange(database, lookId), conditionOf(filter), sql`length(${finds.place}) >= ${skip}`))
+    .groupBy(name)
+    .having(sql`${name} <> ''`)
+    .orderBy(name)
+    .limit(MOST_FOLDERS)
+    .all()
+    .map((row) => ({ ...row, place: filter.place === undefined ? row.name : `${filter.place}${SEPARATOR}${row.name}` }))
+}
+
+const SEPARATOR = ' / '
