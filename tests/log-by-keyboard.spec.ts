@@ -70,7 +70,7 @@ test('a case is logged by keyboard only, in under 40 key presses beyond the word
     'There is a cloud library, account known, sync before the loss on, in step until 5 Nov',
   )
   await keys.press('Control+Enter')
-  await expect(page).toHaveURL(/\/cases\/SL-0015$/)
+  await expect(page).toHaveURL(/\/cases\/SL-0018$/)
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Maud Oxley · photos')
   await expect(page.getByTestId('next-route').or(page.locator('[data-test="next-route"]'))).toContainText(
     'Photo bin on Korvane 7',
@@ -87,14 +87,14 @@ test('a reload in the middle of a word loses nothing that was said', async ({ be
   await page.keyboard.press('Tab')
   await page.keyboard.type('tablet')
   await page.keyboard.press('Tab')
-  await expect(page).toHaveURL(/\/log\/SL-0015$/)
+  await expect(page).toHaveURL(/\/log\/SL-0018$/)
   await expect(page.getByRole('status').filter({ hasText: 'everything kept' })).toBeVisible()
   await page.reload()
   await expect(page.getByLabel('Client', { exact: true })).toHaveValue('Corin Vane')
   await expect(page.getByLabel('Phone number', { exact: true })).toHaveValue('01632 960 777')
   await expect(page.getByLabel('Kind of device')).toHaveValue('a tablet')
   await page.goto('/?find=corin')
-  await expect(page.getByRole('link', { name: /SL-0015, Corin Vane/ })).toBeVisible()
+  await expect(page.getByRole('link', { name: /SL-0018, Corin Vane/ })).toBeVisible()
 })
 
 test('the plan redraws with every fact', async ({ bench: page }) => {

@@ -133,7 +133,7 @@ test('the docket changes a fact in place, and the plan follows', async ({ bench:
 
 test('the counter is walked with arrows, and opened with Enter', async ({ bench: page }) => {
   await page.goto('/')
-  await expect(page.getByRole('row')).toHaveCount(14)
+  await expect(page.getByRole('row')).toHaveCount(17)
   await expect(page.getByRole('row').nth(1)).toContainText('Water rescue volunteers')
   await page.keyboard.press('ArrowDown')
   await page.keyboard.press('ArrowDown')
@@ -143,7 +143,7 @@ test('the counter is walked with arrows, and opened with Enter', async ({ bench:
 
 test('a case is found by name, code and phone number, the closed ones too', async ({ bench: page }) => {
   await page.goto('/')
-  await expect(page.getByRole('row')).toHaveCount(14)
+  await expect(page.getByRole('row')).toHaveCount(17)
   await page.keyboard.press('/')
   await page.keyboard.type('allotm')
   await expect(page.getByRole('row')).toHaveCount(2)

@@ -80,18 +80,19 @@ export class PatientSource implements ByteSource {
     return this.bad.size === 0 || !this.touchesBad(offset, length)
   }
 
-  /** Asks once more for every sector that failed; answers where those lie that came this time, in order. */
-  retry(): Extent[] {
+  /** Asks again for every sector that failed, round after round; answers where those lie that came this time, in order. */
+  retry(rounds = 3): Extent[] {
     const came: Extent[] = []
-    for (const sector of [...this.bad].sort((a, b) => a - b))
-      try {
-        this.source.read(sector * SECTOR_BYTES, SECTOR_BYTES)
-        this.bad.delete(sector)
-        came.push([sector * SECTOR_BYTES, SECTOR_BYTES])
-      } catch (error) {
-        if (!(error instanceof UnreadableError)) throw error
-      }
-    return came
+    for (let round = 0; round < rounds && this.bad.size > 0; round++)
+      for (const sector of [...this.bad])
+        try {
+          this.source.read(sector * SECTOR_BYTES, SECTOR_BYTES)
+          this.bad.delete(sector)
+          came.push([sector * SECTOR_BYTES, SECTOR_BYTES])
+        } catch (error) {
+          if (!(error instanceof UnreadableError)) throw error
+        }
+    return came.sort(([a], [b]) => a - b)
   }
 
   private touchesBad(offset: number, length: number): boolean {

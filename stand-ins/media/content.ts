@@ -29,11 +29,15 @@ export function noise(seed: number, bytes: number): Uint8Array {
   return Uint8Array.from({ length: bytes }, () => Math.floor(chance() * 256))
 }
 
+/** As cameras write a date (Exif 2.3, 4.6.5). */
+const asWritten = (moment: Date) => moment.toISOString().slice(0, 19).replace('T', ' ').replaceAll('-', ':')
+
 /** A picture with grain in it, so that it does not shrink to nothing; about `width` squared over ten bytes. */
 export async function photo(
   seed: number,
   width: number,
   format: 'jpeg' | 'png' | 'webp' | 'gif' | 'tiff' | 'avif' = 'jpeg',
+  taken: Date | null = null,
 ) {
   const height = Math.round((width * 3) / 4)
   const chance = chances(seed)
@@ -45,7 +49,8 @@ export async function photo(
       for (let channel = 0; channel < 3; channel++)
         raw[(y * width + x) * 3 + channel] = Math.max(0, Math.min(255, light + channel * 12 + (chance() - 0.5) * 24))
     }
-  const picture = sharp(raw, { raw: { width, height, channels: 3 } })
+  const plain = sharp(raw, { raw: { width, height, channels: 3 } })
+  const picture = taken ? plain.withExif({ IFD2: { DateTimeOriginal: asWritten(taken) } }) : plain
   if (format === 'jpeg') return picture.jpeg({ quality: 82 }).toBuffer()
   if (format === 'png') return picture.png().toBuffer()
   if (format === 'webp') return picture.webp({ quality: 70 }).toBuffer()
@@ -55,7 +60,7 @@ export async function photo(
 }
 
 /** Sound and moving pictures of a few seconds, made with ffmpeg. */
-export function clip(seed: number, extension: string, seconds = 2): Uint8Array {
+export function clip(seed: number, extension: string, seconds = 2, taken: Date | null = null): Uint8Array {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-clip-'))
   try {
     const out = join(folder, `clip.${extension}`)
@@ -63,6 +68,7 @@ export function clip(seed: number, extension: string, seconds = 2): Uint8Array {
     const tone = `aevalsrc=0.4*sin(2*PI*${220 + seed * 7}*t)+0.1*random(${seed}):d=${seconds}:s=22050`
     const scene = `testsrc2=size=192x144:rate=12:duration=${seconds},hue=h=${seed * 20}`
     const inputs = isSound ? ['-f', 'lavfi', '-i', tone] : ['-f', 'lavfi', '-i', scene, '-f', 'lavfi', '-i', tone]
+    const when = taken ? ['-metadata', `creation_time=${taken.toISOString()}`] : []
     const codecs = isSound
       ? []
       : extension === 'webm'
@@ -72,7 +78,18 @@ export function clip(seed: number, extension: string, seconds = 2): Uint8Array {
           : extension === '3gp'
             ? ['-c:v', 'mpeg4', '-c:a', 'aac']
             : ['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-c:a', 'aac']
-    execFileSync('ffmpeg', ['-v', 'error', '-y', ...inputs, ...codecs, '-shortest', '-fflags', '+bitexact', out])
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-y',
+      ...inputs,
+      ...codecs,
+      '-shortest',
+      '-fflags',
+      '+bitexact',
+      ...when,
+      out,
+    ])
     return readFileSync(out)
   } finally {
     rmSync(folder, { recursive: true })

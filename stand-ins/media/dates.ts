@@ -28,11 +28,29 @@ export function shiftDates(image: Buffer, days: number): void {
     const date = [moved.getUTCFullYear(), pad(moved.getUTCMonth() + 1), pad(moved.getUTCDate())].join(':')
     image.write(`${date} ${told.slice(11)}`, at, 'latin1')
   }
+  shiftEntries(image, days)
   for (let at = image.indexOf('mvhd'); at >= 0; at = image.indexOf('mvhd', at + 4)) {
     if (at + 16 > image.length || image[at + 4] !== 0) continue
     for (const place of [at + 8, at + 12]) {
       const seconds = image.readUInt32BE(place)
       if (seconds > SECONDS_1904_TO_1970) image.writeUInt32BE((seconds + days * 86_400) >>> 0, place)
+    }
+  }
+}
+
+const ENTRY_BYTES = 32
+const TAKEN = new Set(['JPG', 'MP4', 'PNG'])
+
+/** What folders of FAT volumes say of pictures and clips: when they were made and last written (FAT32 File System Specification, 6). */
+function shiftEntries(image: Buffer, days: number): void {
+  for (let at = 0; at + ENTRY_BYTES <= image.length; at += ENTRY_BYTES) {
+    if (image[at + 11] !== 0x20 || !TAKEN.has(image.toString('latin1', at + 8, at + 11))) continue
+    for (const place of [at + 16, at + 24]) {
+      const told = image.readUInt16LE(place)
+      if (told >> 9 !== 2026 - 1980) continue
+      const moved = new Date(Date.UTC(2026, ((told >> 5) & 15) - 1, (told & 31) + days))
+      const date = ((moved.getUTCFullYear() - 1980) << 9) | ((moved.getUTCMonth() + 1) << 5) | moved.getUTCDate()
+      image.writeUInt16LE(date, place)
     }
   }
 }

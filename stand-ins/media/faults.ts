@@ -9,8 +9,8 @@ export const Faults = z.object({
   /** read once they were asked for so many times */
   weak: z.array(stretch).max(1000),
   weakTries: z.int().min(1).max(20),
-  /** how long every reading takes, as from a worn medium */
-  delayMs: z.number().min(0).max(1000),
+  /** how fast it gives its bytes, as a worn medium does; null where it is not slowed down */
+  bytesPerSecond: z.number().min(1000).nullable(),
   /** how long it takes to give up on a place */
   giveUpMs: z.number().min(0).max(5000),
 })

@@ -6,7 +6,8 @@ const SECTOR_BYTES = 512
 
 /** A source that behaves as a worn medium does: slow, with places that are dead, and some that come when asked again. */
 export function faultySource(source: ByteSource, faults: Faults): ByteSource {
-  const { dead, weak, weakTries, delayMs, giveUpMs } = faults
+  const { dead, weak, weakTries, bytesPerSecond, giveUpMs } = faults
+  let owedMs = 0
   const tries = new Map<number, number>()
   const isIn = (stretches: Faults['dead'], from: number, to: number) =>
     stretches.some(([offset, length]) => from < offset + length && to > offset)
@@ -20,7 +21,9 @@ export function faultySource(source: ByteSource, faults: Faults): ByteSource {
     return now <= weakTries
   }
   const check = (offset: number, length: number) => {
-    if (delayMs > 0) sleep(delayMs)
+    if (bytesPerSecond !== null) owedMs += (length / bytesPerSecond) * 1000
+    if (owedMs >= 1) sleep(owedMs)
+    if (owedMs >= 1) owedMs = 0
     if (!isIn(dead, offset, offset + length) && !isTiredOut(offset, length)) return
     if (giveUpMs > 0) sleep(giveUpMs)
     throw new UnreadableError(offset, length)

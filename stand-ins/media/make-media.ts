@@ -11,6 +11,7 @@ import {
   rmSync,
   statfsSync,
   truncateSync,
+  utimesSync,
   writeFileSync,
   writeSync,
 } from 'node:fs'
@@ -18,6 +19,8 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { bitmap, clip, noise, oneOfEach, photo, prose, tune } from './content'
+import { DAY_MS, HOUR_MS } from '../../core/cases/moment'
+import { MEDIA_DAY } from './dates'
 import { Truth } from './truth'
 
 const OUT = join(import.meta.dirname, 'images')
@@ -40,8 +43,8 @@ abstract class Volume {
     readonly offset: number,
   ) {}
 
-  put(path: string, bytes: Bytes) {
-    this.write(path, bytes)
+  put(path: string, bytes: Bytes, made: Date | null = null) {
+    this.write(path, bytes, made)
     this.written.set(path, [...(this.written.get(path) ?? []), { bytes, state: 'present', isForgotten: false }])
   }
   delete(path: string) {
@@ -60,7 +63,7 @@ abstract class Volume {
   putAll(files: Record<string, Bytes>, folder = '') {
     for (const [name, bytes] of Object.entries(files)) this.put(folder + name, bytes)
   }
-  abstract write(path: string, bytes: Bytes): void
+  abstract write(path: string, bytes: Bytes, made?: Date | null): void
   abstract unlink(path: string): void
   done(): void {}
 }
@@ -71,7 +74,7 @@ class FatVolume extends Volume {
   private get drive() {
     return ['-i', this.offset > 0 ? `${this.image}@@${this.offset}` : this.image]
   }
-  write(path: string, bytes: Bytes) {
+  write(path: string, bytes: Bytes, made: Date | null = null) {
     const parts = path.split('/').slice(0, -1)
     for (let depth = 1; depth <= parts.length; depth++) {
       const folder = parts.slice(0, depth).join('/')
@@ -80,7 +83,8 @@ class FatVolume extends Volume {
     }
     const file = join(work, 'one')
     writeFileSync(file, bytes)
-    run('mcopy', '-o', ...this.drive, file, `::${path}`)
+    if (made) utimesSync(file, made, made)
+    run('mcopy', '-o', ...(made ? ['-m'] : []), ...this.drive, file, `::${path}`)
   }
   unlink(path: string) {
     run('mdel', ...this.drive, `::${path}`)
@@ -248,25 +252,39 @@ async function cards() {
   ])
 }
 
+/** So many days from the day on which the story of the media is told, at an hour. */
+const onDay = (days: number, hour: number) => new Date(MEDIA_DAY + days * DAY_MS + (hour - 12) * HOUR_MS)
+
 async function cameraCard() {
   const image = blank('camera-card.img', 40 * MB)
   partition(image, 'label: dos\n start=2048, type=c\n')
   const sectors = 40 * 2048 - 2048
   run('mkfs.fat', '-F', '32', '-s', '1', '-n', 'SURVEY', '--offset', '2048', image, String(sectors / 2))
   const volume = new FatVolume(image, 2048 * 512)
+  // Ten days of survey, three pictures a day and a clip now and then.
+  const taken = (picture: number) => onDay(-18 + Math.floor((picture - 1) / 3), 9 + (picture % 3) * 3)
   for (let at = 1; at <= 30; at++)
-    volume.put(`DCIM/101SURV/SURV${String(at).padStart(4, '0')}.JPG`, await photo(100 + at, 360 + (at % 4) * 60))
+    volume.put(
+      `DCIM/101SURV/SURV${String(at).padStart(4, '0')}.JPG`,
+      await photo(100 + at, 360 + (at % 4) * 60, 'jpeg', taken(at)),
+      taken(at),
+    )
   for (let at = 1; at <= 3; at++)
-    volume.put(`DCIM/101SURV/SURV9${String(at).padStart(3, '0')}.MP4`, clip(20 + at, 'mp4', 3))
+    volume.put(
+      `DCIM/101SURV/SURV9${String(at).padStart(3, '0')}.MP4`,
+      clip(20 + at, 'mp4', 3, taken(at * 9)),
+      taken(at * 9),
+    )
   // Every other is deleted; what is written then lies in the gaps, in pieces.
   for (let at = 2; at <= 12; at += 2) volume.delete(`DCIM/101SURV/SURV${String(at).padStart(4, '0')}.JPG`)
   volume.rewind()
-  for (let at = 1; at <= 2; at++) volume.put(`DCIM/102SURV/LONG${at}.JPG`, await photo(200 + at, 900))
-  volume.put('DCIM/102SURV/LONG3.PNG', await photo(203, 260, 'png'))
+  for (let at = 1; at <= 2; at++)
+    volume.put(`DCIM/102SURV/LONG${at}.JPG`, await photo(200 + at, 900, 'jpeg', taken(30)), taken(30))
+  volume.put('DCIM/102SURV/LONG3.PNG', await photo(203, 260, 'png'), taken(30))
   for (let at = 14; at <= 24; at++) volume.delete(`DCIM/101SURV/SURV${String(at).padStart(4, '0')}.JPG`)
   volume.delete('DCIM/101SURV/SURV9002.MP4')
   volume.rewind()
-  volume.put('DCIM/103SURV/SURV0031.JPG', await photo(301, 420))
+  volume.put('DCIM/103SURV/SURV0031.JPG', await photo(301, 420, 'jpeg', onDay(-2, 15)), onDay(-2, 15))
   volume.delete('DCIM/102SURV/LONG2.JPG')
   volume.delete('DCIM/102SURV/LONG3.PNG')
   keep('camera-card', 'FAT32, half of its pictures deleted, some written over, some in pieces', [volume])

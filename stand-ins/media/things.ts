@@ -14,13 +14,13 @@ const SECTOR = 512
 /** A worn card: slow, with some sectors that are gone for good and some that come when they are asked again. */
 const worn: Faults = {
   dead: [
-    [2_200 * SECTOR, 3 * SECTOR],
-    [4_444 * SECTOR, 8 * SECTOR],
+    [3_300 * SECTOR, 3 * SECTOR],
+    [4_100 * SECTOR, 8 * SECTOR],
   ],
-  weak: [[3_100 * SECTOR, 4 * SECTOR]],
+  weak: [[3_230 * SECTOR, 4 * SECTOR]],
   weakTries: 1,
-  delayMs: 40,
-  giveUpMs: 60,
+  bytesPerSecond: 14_000_000,
+  giveUpMs: 12,
 }
 
 export const standInMedia: readonly StandInMedium[] = [

@@ -619,5 +619,103 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       ],
       events: [],
     },
+    {
+      // Formatted in a hurry; the names may still be read from what the format left.
+      logged: 0.5,
+      by: 'Jory Penn',
+      facts: [
+        ...client('Weavers’ yard', '01632 960 718'),
+        { fact: 'authority.basis', is: 'employer' },
+        { fact: 'authority.whose', is: 'the weavers’ cooperative' },
+        { fact: 'consent.lookThrough.answer', is: 'given' },
+        { fact: 'title', is: 'Weavers’ yard · pattern stick' },
+        device({
+          kind: 'stick',
+          make: 'Wexley stick',
+          storage: { kind: 'stick', fileSystem: 'exFAT' },
+          condition: 'working',
+        }),
+        wanted('w1', {
+          type: 'documents',
+          title: 'patterns and tolls',
+          mustHave: 'none',
+          lived: [{ place: 'device' }],
+        }),
+        wanted('w2', { type: 'photos', title: 'pictures of looms', mustHave: 'none', lived: [{ place: 'device' }] }),
+        ...loss({
+          how: 'formatted',
+          format: 'quick',
+          when: time.between(-1, -1),
+          'since.used': 'yes',
+          'since.installed': 'no',
+        }),
+      ],
+      events: [
+        { ago: 0.4, by: 'Jory Penn', tick: 'keep-medium-out' },
+        { ago: 0.4, by: 'Jory Penn', tick: 'save-elsewhere' },
+      ],
+    },
+    {
+      // Set up anew by a helpful nephew.
+      logged: 0.4,
+      by: 'Jory Penn',
+      facts: [
+        ...client('Hanna Quay', '07700 900 431'),
+        ...own,
+        { fact: 'title', is: 'Hanna Quay · laptop set up anew' },
+        device({
+          kind: 'laptop',
+          platform: 'desktop-pc',
+          make: 'Mirrit book',
+          storage: { kind: 'spinning-disk', fileSystem: 'NTFS', encryption: 'none' },
+          lock: 'none',
+          condition: 'working',
+        }),
+        wanted('w1', { type: 'documents', title: 'letters', mustHave: 'none', lived: [{ place: 'device' }] }),
+        wanted('w2', { type: 'photos', title: 'pictures', count: 12, mustHave: 'none', lived: [{ place: 'device' }] }),
+        ...loss({ how: 'reinstalled', when: time.between(-2, -2), 'since.used': 'no', 'since.installed': 'yes' }),
+      ],
+      events: [
+        { ago: 0.35, by: 'Jory Penn', tick: 'stop-using' },
+        { ago: 0.35, by: 'Jory Penn', tick: 'save-elsewhere' },
+      ],
+    },
+    {
+      // A card that has been through many winters.
+      logged: 0.3,
+      by: 'Suda Wray',
+      facts: [
+        ...client('Heron watch', '01632 960 144'),
+        { fact: 'authority.basis', is: 'employer' },
+        { fact: 'authority.whose', is: 'the heron watch' },
+        { fact: 'consent.lookThrough.answer', is: 'given' },
+        { fact: 'title', is: 'Heron watch · worn card' },
+        device({
+          kind: 'camera',
+          make: 'Tessel trap camera',
+          storage: { kind: 'card', fileSystem: 'FAT32' },
+          condition: 'working',
+        }),
+        wanted('w1', {
+          type: 'photos',
+          title: 'pictures of the nest',
+          count: 6,
+          mustHave: 'none',
+          lived: [{ place: 'card' }],
+        }),
+        wanted('w2', {
+          type: 'videos',
+          title: 'clips of the nest',
+          count: 5,
+          mustHave: 'none',
+          lived: [{ place: 'card' }],
+        }),
+        ...loss({ how: 'deleted-in-bulk', when: time.between(-1, -1), 'since.used': 'no' }),
+      ],
+      events: [
+        { ago: 0.25, by: 'Suda Wray', tick: 'keep-medium-out' },
+        { ago: 0.25, by: 'Suda Wray', tick: 'save-elsewhere' },
+      ],
+    },
   ]
 }

@@ -15,7 +15,7 @@ function scanWorn(faults: { dead?: Extent[]; weak?: Extent[] }) {
       dead: (faults.dead ?? []).map(([at, length]): [number, number] => [at, length]),
       weak: (faults.weak ?? []).map(([at, length]): [number, number] => [at, length]),
       weakTries: 1,
-      delayMs: 0,
+      bytesPerSecond: null,
       giveUpMs: 0,
     }),
   )

@@ -1,0 +1,281 @@
+import { createHash, randomBytes } from 'node:crypto'
+import { existsSync, readdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { gunzipSync } from 'node:zlib'
+import { request as requests, test as base, expect, type APIRequestContext } from '@playwright/test'
+import type { BenchAnswer } from '../core/links/bench'
+import type { Find, FindCounts } from '../core/finding/filter'
+import type { PassShape } from '../core/media/medium'
+import { Server } from './support/server'
+
+/** Media at the server's routes: the register, the jobs, and what they come to. */
+const ASHBY = 'SL-0012'
+const HERON = 'SL-0017'
+const CARD = 'medium-survey-card'
+const WORN = 'medium-worn-card'
+
+class Shop {
+  constructor(
+    readonly server: Server,
+    public request: APIRequestContext,
+  ) {}
+
+  async signIn(signIn: string, password: string) {
+    await this.request.dispose()
+    this.request = await requests.newContext({ baseURL: this.server.address })
+    const answer = await this.request.post('/api/session', { data: { signIn, password } })
+    expect(answer.ok()).toBe(true)
+  }
+  asTechnician = () => this.signIn('bram', 'towpath-heron-4')
+  asOwner = () => this.signIn('ottilie', 'copper-kettle-9')
+
+  async ask<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, data?: unknown): Promise<T> {
+    const answer = await this.request.fetch(path, { method, ...(data === undefined ? {} : { data }) })
+    expect(answer.ok(), `${method} ${path}: ${answer.ok() ? '' : await answer.text()}`).toBe(true)
+    return (await answer.json()) as T
+  }
+  async refused(method: 'POST' | 'PUT', path: string, data: unknown): Promise<string> {
+    const answer = await this.request.fetch(path, { method, data })
+    expect(answer.ok()).toBe(false)
+    return ((await answer.json()) as { message: string }).message
+  }
+
+  start = (code: string, link: string, options: object) =>
+    this.ask<{ pass: number; look: number }>('POST', `/api/cases/${code}/bench/links/${link}/pass`, options)
+  pass = async (code: string, id: number): Promise<PassShape> =>
+    (await this.ask<{ passes: PassShape[] }>('GET', `/api/cases/${code}/bench/passes`)).passes.find(
+      (one) => one.id === id,
+    )!
+  wish = (code: string, id: number, wish: string) => this.ask('PUT', `/api/cases/${code}/bench/passes/${id}`, { wish })
+  async until(code: string, id: number, isSo: (pass: PassShape) => boolean): Promise<PassShape> {
+    await expect.poll(async () => isSo(await this.pass(code, id)), { timeout: 40_000, intervals: [60] }).toBe(true)
+    return this.pass(code, id)
+  }
+  found = (code: string, look: number, query = '') =>
+    this.ask<{ finds: Find[]; counts: FindCounts }>(
+      'GET',
+      `/api/cases/${code}/bench/looks/${look}?limit=500&counts=1${query}`,
+    )
+}
+
+const test = base.extend<object, { shop: Shop }>({
+  shop: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const server = new Server({ LANTERN_DEMO: '1', LANTERN_JOBS: '1' })
+      await server.start()
+      const shop = new Shop(server, await requests.newContext())
+      await shop.asTechnician()
+      await use(shop)
+      await shop.request.dispose()
+      await server.remove()
+    },
+    { scope: 'worker' },
+  ],
+})
+test.describe.configure({ mode: 'default' })
+
+const truth = (name: string) =>
+  (
+    JSON.parse(readFileSync(resolve(`stand-ins/media/images/${name}.json`), 'utf8')) as {
+      files: { path: string; state: string; sha256: string }[]
+    }
+  ).files
+
+test('a card is read from the queue to the shelf, byte by byte, with its evidence and its checksum', async ({
+  shop,
+}) => {
+  const { pass, look } = await shop.start(ASHBY, CARD, { pass: 'both', takesChecksum: true })
+  expect(await shop.refused('POST', `/api/cases/${ASHBY}/bench/links/${CARD}/pass`, { pass: 'quick' })).toContain(
+    'under way',
+  )
+  const done = await shop.until(ASHBY, pass, ({ state }) => state === 'done')
+  const image = readFileSync(join(shop.server.data, 'stand-ins/media', `${CARD}.img`))
+  expect(done.sha256).toBe(createHash('sha256').update(image).digest('hex'))
+  expect(done.progress).toMatchObject({ unreadableBytes: 0 })
+
+  const { finds, counts } = await shop.found(ASHBY, look)
+  expect(counts.total).toBe(finds.length)
+  expect(counts.section!.reduce((sum, part) => sum + part, 0)).toBe(finds.filter(({ bytes }) => bytes > 0).length)
+  const deleted = finds.filter(({ presence, whole }) => presence === 'deleted' && whole === 'intact')
+  expect(deleted.length).toBeGreaterThan(10)
+  for (const { evidence } of deleted) {
+    expect(evidence!.checks.length).toBeGreaterThan(0)
+    expect(evidence!.extents.length).toBeGreaterThan(0)
+  }
+  // A camera's own date goes before the one of the record.
+  expect(deleted.find(({ name }) => name.endsWith('URV0019.JPG'))!.made).toMatch(/^2026-11-12T12:00/)
+  // Brushed: only what begins in that stretch of the medium.
+  const [first] = deleted[0]!.evidence!.extents
+  const brushed = await shop.found(ASHBY, look, `&fromByte=${first![0]}&toByte=${first![0] + 1}`)
+  expect(brushed.finds.map(({ find }) => find)).toContain(deleted[0]!.find)
+  expect(brushed.counts.matching).toBeLessThan(counts.matching)
+  expect(brushed.counts.section).toEqual(counts.section)
+  const { folders } = await shop.ask<{ folders: { name: string; count: number }[] }>(
+    'GET',
+    `/api/cases/${ASHBY}/bench/looks/${look}/folders?place=${encodeURIComponent('SURVEY / DCIM')}`,
+  )
+  expect(folders.map(({ name }) => name)).toEqual(['101SURV', '102SURV', '103SURV'])
+
+  const base = `/api/cases/${ASHBY}/bench`
+  await shop.ask('POST', `${base}/looks/${look}/mark`, { finds: deleted.map(({ find }) => find), isMarked: true })
+  await shop.ask('POST', `${base}/shelf/copy`, { look })
+  await expect
+    .poll(async () => (await shop.ask<BenchAnswer>('GET', base)).shelf.verified, { timeout: 20_000 })
+    .toBe(deleted.length)
+  const shelf = join(shop.server.data, 'shelf', ASHBY)
+  const manifest = JSON.parse(readFileSync(join(shelf, 'manifest.json'), 'utf8')) as {
+    media: object[]
+    items: { path: string; sha256: string; evidence: { extents: number[][]; checks: string[] } }[]
+  }
+  expect(manifest.media).toEqual([
+    { link: CARD, title: 'Card of the survey camera', bytes: image.length, sha256: done.sha256 },
+  ])
+  // The dates in the pictures were moved to today: the truth is what lies at the extents.
+  for (const { path, sha256, evidence } of manifest.items) {
+    const bytes = readFileSync(join(shelf, path))
+    expect(createHash('sha256').update(bytes).digest('hex')).toBe(sha256)
+    const held = Buffer.concat(evidence.extents.map(([at, length]) => image.subarray(at, at! + length!)))
+    expect(bytes.equals(held)).toBe(true)
+    expect(evidence.checks.length).toBeGreaterThan(0)
+  }
+  const history = await shop.ask<{ is: { says?: string } | null }[]>('GET', `/api/cases/${ASHBY}/history`)
+  expect(history.map(({ is }) => is?.says ?? '').some((says) => says.includes(done.sha256!))).toBe(true)
+})
+
+test('a worn card: slow, paused, killed, gone on with; then nothing is missing but what is dead', async ({ shop }) => {
+  const { pass, look } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
+  await shop.until(HERON, pass, ({ progress }) => (progress?.at ?? 0) > 2_000_000)
+  // The app answers meanwhile, and the next one waits for its core.
+  const other = await shop.start(ASHBY, CARD, { pass: 'quick' })
+  expect(await shop.pass(ASHBY, other.pass)).toMatchObject({ state: 'queued', waitsFor: 1 })
+  await shop.wish(HERON, pass, 'pause')
+  const paused = await shop.until(HERON, pass, ({ state }) => state === 'paused')
+  await shop.until(ASHBY, other.pass, ({ state }) => state === 'done')
+  expect((await shop.pass(HERON, pass)).progress!.at).toBe(paused.progress!.at)
+  await shop.wish(HERON, pass, 'go-on')
+  const before = await shop.until(HERON, pass, ({ progress }) => progress!.at > paused.progress!.at)
+  const marked = (await shop.found(HERON, look)).finds[0]!
+  await shop.ask('POST', `/api/cases/${HERON}/bench/looks/${look}/mark`, { finds: [marked.find], isMarked: true })
+
+  await shop.server.stop('SIGKILL')
+  await shop.server.start()
+  await shop.asTechnician()
+  const after = await shop.until(HERON, pass, ({ state, progress }) => state === 'running' && progress !== null)
+  expect(after.progress!.at).toBeGreaterThan(0)
+  const done = await shop.until(HERON, pass, ({ state }) => state === 'done')
+  expect(done.progress!.seconds).toBeGreaterThan(before.progress!.seconds)
+  // The weak places came when they were asked again; the dead ones did not.
+  expect(done.progress!.unreadable).toEqual([
+    [3300 * 512, 3 * 512],
+    [4100 * 512, 8 * 512],
+  ])
+  const { finds } = await shop.found(HERON, look)
+  expect(new Set(finds.map(({ keep, id }) => `${keep}/${id}`)).size).toBe(finds.length)
+  expect(finds.find(({ find }) => find === marked.find)!.isMarked).toBe(true)
+  const touched = finds.filter(({ evidence }) =>
+    evidence!.extents.some(([at, length]) => at < 3303 * 512 && at + length > 3300 * 512),
+  )
+  expect(touched.length).toBeGreaterThan(0)
+  for (const { whole, evidence } of touched) {
+    expect(whole).not.toBe('intact')
+    expect(evidence!.checks.join()).toContain('can not be read')
+  }
+  // All that lies elsewhere is there: by name, or by content.
+  const image = gunzipSync(readFileSync(resolve('stand-ins/media/images/two-volumes.img.gz')))
+  const whole = new Set(
+    finds
+      .filter((find) => find.whole === 'intact' && find.evidence!.kept.as === 'pieces')
+      .map(({ evidence }) => {
+        const held = Buffer.concat(
+          evidence!.extents.map(([at, length]) => (at < 0 ? Buffer.alloc(length) : image.subarray(at, at + length))),
+        )
+        return createHash('sha256').update(held).digest('hex')
+      }),
+  )
+  expect(truth('two-volumes').filter(({ sha256 }) => whole.has(sha256)).length).toBeGreaterThan(7)
+})
+
+test('a pass is ended early and keeps what it has, gone on with, and dropped without a trace', async ({ shop }) => {
+  const { pass, look } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
+  await shop.until(HERON, pass, ({ progress }) => (progress?.at ?? 0) > 1_000_000)
+  await shop.wish(HERON, pass, 'enough')
+  const ended = await shop.until(HERON, pass, ({ state }) => state === 'enough')
+  const kept = (await shop.found(HERON, look)).counts.total
+  expect(kept).toBe(ended.progress!.found)
+  expect(kept).toBeGreaterThan(20)
+  await shop.wish(HERON, pass, 'go-on')
+  await shop.until(HERON, pass, ({ state, progress }) => state === 'running' && progress!.at > ended.progress!.at)
+  await shop.wish(HERON, pass, 'drop')
+  const bench = await shop.ask<BenchAnswer>('GET', `/api/cases/${HERON}/bench`)
+  expect(bench.passes.filter((one) => one.id === pass)).toEqual([])
+  expect(bench.looks.filter((one) => one.id === look)).toEqual([])
+})
+
+test('a pass stops by itself once as many are found whole as are wanted', async ({ shop }) => {
+  const { pass } = await shop.start(HERON, WORN, { pass: 'both', stopsWhenFound: true, types: ['photos', 'videos'] })
+  const ended = await shop.until(HERON, pass, ({ state }) => state === 'enough' || state === 'done')
+  expect(ended).toMatchObject({ state: 'enough', says: 'As many as are wanted were found.' })
+  expect(ended.progress!.wanted).toBeGreaterThanOrEqual(11)
+})
+
+test('images are placed, named by the owner, or uploaded in stretches that go on after a break', async ({ shop }) => {
+  const image = gunzipSync(readFileSync(resolve('stand-ins/media/images/floppy.img.gz')))
+  const register = () =>
+    shop.ask<{ folder: string; media: { id: string; title: string; bytes: number }[] }>('GET', '/api/bench/media')
+  const { folder } = await register()
+  writeFileSync(join(folder, 'placed.img'), image)
+  writeFileSync(join(shop.server.data, 'elsewhere.img'), image)
+  symlinkSync(join(shop.server.data, 'elsewhere.img'), join(folder, 'leads-out.img'))
+  expect((await register()).media.filter(({ title }) => /img$/.test(title)).map(({ title }) => title)).toEqual([
+    'placed.img',
+  ])
+
+  const uploads = '/api/bench/media/uploads'
+  const begun = await shop.ask<{ id: string; have: number }>('POST', uploads, {
+    name: '../../of a card.img',
+    bytes: image.length,
+  })
+  const put = (from: number, part: Buffer) =>
+    shop.request.put(`${uploads}/${begun.id}?from=${from}`, {
+      data: part,
+      headers: { 'content-type': 'application/octet-stream' },
+    })
+  const half = Math.floor(image.length / 2)
+  expect((await put(0, image.subarray(0, half))).ok()).toBe(true)
+  expect((await put(0, image)).status()).toBe(409)
+  expect((await put(half, Buffer.concat([image.subarray(half), randomBytes(10)]))).status()).toBe(400)
+  const again = await shop.ask<{ id: string; have: number }>('POST', uploads, {
+    name: '../../of a card.img',
+    bytes: image.length,
+  })
+  expect(again).toMatchObject({ id: begun.id, have: half })
+  expect(await (await put(half, image.subarray(half))).json()).toMatchObject({ isWhole: true })
+  const name = readdirSync(folder).find((one) => one.includes('of a card'))!
+  expect(readFileSync(join(folder, name)).equals(image)).toBe(true)
+  expect(await shop.refused('POST', uploads, { name: 'huge.img', bytes: 2 ** 45 })).toContain('room')
+
+  expect((await shop.request.get('/api/bench/media/paths')).status()).toBe(403)
+  await shop.asOwner()
+  const name_ = (path: string) => shop.refused('PUT', '/api/bench/media/paths', { paths: [path] })
+  expect(await name_('card.img')).toContain('from the root')
+  expect(await name_('/nowhere/card.img')).toContain('is not there')
+  expect(await name_('/tmp')).toContain('no image')
+  expect(await name_(join(shop.server.data, 'lantern.sqlite'))).toContain('among what this shop keeps')
+  const outside = `${shop.server.data}-card.img`
+  writeFileSync(outside, image)
+  await shop.ask('PUT', '/api/bench/media/paths', { paths: [outside] })
+  await shop.asTechnician()
+  const media = (await register()).media
+  const named = media.find(({ title }) => title.endsWith('-card.img'))!
+  expect(named.bytes).toBe(image.length)
+
+  // One that is not what it was when the pass began is another medium.
+  await shop.ask('PUT', `/api/cases/${HERON}/bench/links`, { part: 'x7', link: named.id })
+  const { pass } = await shop.start(HERON, named.id, { pass: 'quick' })
+  expect((await shop.until(HERON, pass, ({ state }) => state === 'done')).progress!.found).toBeGreaterThan(1)
+  writeFileSync(outside, image.subarray(0, 100_000))
+  const short = await shop.start(HERON, named.id, { pass: 'both' })
+  await shop.until(HERON, short.pass, ({ state }) => state === 'done')
+  expect(existsSync(join(shop.server.data, 'media', '.uploads'))).toBe(true)
+})
