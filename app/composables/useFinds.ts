@@ -12,13 +12,11 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
   const days = shallowRef(new Map<string, Find[]>())
   const trouble = ref<string | null>(null)
   let generation = 0
+  /** the first row of the list that is in sight */
+  let inSight = 0
 
-  const query = (more: Record<string, string | number>) => {
-    const all = new URLSearchParams()
-    for (const [name, value] of Object.entries({ ...filter.value, ...more }))
-      if (value !== undefined && value !== '' && value !== false) all.set(name, value === true ? '1' : String(value))
-    return store.path(`/looks/${look.value}?${all}`)
-  }
+  const query = (more: Record<string, string | number>) =>
+    store.path(`/looks/${look.value}?${queryOf({ ...filter.value, ...more })}`)
 
   async function ask(more: Record<string, string | number>): Promise<FindPage | null> {
     const own = generation
@@ -47,8 +45,11 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
     const again = [...days.value.keys()].filter((day) => there.has(day)).slice(0, 60)
     const shown = again.length > 0 ? await ask({ days: again.join(','), each: EACH }) : null
     if (again.length > 0 && !shown) return
+    const far = Math.floor(inSight / PAGE)
+    const seen = far === 0 ? null : await ask({ offset: far * PAGE, limit: PAGE })
+    if (far > 0 && !seen) return
     counts.value = page.counts
-    pages.value = new Map([[0, page.finds]])
+    pages.value = new Map([[0, page.finds], ...(seen ? [[far, seen.finds] as const] : [])])
     days.value = new Map(again.map((day) => [day, findsOf(day, shown!.finds)]))
   }
 
@@ -59,6 +60,7 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
 
   /** Makes sure that the items from `from` to `to` are there. */
   async function needRows(from: number, to: number) {
+    inSight = from
     for (let page = Math.floor(from / PAGE); page <= Math.floor(to / PAGE); page++) {
       const key = `page ${page}`
       if (pages.value.has(page) || asked.has(key)) continue
@@ -88,16 +90,19 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
       which.finds
         ? which.finds.includes(find.find)
         : which.day === undefined || (find.day?.startsWith(which.day ?? ' ') ?? which.day === null)
-    change((find) => (touched(find) ? { ...find, isMarked } : find))
+    // Of another part of the list than what is in sight, nobody here knows which are touched.
+    const isElsewhere = which.filter !== undefined && which.filter.place !== filter.value.place
+    if (!isElsewhere) change((find) => (touched(find) ? { ...find, isMarked } : find))
     try {
       await api('POST', store.path(`/looks/${look.value}/mark`), {
         ...which,
-        ...(which.finds ? {} : { filter: filter.value }),
+        ...(which.finds ? {} : { filter: which.filter ?? filter.value }),
         isMarked,
       })
     } catch (error) {
       tellFailure(error)
     }
+    if (isElsewhere) return refresh()
     const page = await ask({ counts: 1, limit: 0 })
     if (page) counts.value = page.counts
   }
@@ -107,7 +112,14 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
     days.value = new Map([...days.value].map(([at, finds]) => [at, finds.map(to)]))
   }
 
-  watch([look, filter], () => void refresh(), { immediate: true, deep: true })
+  watch(
+    [look, filter],
+    () => {
+      inSight = 0
+      void refresh()
+    },
+    { immediate: true, deep: true },
+  )
   return { counts, pages, days, trouble, refresh, needRows, needDays, rowAt, mark }
 }
 export type Finds = ReturnType<typeof useFinds>

@@ -75,6 +75,7 @@ export const useBenchStore = defineStore('bench', () => {
     open,
     load,
     path,
+    doing,
     attach: (part: string, link: string | null) => doing(() => api('PUT', path('/links'), { part, link })),
     answer: (link: string, answer: AnswerKind, value = '') =>
       doing(() => api<LinkState>('POST', linkPath(link, 'answer'), { answer, value })),

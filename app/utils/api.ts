@@ -25,14 +25,15 @@ export const learnedHeard = ref<string | null>(null)
 
 type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 
-/** Asks the server; every failure comes as an ApiFailure. */
+/** Asks the server; every failure comes as an ApiFailure. Bytes are sent as they are, anything else as JSON. */
 export async function api<T>(method: Method, path: string, body?: unknown): Promise<T> {
+  const isBytes = body instanceof Blob
   let response: Response
   try {
     response = await fetch(path, {
       method,
-      headers: body === undefined ? {} : { 'content-type': 'application/json' },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      headers: body === undefined ? {} : { 'content-type': isBytes ? 'application/octet-stream' : 'application/json' },
+      body: body === undefined ? undefined : isBytes ? body : JSON.stringify(body),
     })
   } catch {
     throw new ApiFailure(noAnswer())

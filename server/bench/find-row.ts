@@ -26,6 +26,8 @@ export function rowOf(
 ): NewFind {
   const made = item.made ?? item.changed
   const isStillThere = isOwn && item.presence === 'present' && keep.kind !== 'sim'
+  // Of what was written over only the name is left, and nobody wants that back.
+  const canBeWanted = !isStillThere && item.whole !== 'overwritten'
   const row: NewFind['row'] = {
     lookId,
     item: `${keep.id}/${item.id}`,
@@ -39,7 +41,7 @@ export function rowOf(
     goneAt: item.goneAt,
     presence: item.presence,
     whole: item.whole,
-    wanted: isStillThere ? null : wantedBy(item, ofCase.wanted),
+    wanted: canBeWanted ? wantedBy(item, ofCase.wanted) : null,
     lies: evidence?.extents.find(([offset]) => offset >= 0)?.[0] ?? null,
   }
   return { row, body: JSON.stringify({ ...item, keep: keep.id, keepTitle: keep.title, asOf: keep.asOf, evidence }) }

@@ -32,6 +32,51 @@ export function noise(seed: number, bytes: number): Uint8Array {
 /** As cameras write a date (Exif 2.3, 4.6.5). */
 const asWritten = (moment: Date) => moment.toISOString().slice(0, 19).replace('T', ' ').replaceAll('-', ':')
 
+/** A made-up view over a moor: sky, hills, bog, each with colours of its own. */
+function landscape(seed: number, width: number, height: number) {
+  const chance = chances(seed * 31 + 7)
+  const mixed = (a: readonly number[], b: readonly number[], part: number) =>
+    a.map((value, channel) => 20 + (value + (b[channel]! - value) * part) * 0.84)
+  const sky = pick(
+    [
+      [150, 178, 204],
+      [214, 190, 150],
+      [186, 196, 200],
+      [228, 170, 120],
+    ] as const,
+    chance,
+  )
+  const hill = pick(
+    [
+      [96, 118, 92],
+      [128, 104, 78],
+      [92, 104, 122],
+    ] as const,
+    chance,
+  )
+  const bog = pick(
+    [
+      [132, 96, 58],
+      [104, 110, 62],
+      [78, 84, 74],
+    ] as const,
+    chance,
+  )
+  const [horizon, slope, wave, water] = [
+    0.3 + chance() * 0.25,
+    (chance() - 0.5) * 0.3,
+    2 + chance() * 4,
+    0.75 + chance() * 0.2,
+  ]
+  return (x: number, y: number) => {
+    const [across, down] = [x / width, y / height]
+    const ridge = horizon + slope * (across - 0.5) + 0.05 * Math.sin(across * wave * 3)
+    if (down < ridge) return mixed(sky, [250, 246, 236], down / ridge)
+    if (down < ridge + 0.18) return mixed(hill, sky, (ridge + 0.18 - down) * 2)
+    return down > water ? mixed(sky, bog, 0.35) : mixed(bog, [30, 26, 20], down - ridge)
+  }
+}
+
 /** A picture with grain in it, so that it does not shrink to nothing; about `width` squared over ten bytes. */
 export async function photo(
   seed: number,
@@ -43,11 +88,14 @@ export async function photo(
   const chance = chances(seed)
   const raw = Buffer.alloc(width * height * 3)
   const [a, b, c] = [chance() * 6, chance() * 6, 20 + chance() * 30]
+  const scene = taken ? landscape(seed, width, height) : null
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const light = 128 + 80 * Math.sin(x / c + a) * Math.cos(y / c + b)
       for (let channel = 0; channel < 3; channel++)
-        raw[(y * width + x) * 3 + channel] = Math.max(0, Math.min(255, light + channel * 12 + (chance() - 0.5) * 24))
+        if (scene) raw[(y * width + x) * 3 + channel] = scene(x, y)[channel]! + (chance() - 0.5) * 24
+        else
+          raw[(y * width + x) * 3 + channel] = Math.max(0, Math.min(255, light + channel * 12 + (chance() - 0.5) * 24))
     }
   const plain = sharp(raw, { raw: { width, height, channels: 3 } })
   const picture = taken ? plain.withExif({ IFD2: { DateTimeOriginal: asWritten(taken) } }) : plain

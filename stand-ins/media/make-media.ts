@@ -279,7 +279,7 @@ async function cameraCard() {
   for (let at = 2; at <= 12; at += 2) volume.delete(`DCIM/101SURV/SURV${String(at).padStart(4, '0')}.JPG`)
   volume.rewind()
   for (let at = 1; at <= 2; at++)
-    volume.put(`DCIM/102SURV/LONG${at}.JPG`, await photo(200 + at, 900, 'jpeg', taken(30)), taken(30))
+    volume.put(`DCIM/102SURV/LONG${at}.JPG`, await photo(200 + at, at === 1 ? 900 : 600, 'jpeg', taken(30)), taken(30))
   volume.put('DCIM/102SURV/LONG3.PNG', await photo(203, 260, 'png'), taken(30))
   for (let at = 14; at <= 24; at++) volume.delete(`DCIM/101SURV/SURV${String(at).padStart(4, '0')}.JPG`)
   volume.delete('DCIM/101SURV/SURV9002.MP4')

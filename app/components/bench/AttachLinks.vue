@@ -15,7 +15,13 @@ onMounted(async () => {
     trouble.value = failureWords(error)
   }
 })
-const KINDS = { phone: 'Phones and tablets', account: 'Accounts', computer: 'Computers', backups: 'Backups in folders' }
+const KINDS = {
+  phone: 'Phones and tablets',
+  account: 'Accounts',
+  computer: 'Computers',
+  medium: 'Media and disk images',
+  backups: 'Backups in folders',
+}
 const groups = computed(() =>
   Object.entries(KINDS).map(([kind, title]) => ({
     title,

@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import type { Find } from '~~/core/finding/filter'
+import type { Evidence } from '~~/core/media/medium'
 
 /** One item looked at closely: its content, and by what it is held to be whole. */
 const props = defineProps<{ look: number; find: number }>()
 const store = useBenchStore()
 const clock = useClockWords()
 const now = useServerNow()
+
+/** Of a thing in more pieces, only their number is told. */
+const MOST_PLACES = 4
 
 interface Preview {
   as: 'image' | 'audio' | 'video' | 'pdf' | 'text' | 'table' | 'record' | 'none'
@@ -44,6 +48,17 @@ const WHOLE = {
   partial: ['no', 'it is damaged or breaks off'],
   overwritten: ['no', 'nothing of it is left'],
 } as const
+const FOUND_BY = { quick: 'the records', deep: 'its content' }
+/** Where on the medium it lies, and what told of it. */
+function evidenceOf({ extents, foundBy }: Evidence): [string, string][] {
+  const places = extents.filter(([offset]) => offset >= 0).map(([offset]) => `0x${offset.toString(16).toUpperCase()}`)
+  const first = places.slice(0, MOST_PLACES).join(', ')
+  const more = places.length > MOST_PLACES ? ` and ${places.length - MOST_PLACES} more` : ''
+  return [
+    ['lies at', places.length === 0 ? 'nowhere that is told' : `${countOf(places.length, 'piece')}: ${first}${more}`],
+    ['told by', foundBy.map((pass) => FOUND_BY[pass]).join(' and ')],
+  ]
+}
 const facts = computed(() => {
   const find = shown.value?.find
   if (!find) return []
@@ -57,8 +72,9 @@ const facts = computed(() => {
           ? `${clock.momentOf(find.changed)}, last change`
           : 'not known',
     ],
-    ['whole?', `${WHOLE[find.whole][0]}: ${WHOLE[find.whole][1]}`],
+    ['whole?', `${WHOLE[find.whole][0]}: ${find.evidence?.checks.join('; ') || WHOLE[find.whole][1]}`],
     ['lies in', [find.keepTitle, ...find.place].join(' / ')],
+    ...(find.evidence ? evidenceOf(find.evidence) : []),
     ...(find.deleted ? [['deleted', clock.momentOf(find.deleted)]] : []),
     ...(find.goneAt ? [['bin', clock.leftOf(find.goneAt, now.value)]] : []),
     ...(find.isReduced ? [['size', 'a smaller copy of the original']] : []),

@@ -51,6 +51,10 @@ const wholes: Choice[] = [
 const places = computed<Choice[]>(() => [
   { value: ANY, words: 'any place' },
   ...(props.counts?.places ?? []).map((one) => ({ value: one.place, words: one.place, count: one.count })),
+  // A folder that was gone into stands here too, with all that lies further in.
+  ...(filter.value.place !== undefined && !props.counts?.places.some(({ place: one }) => one === filter.value.place)
+    ? [{ value: filter.value.place, words: filter.value.place }]
+    : []),
 ])
 const wantedChoices = computed<Choice[]>(() => [
   { value: 'all', words: 'wanted or not' },
@@ -158,6 +162,17 @@ const isFiltered = computed(() => Object.values(filter.value).some((value) => va
     <SentenceWord v-model="whole" label="whole" :choices="wholes" has-comma />
     in
     <SentenceWord v-model="place" label="place" :choices="places" has-comma />
+    <template v-if="filter.fromByte !== undefined && filter.toByte !== undefined">
+      lying between
+      <button
+        type="button"
+        class="sentence-word sentence-comma"
+        title="Say it without this stretch of the medium"
+        @click="change({ fromByte: undefined, toByte: undefined })"
+      >
+        {{ sizeWords(filter.fromByte) }} and {{ sizeWords(filter.toByte) }} ×
+      </button>
+    </template>
     <Popover as="span" class="sentence-comma relative inline-block">
       <PopoverButton class="sentence-word" :aria-label="`size: ${sizes}`">
         {{ sizes }}

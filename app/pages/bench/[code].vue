@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener, useIntervalFn } from '@vueuse/core'
+import { useEventListener, useIntervalFn, useThrottleFn } from '@vueuse/core'
 import { known } from '~~/core/cases/fact'
 import { DELETIONS } from '~~/core/cases/loss'
 import type { FindFilter } from '~~/core/finding/filter'
@@ -43,11 +43,23 @@ const link = computed(() => bench.bench?.links.find((one) => one.id === chosen.v
 const fault = computed(() => bench.bench?.faults.find((one) => one.link === chosen.value) ?? null)
 const lookId = computed(() => {
   const wanted = Number(route.query.look)
-  return bench.bench?.looks.find((one) => one.id === wanted && one.link === chosen.value)?.id ?? null
+  const own = bench.bench?.looks.filter((one) => one.link === chosen.value) ?? []
+  // What a medium holds is known by its newest pass, and stands there without being asked for.
+  return (own.find((one) => one.id === wanted) ?? (link.value?.kind === 'medium' ? own[0] : undefined))?.id ?? null
 })
 const look = computed(() => bench.bench?.looks.find((one) => one.id === lookId.value) ?? null)
 const go = (query: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...query } })
 const choose = (id: string) => go({ on: id, look: undefined, open: undefined })
+
+const linkId = computed(() => (link.value?.kind === 'medium' ? link.value.id : null))
+const { medium, pass } = usePasses(linkId)
+/** How the next pass is chosen, while it is. */
+const choosing = ref<'quick' | 'both' | null>(null)
+watch(linkId, () => (choosing.value = null))
+/** A run of a deep scan and a format want the content; otherwise the records come first. */
+const firstPass = computed(() =>
+  /deep-scan|formatted/.test(run.value?.option ?? '') || store.current.loss.how === 'formatted' ? 'both' : 'quick',
+)
 
 const filter = ref<FindFilter>({})
 watch(lookId, () => (filter.value = {}))
@@ -80,7 +92,33 @@ const isByDay = computed(() => {
     ? ['photos', 'videos', 'audio'].includes(chosenType)
     : pictures * 2 > (finds.counts.value?.total ?? 0)
 })
-const asList = ref(false)
+const view = ref<'days' | 'list' | 'folders' | null>(null)
+const shownView = computed(() => view.value ?? (isByDay.value ? 'days' : linkId.value ? 'folders' : 'list'))
+const views = computed(() =>
+  [
+    { id: 'days' as const, words: 'by day', isThere: isByDay.value },
+    { id: 'folders' as const, words: 'by folder', isThere: linkId.value !== null },
+    { id: 'list' as const, words: 'as a list', isThere: true },
+  ].filter(({ id, isThere }) => isThere && id !== shownView.value),
+)
+
+/** The stretch of the medium that is brushed, as part of the sentence. */
+const brushed = computed({
+  get: () =>
+    filter.value.fromByte !== undefined && filter.value.toByte !== undefined
+      ? ([filter.value.fromByte, filter.value.toByte] as const)
+      : null,
+  set: (stretch) => (filter.value = { ...filter.value, fromByte: stretch?.[0], toByte: stretch?.[1] }),
+})
+/** What a pass finds comes into the list as it goes, without being counted anew for each of it. */
+watch(
+  [() => pass.value?.progress?.found, () => pass.value?.state],
+  useThrottleFn(() => void finds.refresh(), 2000, true),
+)
+function passBegun(look: number) {
+  choosing.value = null
+  go({ on: chosen.value ?? undefined, look: String(look), open: undefined })
+}
 
 const wantedTypes = computed(() => store.current.wanted.flatMap((set) => (known(set.type) ? [set.type] : [])))
 const nextWords = computed(() =>
@@ -141,10 +179,15 @@ useSingleKeys({
   escape: () =>
     opened.value !== null
       ? go({ open: undefined })
-      : lookId.value !== null
+      : lookId.value !== null && linkId.value === null
         ? go({ look: undefined })
         : void navigateTo(`/cases/${code}`),
-  l: () => nextKeep.value !== null && lookId.value === null && session.may('work') && void startLook(nextKeep.value),
+  l: () =>
+    linkId.value === null &&
+    nextKeep.value !== null &&
+    lookId.value === null &&
+    session.may('work') &&
+    void startLook(nextKeep.value),
 })
 const title = computed(() => titleOf(store.current))
 const run = computed(() => store.current.runs.find((one) => one.ended === null) ?? null)
@@ -161,7 +204,7 @@ function openDay(day: string) {
       to: `${last.replace(/-31$/, day.length === 7 ? '-28' : '-31')}T23:59:59Z`,
     }
   }
-  asList.value = true
+  view.value = 'list'
 }
 </script>
 
@@ -192,18 +235,49 @@ function openDay(day: string) {
     </div>
     <p v-else-if="fault" role="alert" class="px-5 py-8 text-[17px]">{{ fault.says }}</p>
     <template v-else-if="link">
-      <LinkStrip v-if="lookId === null || isShut(link.state)" :link="link" />
+      <template v-if="medium">
+        <PassStrip
+          :title="link.title"
+          :medium="medium"
+          :pass="pass"
+          :counts="finds.counts.value"
+          :is-choosing="choosing !== null || pass === null"
+          @choose="(kind: 'quick' | 'both') => (choosing = kind)"
+        />
+        <MediumSection
+          v-model="brushed"
+          :medium="medium"
+          :pass="pass"
+          :found="pass ? (finds.counts.value?.section ?? null) : null"
+        />
+      </template>
+      <LinkStrip v-else-if="lookId === null || isShut(link.state)" :link="link" />
       <div class="work">
         <div class="main-column">
-          <template v-if="look">
+          <PassStart
+            v-if="medium && session.may('work') && (choosing !== null || pass === null)"
+            :key="medium.link"
+            :medium="medium"
+            :first="choosing ?? firstPass"
+            :can-leave="pass !== null"
+            @begun="passBegun"
+            @leave="choosing = null"
+          />
+          <p v-else-if="medium && pass === null" class="py-6 text-soft">Nobody has read this medium yet.</p>
+          <template v-else-if="look">
             <div class="flex flex-wrap items-start gap-x-5 gap-y-1 border-b border-line pb-2">
-              <button type="button" class="quiet-action mt-1" @click="go({ look: undefined, open: undefined })">
+              <button
+                v-if="!medium"
+                type="button"
+                class="quiet-action mt-1"
+                @click="go({ look: undefined, open: undefined })"
+              >
                 ‹ {{ look.title }}
               </button>
               <FoundSentence v-model="filter" :counts="finds.counts.value" class="min-w-0 flex-1" />
             </div>
             <p v-if="finds.trouble.value" role="alert" class="text-russet-ink">{{ finds.trouble.value }}</p>
-            <p v-if="look.state === 'listing'" role="status" class="py-1 text-[14px] text-soft">
+            <p v-if="look.state === 'listing' && !medium" role="status" class="py-1 text-[14px] text-soft">
               Listing … {{ countOf(look.total, 'item') }} so far
             </p>
             <p v-if="look.state === 'broken-off'" role="alert" class="py-1 text-[14px] text-russet-ink">
@@ -217,15 +291,31 @@ function openDay(day: string) {
               class="py-8 text-[16px]"
             >
               {{ finds.counts.value.total === 0 ? 'It holds nothing.' : 'Nothing of it fits the sentence.' }}
+              <button
+                v-if="finds.counts.value.total > 0"
+                type="button"
+                class="underline decoration-dotted"
+                @click="filter = {}"
+              >
+                Show all {{ finds.counts.value.total.toLocaleString('en-GB') }}
+              </button>
             </p>
             <div v-else class="found">
               <FoundDays
-                v-if="isByDay && !asList"
+                v-if="shownView === 'days'"
                 :finds="finds"
                 :look="look.id"
                 :opened="opened"
                 @open="(id: number) => go({ open: String(id) })"
                 @day="openDay"
+              />
+              <FoundFolders
+                v-else-if="shownView === 'folders'"
+                v-model="filter"
+                :finds="finds"
+                :look="look.id"
+                :opened="opened"
+                @open="(id: number) => go({ open: String(id) })"
               />
               <FoundRows v-else :finds="finds" :opened="opened" @open="(id: number) => go({ open: String(id) })" />
             </div>
@@ -247,14 +337,14 @@ function openDay(day: string) {
               >
                 unmark all
               </button>
-              <button v-if="isByDay" type="button" class="quiet-action" @click="asList = !asList">
-                {{ asList ? 'by day' : 'as a list' }}
+              <button v-for="one in views" :key="one.id" type="button" class="quiet-action" @click="view = one.id">
+                {{ one.words }}
               </button>
               <span>
                 <kbd class="key-cap">Space</kbd>
                 mark
               </span>
-              <span v-if="isByDay && !asList">
+              <span v-if="shownView === 'days'">
                 <kbd class="key-cap">Shift Space</kbd>
                 mark the day
               </span>

@@ -21,6 +21,7 @@ const KINDS = [
   { kind: 'phone', title: 'Phones and tablets' },
   { kind: 'account', title: 'Accounts' },
   { kind: 'computer', title: 'Computers' },
+  { kind: 'medium', title: 'Media and disk images' },
   { kind: 'backups', title: 'Backups in folders' },
 ] as const
 const groups = computed(() =>
@@ -70,6 +71,7 @@ useHead({ title: 'Bench' })
           </li>
         </ul>
       </section>
+      <MediaRegister v-if="session.may('work')" @changed="load" />
       <FolderList v-if="session.may('playbook')" @changed="load" />
     </div>
   </div>

@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import type { FindFilter, FindFolder } from '~~/core/finding/filter'
+import type { Finds } from '~/composables/useFinds'
+
+/** What was found by folder: the folders below the place that the sentence names, and under them all that lies in it. */
+const props = defineProps<{ finds: Finds; look: number; opened: number | null }>()
+const filter = defineModel<FindFilter>({ required: true })
+const emit = defineEmits<{ open: [find: number] }>()
+const store = useBenchStore()
+const session = useSessionStore()
+const folders = shallowRef<FindFolder[]>([])
+const trouble = ref<string | null>(null)
+let asked = 0
+
+watch(
+  [() => props.look, filter, () => props.finds.counts.value],
+  async () => {
+    const own = ++asked
+    try {
+      const query = queryOf(filter.value)
+      const answer = await api<{ folders: FindFolder[] }>('GET', store.path(`/looks/${props.look}/folders?${query}`))
+      if (own !== asked) return
+      folders.value = answer.folders
+      trouble.value = null
+    } catch (error) {
+      if (own === asked) trouble.value = failureWords(error)
+    }
+  },
+  { immediate: true },
+)
+const SEPARATOR = ' / '
+const trail = computed(() => {
+  const parts = filter.value.place?.split(SEPARATOR) ?? []
+  return parts.map((name, at) => ({ name, place: parts.slice(0, at + 1).join(SEPARATOR) }))
+})
+const go = (place: string | undefined) => (filter.value = { ...filter.value, place })
+async function mark(folder: FindFolder) {
+  const inside = { ...filter.value, place: folder.place }
+  await props.finds.mark({ filter: inside }, folder.marked < folder.count)
+}
+</script>
+
+<template>
+  <div class="folders">
+    <nav aria-label="Folders above" class="flex flex-wrap items-center gap-1 py-1 text-[14.5px]">
+      <button type="button" class="crumb" :disabled="trail.length === 0" @click="go(undefined)">
+        the whole medium
+      </button>
+      <template v-for="(one, at) in trail" :key="one.place">
+        <span aria-hidden="true" class="text-soft">/</span>
+        <button type="button" class="crumb" :disabled="at === trail.length - 1" @click="go(one.place)">
+          {{ one.name }}
+        </button>
+      </template>
+    </nav>
+    <p v-if="trouble" role="alert" class="text-russet-ink">{{ trouble }}</p>
+    <ul
+      v-if="folders.length > 0"
+      aria-label="Folders"
+      class="max-h-[40%] min-h-[34px] overflow-y-auto"
+      data-test="folders"
+    >
+      <li
+        v-for="folder in folders"
+        :key="folder.place"
+        class="flex min-h-[34px] items-center gap-4 border-t border-line text-[14.5px]"
+      >
+        <button
+          type="button"
+          class="min-w-0 flex-1 truncate py-1 text-left underline decoration-dotted underline-offset-4"
+          :title="folder.name"
+          @click="go(folder.place)"
+        >
+          {{ folder.name }}
+        </button>
+        <span class="figure text-[13px]">{{ folder.count.toLocaleString('en-GB') }}</span>
+        <span class="figure w-[76px] text-right text-[13px] text-soft">{{ sizeWords(folder.bytes) }}</span>
+        <button
+          v-if="session.may('work')"
+          type="button"
+          class="quiet-action mr-2 w-[92px] justify-center text-[13.5px]"
+          :aria-label="`${folder.marked < folder.count ? 'mark' : 'unmark'} all in ${folder.name}`"
+          @click="mark(folder)"
+        >
+          {{
+            folder.marked === 0
+              ? 'mark'
+              : folder.marked < folder.count
+                ? `mark ${folder.count - folder.marked}`
+                : 'unmark'
+          }}
+        </button>
+      </li>
+    </ul>
+    <FoundRows :finds="finds" :opened="opened" class="min-h-0 flex-1" @open="(id: number) => emit('open', id)" />
+  </div>
+</template>
+
+<style scoped>
+.folders {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+  min-height: 0;
+}
+.crumb {
+  min-height: 26px;
+  padding: 0 4px;
+  color: var(--russet-ink);
+  text-decoration: underline dotted;
+  text-underline-offset: 4px;
+}
+.crumb:disabled {
+  color: var(--ink);
+  font-weight: 700;
+  text-decoration: none;
+}
+</style>

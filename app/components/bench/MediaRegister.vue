@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import type { MediumEntry, UploadShape } from '~~/core/media/medium'
+
+/** How images and devices come to the bench: placed into a folder, brought in by this page, or named by the owner. */
+const emit = defineEmits<{ changed: [] }>()
+const session = useSessionStore()
+const register = shallowRef<{ folder: string; media: MediumEntry[]; uploads: UploadShape[] } | null>(null)
+const paths = ref<string[]>([])
+const typed = ref('')
+const { isBusy, send, problem, error } = useSending()
+
+async function look() {
+  register.value = await api('GET', '/api/bench/media')
+  if (session.may('playbook')) paths.value = (await api<{ paths: string[] }>('GET', '/api/bench/media/paths')).paths
+}
+onMounted(() => void send(look))
+const changed = async () => {
+  await send(look)
+  emit('changed')
+}
+const { upload, trouble, send: bring, stop } = useUpload(() => void changed())
+const picker = useTemplateRef<HTMLInputElement>('picker')
+function picked(event: Event) {
+  const [file] = (event.target as HTMLInputElement).files ?? []
+  if (file) void bring(file)
+  if (picker.value) picker.value.value = ''
+}
+async function keep(next: string[]) {
+  const done = await send(async () => {
+    paths.value = (await api<{ paths: string[] }>('PUT', '/api/bench/media/paths', { paths: next })).paths
+  })
+  if (!done) return
+  typed.value = ''
+  emit('changed')
+}
+const drop = (one: UploadShape) =>
+  send(async () => void (await api('DELETE', `/api/bench/media/uploads/${one.id}`))).then(changed)
+const words = computed(() => problem.value ?? (error.value ? `${error.value.message} ${error.value.safe}` : null))
+/** Uploads that wait for somebody to choose the same file again. */
+const waiting = computed(() => register.value?.uploads.filter(({ id }) => id !== upload.value?.id) ?? [])
+</script>
+
+<template>
+  <section aria-labelledby="media">
+    <h2 id="media" class="text-[18px]">Bringing media to the bench</h2>
+    <p class="text-[14.5px] text-soft">
+      Images and devices are opened read only. Place an image into
+      <span class="figure break-all text-[13px] text-ink">{{ register?.folder ?? 'the media folder' }}</span>
+      , or bring it in here:
+    </p>
+    <div class="mt-2 flex flex-wrap items-center gap-3">
+      <label class="quiet-action cursor-pointer" :class="{ 'opacity-60': upload !== null }">
+        Choose an image …
+        <input
+          ref="picker"
+          type="file"
+          class="sr-only"
+          :disabled="upload !== null"
+          data-test="image-file"
+          @change="picked"
+        />
+      </label>
+      <template v-if="upload">
+        <progress
+          :value="upload.have"
+          :max="upload.bytes"
+          class="min-w-[120px] flex-1"
+          :aria-label="`Bringing in ${upload.name}`"
+        />
+        <span class="figure text-[13px]">{{ Math.floor((100 * upload.have) / upload.bytes) }} %</span>
+        <button type="button" class="quiet-action" @click="stop">Stop</button>
+      </template>
+    </div>
+    <p v-if="trouble" role="alert" class="mt-1 text-[14px] text-russet-ink">{{ trouble }}</p>
+    <ul v-if="waiting.length > 0" class="mt-1">
+      <li
+        v-for="one in waiting"
+        :key="one.id"
+        class="flex min-h-[34px] items-center gap-3 border-t border-line text-[14px]"
+      >
+        <span class="min-w-0 flex-1 truncate" :title="one.name">
+          {{ one.name }}: {{ sizeWords(one.have) }} of {{ sizeWords(one.bytes) }} are here. Choose the same file to go
+          on.
+        </span>
+        <button type="button" class="quiet-action" :aria-label="`drop ${one.name}`" @click="drop(one)">drop</button>
+      </li>
+    </ul>
+    <template v-if="session.may('playbook')">
+      <h3 class="mt-4 text-[16px]">Paths and devices that may be read</h3>
+      <ul class="mt-1">
+        <li v-for="path in paths" :key="path" class="flex min-h-[34px] items-center gap-3 border-t border-line">
+          <span class="figure min-w-0 flex-1 truncate text-[13.5px]" :title="path">{{ path }}</span>
+          <button
+            type="button"
+            class="quiet-action"
+            :aria-label="`forget ${path}`"
+            @click="keep(paths.filter((one) => one !== path))"
+          >
+            forget
+          </button>
+        </li>
+      </ul>
+      <form class="mt-2 flex gap-2" @submit.prevent="keep([...paths, typed])">
+        <input
+          v-model="typed"
+          class="field figure"
+          aria-label="path of an image or a block device on this machine"
+          placeholder="/path/of/an/image or a block device"
+        />
+        <button type="submit" class="quiet-action shrink-0" :disabled="isBusy || typed.trim() === ''">allow it</button>
+      </form>
+    </template>
+    <p v-if="words" role="alert" class="mt-1 text-[14px] text-russet-ink">{{ words }}</p>
+  </section>
+</template>

@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import type { FindCounts } from '~~/core/finding/filter'
+import type { MediumShape, PassShape, PassWish } from '~~/core/media/medium'
+
+/** A medium in a line: what it is, how its pass stands, and what can be done with that. */
+const props = defineProps<{
+  title: string
+  medium: MediumShape
+  pass: PassShape | null
+  counts: FindCounts | null
+  isChoosing: boolean
+}>()
+const emit = defineEmits<{ choose: [pass: 'quick' | 'both'] }>()
+const store = useBenchStore()
+const session = useSessionStore()
+const deeds = usePassDeeds()
+
+const progress = computed(() => props.pass?.progress ?? null)
+const isMoving = computed(() => props.pass?.state === 'running' || props.pass?.state === 'queued')
+const canGoOn = computed(() => ['paused', 'enough', 'failed'].includes(props.pass?.state ?? ''))
+const left = computed(() =>
+  props.pass?.state === 'running' && progress.value?.secondsLeft != null
+    ? `about ${aboutTime(progress.value.secondsLeft)} left`
+    : null,
+)
+/** How many of what is wanted are there already, where that is known. */
+const wanted = computed(() => {
+  const sets = props.counts?.wanted ?? []
+  const of = sets.every((one) => one.of !== null) ? sets.reduce((sum, one) => sum + one.of!, 0) : null
+  const found = progress.value?.wanted ?? sets.reduce((sum, one) => sum + one.found, 0)
+  return { found, of, isEnough: of !== null && of > 0 && found >= of }
+})
+/** Said to a screen reader only now and then. */
+const spoken = computed(() => {
+  if (!props.pass || !progress.value) return ''
+  const tens = Math.floor(percentOf(progress.value) / 10) * 10
+  return isMoving.value ? `${tens} % done` : passSays(props.pass)
+})
+
+const can = computed(() => session.may('work') && !props.isChoosing)
+function wish(what: PassWish) {
+  if (props.pass && can.value) void deeds.wish(props.pass.id, what)
+}
+useSingleKeys({
+  p: () => (isMoving.value ? wish('pause') : canGoOn.value && wish('go-on')),
+  e: () => props.pass && ['running', 'queued', 'paused'].includes(props.pass.state) && wish('enough'),
+})
+</script>
+
+<template>
+  <section aria-label="The medium" class="flex flex-wrap items-center gap-x-4 gap-y-1 px-5 py-1.5" data-test="medium">
+    <div class="min-w-0 flex-1">
+      <p class="flex min-w-0 items-baseline gap-3">
+        <strong class="truncate font-head text-[17px]" :title="title">{{ title }}</strong>
+        <span class="min-w-0 truncate text-[14px] text-soft" data-test="medium-says">{{ mediumSays(medium) }}</span>
+      </p>
+      <p v-if="pass?.sha256" class="figure truncate text-[12px] text-soft" data-test="sha256">
+        SHA-256 {{ pass.sha256 }}
+      </p>
+    </div>
+    <p class="text-[14px]" :class="{ 'text-russet-ink': pass?.state === 'failed' }" data-test="pass-says">
+      <template v-if="pass">
+        <span class="figure">{{ passSays(pass) }}</span>
+        <span v-if="left" class="ml-3 text-soft">{{ left }}</span>
+        <span v-if="isMoving && progress" class="ml-3">
+          <strong>{{ wanted.found.toLocaleString('en-GB') }}</strong>
+          {{ wanted.of === null ? 'wanted found' : `of about ${wanted.of} wanted found` }}
+        </span>
+      </template>
+      <span v-else class="text-soft">not read yet</span>
+    </p>
+    <p class="sr-only" role="status">{{ spoken }}</p>
+    <div v-if="can && pass" class="flex gap-2">
+      <button v-if="isMoving" type="button" class="pass-action" :disabled="store.isBusy" @click="wish('pause')">
+        Pause
+        <kbd class="key-cap">P</kbd>
+      </button>
+      <button
+        v-if="canGoOn"
+        type="button"
+        :class="pass.state === 'enough' ? 'quiet-action' : 'main-action'"
+        :disabled="store.isBusy"
+        @click="wish('go-on')"
+      >
+        Go on
+        <kbd class="key-cap">P</kbd>
+      </button>
+      <button
+        v-if="['running', 'queued', 'paused'].includes(pass.state)"
+        type="button"
+        :class="wanted.isEnough ? 'main-action' : 'quiet-action'"
+        :disabled="store.isBusy"
+        @click="wish('enough')"
+      >
+        Enough found
+        <kbd class="key-cap">E</kbd>
+      </button>
+      <button
+        v-if="['queued', 'paused', 'failed'].includes(pass.state)"
+        type="button"
+        class="quiet-action"
+        :disabled="store.isBusy"
+        title="Ends the pass and takes away all that it has listed; the shelf stays as it is"
+        @click="wish('drop')"
+      >
+        Drop it
+      </button>
+      <button
+        v-if="pass.state === 'done' && pass.options.pass === 'quick'"
+        type="button"
+        :class="wanted.isEnough ? 'quiet-action' : 'pass-action'"
+        @click="emit('choose', 'both')"
+      >
+        Deep scan …
+      </button>
+      <button
+        v-else-if="!isMoving && pass.state !== 'paused'"
+        type="button"
+        class="quiet-action"
+        @click="emit('choose', 'both')"
+      >
+        Read again …
+      </button>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.pass-action {
+  display: inline-flex;
+  align-items: center;
+  gap: 0.6rem;
+  min-height: 34px;
+  padding: 0.3rem 0.9rem;
+  border: 2px solid var(--russet);
+  background: var(--sheet);
+  color: var(--russet-ink);
+  font-family: var(--font-head);
+  font-weight: 650;
+}
+</style>

@@ -1,0 +1,44 @@
+import { useEventSource } from '@vueuse/core'
+import type { MediumShape, PassOptions, PassShape, PassWish } from '~~/core/media/medium'
+
+/** The medium at hand and its passes, told as they go; one that begins, ends or is gone has the whole bench looked at anew. */
+export function usePasses(link: Ref<string | null>) {
+  const store = useBenchStore()
+  const told = shallowRef<readonly PassShape[]>([])
+  const medium = computed<MediumShape | null>(() => store.bench?.media.find((one) => one.link === link.value) ?? null)
+  const address = computed(() => (store.code && medium.value ? store.path('/passes/events') : undefined))
+  const { data } = useEventSource(address, ['passes'], { autoReconnect: { delay: 2000 } })
+  watch(data, (text) => {
+    if (!text) return
+    const before = signOf(told.value)
+    told.value = JSON.parse(text) as PassShape[]
+    if (signOf(told.value) !== before) void store.load()
+  })
+  watch(
+    () => store.bench?.passes,
+    (passes) => {
+      if (passes) told.value = passes
+    },
+    { immediate: true },
+  )
+  /** the newest pass over the medium at hand */
+  const pass = computed(() => told.value.find((one) => one.link === link.value) ?? null)
+  return { medium, pass }
+}
+
+const signOf = (passes: readonly PassShape[]) => passes.map(({ id, state }) => `${id} ${state}`).join()
+
+/** What can be done with passes; each shows the bench as it then is. */
+export function usePassDeeds() {
+  const store = useBenchStore()
+  return {
+    start: async (link: string, options: PassOptions): Promise<number | null> => {
+      let look: number | null = null
+      await store.doing(async () => {
+        look = (await api<{ look: number }>('POST', store.path(`/links/${link}/pass`), options)).look
+      })
+      return look
+    },
+    wish: (pass: number, wish: PassWish) => store.doing(() => api('PUT', store.path(`/passes/${pass}`), { wish })),
+  }
+}

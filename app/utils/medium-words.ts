@@ -1,0 +1,41 @@
+import type { MediumShape, PassProgress, PassShape } from '~~/core/media/medium'
+
+/** "8 min", "40 s", "3 h": about how long something takes, from seconds. */
+export function aboutTime(seconds: number): string {
+  if (seconds < 5) return 'a few seconds'
+  if (seconds < 55) return `${Math.ceil(seconds / 5) * 5} s`
+  if (seconds < 55 * 60) return `${Math.ceil(seconds / 60)} min`
+  return `${(Math.round(seconds / 1800) / 2).toLocaleString('en-GB')} h`
+}
+
+/** What a medium is, in a line. */
+export function mediumSays({ bytes, volumes, isDevice }: MediumShape): string {
+  const systems = volumes.map(
+    ({ fileSystem, label }) => `${fileSystem ?? 'unknown file system'}${label ? ` “${label}”` : ''}`,
+  )
+  return [isDevice ? 'device' : null, sizeWords(bytes), systems.join(' and ') || 'no volume', 'opened read only']
+    .filter((one) => one !== null)
+    .join(', ')
+}
+
+const PHASES: Record<PassProgress['phase'], string> = {
+  records: 'of the records judged',
+  content: 'read',
+  joining: 'of what is broken tried to be joined',
+  checksum: 'of the checksum taken',
+}
+
+/** How far a pass is, in a whole number of a hundred. */
+export const percentOf = ({ done, of }: PassProgress) => (of === 0 ? 0 : Math.min(100, Math.floor((100 * done) / of)))
+
+/** How a pass stands, in a line. */
+export function passSays({ state, says, progress, waitsFor, options }: PassShape): string {
+  const kind = options.pass === 'quick' ? 'Quick pass' : 'Deep scan'
+  const far = progress ? `${percentOf(progress)} % ${PHASES[progress.phase]}` : 'about to begin'
+  if (state === 'queued') return `${kind} waits${waitsFor > 0 ? ` for ${countOf(waitsFor, 'other')}` : ''}`
+  if (state === 'running') return far
+  if (state === 'paused') return `${kind} paused, ${far}`
+  if (state === 'failed') return `${kind} failed. ${says}`
+  const took = progress ? `, ${aboutTime(progress.seconds)}` : ''
+  return state === 'enough' ? `${kind} ended early, ${far}. ${says}` : `${kind} done${took}`
+}
