@@ -61,6 +61,8 @@ export default defineNuxtConfig({
           format: 'esm',
           target: 'node20',
           external: ['better-sqlite3'],
+          // Some packages still ask for parts of the platform in the older way.
+          banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url)" },
           logLevel: 'warning',
         }).then(() => undefined),
       )

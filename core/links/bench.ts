@@ -106,6 +106,8 @@ export const BenchOverview = z.object({
       archive: ArchiveFacts.nullable(),
     }),
   ),
+  /** passes over media that are under way or wait, each with its case */
+  passes: z.array(PassShape.extend({ code: z.string(), title: z.string() })),
 })
 export type BenchOverview = z.infer<typeof BenchOverview>
 

@@ -25,6 +25,7 @@ const MOST_BYTES = 64 << 20
 const MOST_TEXT = 200_000
 const MOST_ROWS = 400
 const THUMB_PIXELS = 96
+const SHOWN_PIXELS = 1600
 
 /** Types that a browser shows by itself and that can do no harm there; everything else leaves as plain bytes. */
 const SHOWN: Record<string, Preview['as']> = {
@@ -33,6 +34,8 @@ const SHOWN: Record<string, Preview['as']> = {
   'image/gif': 'image',
   'image/webp': 'image',
   'image/bmp': 'image',
+  'image/avif': 'image',
+  'image/tiff': 'image',
   'audio/wav': 'audio',
   'audio/mpeg': 'audio',
   'audio/mp4': 'audio',
@@ -44,8 +47,20 @@ const SHOWN: Record<string, Preview['as']> = {
 }
 
 /** The type under which an item's bytes leave the server. */
-export const servedType = (find: Pick<Find, 'mime' | 'record'>) =>
+const servedType = (find: Pick<Find, 'mime' | 'record'>) =>
   !find.record && SHOWN[find.mime] ? find.mime : 'application/octet-stream'
+
+/** What is shown of an item: its bytes, or a picture of them that a browser knows how to draw. */
+export async function shownBytes(linkId: string, find: Find): Promise<{ type: string; bytes: Uint8Array }> {
+  const bytes = await bytesOf(linkId, find)
+  if (find.mime !== 'image/tiff') return { type: servedType(find), bytes }
+  const drawn = await sharp(bytes, { failOn: 'none', limitInputPixels: 400_000_000 })
+    .rotate()
+    .resize(SHOWN_PIXELS, SHOWN_PIXELS, { fit: 'inside', withoutEnlargement: true })
+    .png()
+    .toBuffer()
+  return { type: 'image/png', bytes: drawn }
+}
 
 /** All bytes of an item, from wherever it lies; refused where there are too many to look at. */
 export async function bytesOf(linkId: string, find: Find): Promise<Uint8Array> {

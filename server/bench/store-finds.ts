@@ -1,4 +1,4 @@
-import { eq, sql } from 'drizzle-orm'
+import { eq, sql, type Param, type Placeholder } from 'drizzle-orm'
 import type { Handle } from '../cases/rows'
 import type { Database } from '../db/open'
 import { findBodies, finds } from '../db/tables'
@@ -27,20 +27,19 @@ const COLUMNS = [
   'lies',
 ] as const satisfies readonly (keyof NewFind['row'])[]
 
-const EMPTY = { made: null, day: null, goneAt: null, wanted: null, isMarked: false, lies: null }
-
+/** Statements as the query builder words them, run without it: a long list is stored row by row. */
 function prepare(database: Database) {
   const values = Object.fromEntries(COLUMNS.map((column) => [column, sql.placeholder(column)]))
+  const { sql: find, params } = database
+    .insert(finds)
+    .values(values as never)
+    .returning({ id: finds.id })
+    .toSQL()
+  const body = { findId: sql.placeholder('findId'), body: sql.placeholder('body') }
   return {
-    find: database
-      .insert(finds)
-      .values(values as never)
-      .returning({ id: finds.id })
-      .prepare(),
-    body: database
-      .insert(findBodies)
-      .values({ findId: sql.placeholder('findId'), body: sql.placeholder('body') })
-      .prepare(),
+    find: database.$client.prepare<unknown[], { id: number }>(find),
+    columns: params.map((one) => ((one as Param).value as Placeholder).name as (typeof COLUMNS)[number]),
+    body: database.$client.prepare(database.insert(findBodies).values(body).toSQL().sql),
   }
 }
 
@@ -48,12 +47,14 @@ const prepared = new WeakMap<Database, ReturnType<typeof prepare>>()
 
 /** Stores new finds, within the transaction that its caller has open on the database; answers their numbers. */
 export function insertFinds(database: Database, all: readonly NewFind[]): number[] {
-  const statements = prepared.get(database) ?? prepare(database)
-  prepared.set(database, statements)
-  return all.map(({ row, body }) => {
-    const { id: findId } = statements.find.get({ ...EMPTY, ...row })
-    statements.body.run({ findId, body })
-    return findId
+  const { find, columns, body } = prepared.get(database) ?? prepare(database)
+  if (!prepared.has(database)) prepared.set(database, { find, columns, body })
+  return all.map(({ row, body: told }) => {
+    const { id } = find.get(
+      ...columns.map((column) => (column === 'isMarked' ? Number(row.isMarked ?? false) : (row[column] ?? null))),
+    )!
+    body.run(id, told)
+    return id
   })
 }
 

@@ -1,6 +1,5 @@
 import { eq, inArray, sql } from 'drizzle-orm'
 import type { DataType } from '../../core/cases/data-types'
-import type { Evidence } from '../../core/media/medium'
 import { madeOf } from '../../core/media/made-of'
 import type { MediaItem } from '../../core/media/passes/item'
 import { contentOf } from '../../core/media/passes/scan'
@@ -19,6 +18,12 @@ interface Known {
   readonly type: string
   readonly wanted: string | null
   readonly isWhole: boolean
+}
+
+/** A row on its way, with the sign by which it is known to be stored as it is. */
+interface FoundRow {
+  readonly sign: string
+  readonly find: NewFind
 }
 
 /** The rows of one look that a pass fills: what is told again of a thing changes its row, and keeps its number and its mark. */
@@ -66,34 +71,34 @@ export class FoundRows {
   }
 
   /** What is to be stored of some items, as far as it is not stored already. */
-  async rowsOf(items: readonly MediaItem[]): Promise<NewFind[]> {
-    const rows: NewFind[] = []
+  async rowsOf(items: readonly MediaItem[]): Promise<FoundRow[]> {
+    const rows: FoundRow[] = []
     for (const item of items) {
-      const stored = this.known.get(this.nameOf(item))
-      const keep = this.keepOf(item.volume)
-      const plain = foundItem(item, null)
-      const row = rowOf(this.lookId, keep, plain.item, this.judging, plain.evidence)
-      if (stored && stored.sign === signOfRow(row.row, plain.evidence)) continue
+      const sign = signOfItem(item)
+      if (this.known.get(this.nameOf(item))?.sign === sign) continue
       const made = item.content === 'overwritten' ? null : await madeOf(contentOf(this.image, item), item.mime)
-      const dated = foundItem(item, made)
-      rows.push(made === null ? row : rowOf(this.lookId, keep, dated.item, this.judging, dated.evidence))
+      const { item: found, evidence } = foundItem(item, made)
+      rows.push({ sign, find: rowOf(this.lookId, this.keepOf(item.volume), found, this.judging, evidence) })
     }
     return rows
   }
 
   /** Stores rows, within a transaction: new ones, and what is new of those that are there. */
-  store(handle: Handle, rows: readonly NewFind[]): void {
-    const fresh: NewFind[] = []
+  store(handle: Handle, rows: readonly FoundRow[]): void {
+    const fresh: FoundRow[] = []
     for (const one of rows) {
-      const stored = this.known.get(one.row.item)
+      const stored = this.known.get(one.find.row.item)
       if (!stored) fresh.push(one)
       else {
-        updateFind(handle, stored.id, one)
-        this.count(one.row.item, this.knownOf(one, stored.id))
+        updateFind(handle, stored.id, one.find)
+        this.count(one.find.row.item, knownOf(one, stored.id))
       }
     }
-    const ids = insertFinds(this.database, fresh)
-    for (const [at, one] of fresh.entries()) this.count(one.row.item, this.knownOf(one, ids[at]!))
+    const ids = insertFinds(
+      this.database,
+      fresh.map(({ find }) => find),
+    )
+    for (const [at, one] of fresh.entries()) this.count(one.find.row.item, knownOf(one, ids[at]!))
   }
 
   /** Takes out what is not among these any more: pieces that were joined to others. */
@@ -119,17 +124,6 @@ export class FoundRows {
     return `${this.keepOf(item.volume).id}/${item.key}`
   }
 
-  private knownOf({ row, body }: NewFind, id: number): Known {
-    const { evidence } = JSON.parse(body) as { evidence: Evidence }
-    return {
-      id,
-      sign: signOfRow(row, evidence),
-      type: row.type,
-      wanted: row.wanted ?? null,
-      isWhole: isWhole(row.whole),
-    }
-  }
-
   private count(item: string, known: Known): void {
     this.uncount(item)
     this.known.set(item, known)
@@ -152,16 +146,31 @@ export class FoundRows {
 
 const isWhole = (whole: string) => whole === 'intact' || whole === 'unverified'
 
-const signOfRow = (row: NewFind['row'], { foundBy, checks, extents }: Evidence) =>
-  signOf({ ...row, foundBy: foundBy.length, checks: checks.length, extents: extents.length })
+const knownOf = ({ find: { row }, sign }: FoundRow, id: number): Known => ({
+  id,
+  sign,
+  type: row.type,
+  wanted: row.wanted ?? null,
+  isWhole: isWhole(row.whole),
+})
+
+const signOfItem = ({ content, bytes, extents, foundBy, checks }: MediaItem) =>
+  signOf({
+    whole: content,
+    bytes,
+    lies: extents.find(([offset, length]) => offset >= 0 && length > 0)?.[0] ?? null,
+    foundBy: foundBy.length,
+    checks: checks.length,
+    extents: extents.reduce((count, [, length]) => count + (length > 0 ? 1 : 0), 0),
+  })
 
 function signOf(row: {
   whole: string
   bytes: number
-  lies?: number | null
+  lies: number | null
   foundBy: number
   checks: number
   extents: number
 }): string {
-  return [row.whole, row.bytes, row.lies ?? '', row.foundBy, row.checks, row.extents].join(' ')
+  return `${row.whole} ${row.bytes} ${row.lies} ${row.foundBy} ${row.checks} ${row.extents}`
 }

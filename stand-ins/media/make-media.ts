@@ -83,8 +83,9 @@ class FatVolume extends Volume {
     }
     const file = join(work, 'one')
     writeFileSync(file, bytes)
-    if (made) utimesSync(file, made, made)
-    run('mcopy', '-o', ...(made ? ['-m'] : []), ...this.drive, file, `::${path}`)
+    const moment = made ?? onDay(-3, 14)
+    utimesSync(file, moment, moment)
+    run('mcopy', '-o', '-m', ...this.drive, file, `::${path}`)
   }
   unlink(path: string) {
     run('mdel', ...this.drive, `::${path}`)

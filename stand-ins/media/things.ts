@@ -33,7 +33,7 @@ export const standInMedia: readonly StandInMedium[] = [
   },
   {
     id: 'medium-pattern-stick',
-    title: 'Stick with the guild’s patterns',
+    title: 'Stick of the weavers’ yard',
     image: 'stick',
     faults: null,
     standsFor: [{ title: 'Weavers’ yard · pattern stick', part: 'd1' }],

@@ -118,6 +118,8 @@ function keys(event: KeyboardEvent, row: number, at: number, find: Find) {
   act()
 }
 const markDay = (day: FindDay) => void props.finds.mark({ day: day.day }, day.marked < day.count)
+/** Of these there is no small picture: their names stand instead. */
+const pictureless = shallowRef(new Set<number>())
 const thumbOf = (find: Find) => `${store.path(`/looks/${props.look}/finds/${find.find}/thumb`)}`
 const stateWords = (find: Find) =>
   `${find.name}${find.isMarked ? ', marked' : ''}${find.whole === 'partial' ? ', damaged' : ''}${find.onShelf === 'verified' ? ', on the shelf' : ''}`
@@ -164,7 +166,14 @@ const stateWords = (find: Find) =>
             @focus="focused = { day: keyOf(row.day), at }"
             @keydown="keys($event, row.index, at, find)"
           >
-            <img v-if="find.type === 'photos'" :src="thumbOf(find)" alt="" loading="lazy" draggable="false" />
+            <img
+              v-if="find.type === 'photos' && find.whole !== 'overwritten' && !pictureless.has(find.find)"
+              :src="thumbOf(find)"
+              alt=""
+              loading="lazy"
+              draggable="false"
+              @error="pictureless = new Set(pictureless).add(find.find)"
+            />
             <span v-else class="name">{{ find.name }}</span>
             <button
               v-if="session.may('work')"

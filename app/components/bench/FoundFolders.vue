@@ -17,10 +17,9 @@ watch(
   async () => {
     const own = ++asked
     try {
-      const query = queryOf(filter.value)
-      const answer = await api<{ folders: FindFolder[] }>('GET', store.path(`/looks/${props.look}/folders?${query}`))
+      const found = await below(filter.value)
       if (own !== asked) return
-      folders.value = answer.folders
+      folders.value = found
       trouble.value = null
     } catch (error) {
       if (own === asked) trouble.value = failureWords(error)
@@ -29,6 +28,18 @@ watch(
   { immediate: true },
 )
 const SEPARATOR = ' / '
+const MOST_DEEP = 12
+
+/** The folders below a place; one that holds all of it, and itself only one, is passed through. */
+async function below(from: FindFilter, deep = 0): Promise<FindFolder[]> {
+  const path = store.path(`/looks/${props.look}/folders?${queryOf(from)}`)
+  const { folders: found } = await api<{ folders: FindFolder[] }>('GET', path)
+  const [only] = found
+  if (found.length !== 1 || only!.count !== props.finds.counts.value?.matching || deep === MOST_DEEP) return found
+  const further = await below({ ...from, place: only!.place }, deep + 1)
+  if (further.length === 0) return found
+  return further.map((one) => ({ ...one, name: `${only!.name}${SEPARATOR}${one.name}` }))
+}
 const trail = computed(() => {
   const parts = filter.value.place?.split(SEPARATOR) ?? []
   return parts.map((name, at) => ({ name, place: parts.slice(0, at + 1).join(SEPARATOR) }))

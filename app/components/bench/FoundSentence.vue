@@ -170,7 +170,7 @@ const isFiltered = computed(() => Object.values(filter.value).some((value) => va
         title="Say it without this stretch of the medium"
         @click="change({ fromByte: undefined, toByte: undefined })"
       >
-        {{ sizeWords(filter.fromByte) }} and {{ sizeWords(filter.toByte) }} ×
+        {{ sizeWords(filter.fromByte) }} and {{ sizeWords(filter.toByte) }}&nbsp;×
       </button>
     </template>
     <Popover as="span" class="sentence-comma relative inline-block">

@@ -44,9 +44,8 @@ const waiting = computed(() => register.value?.uploads.filter(({ id }) => id !==
   <section aria-labelledby="media">
     <h2 id="media" class="text-[18px]">Bringing media to the bench</h2>
     <p class="text-[14.5px] text-soft">
-      Images and devices are opened read only. Place an image into
-      <span class="figure break-all text-[13px] text-ink">{{ register?.folder ?? 'the media folder' }}</span>
-      , or bring it in here:
+      Images and devices are opened read only. Bring an image in here, or place it into the folder
+      <span class="figure break-all text-[13px] text-ink">{{ register?.folder ?? '…' }}</span>
     </p>
     <div class="mt-2 flex flex-wrap items-center gap-3">
       <label class="quiet-action cursor-pointer" :class="{ 'opacity-60': upload !== null }">

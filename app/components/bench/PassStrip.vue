@@ -4,7 +4,6 @@ import type { MediumShape, PassShape, PassWish } from '~~/core/media/medium'
 
 /** A medium in a line: what it is, how its pass stands, and what can be done with that. */
 const props = defineProps<{
-  title: string
   medium: MediumShape
   pass: PassShape | null
   counts: FindCounts | null
@@ -50,10 +49,7 @@ useSingleKeys({
 <template>
   <section aria-label="The medium" class="flex flex-wrap items-center gap-x-4 gap-y-1 px-5 py-1.5" data-test="medium">
     <div class="min-w-0 flex-1">
-      <p class="flex min-w-0 items-baseline gap-3">
-        <strong class="truncate font-head text-[17px]" :title="title">{{ title }}</strong>
-        <span class="min-w-0 truncate text-[14px] text-soft" data-test="medium-says">{{ mediumSays(medium) }}</span>
-      </p>
+      <p class="truncate text-[15px]" :title="mediumSays(medium)" data-test="medium-says">{{ mediumSays(medium) }}</p>
       <p v-if="pass?.sha256" class="figure truncate text-[12px] text-soft" data-test="sha256">
         SHA-256 {{ pass.sha256 }}
       </p>
@@ -78,7 +74,7 @@ useSingleKeys({
       <button
         v-if="canGoOn"
         type="button"
-        :class="pass.state === 'enough' ? 'quiet-action' : 'main-action'"
+        :class="pass.state === 'enough' || wanted.isEnough ? 'quiet-action' : 'main-action'"
         :disabled="store.isBusy"
         @click="wish('go-on')"
       >

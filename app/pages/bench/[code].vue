@@ -69,7 +69,13 @@ const shownLook = computed(() => lookId.value ?? 0)
 const finds = useFinds(shownLook, filter)
 watch([() => look.value?.state, () => look.value?.total], () => lookId.value !== null && void finds.refresh())
 watch(finds.counts, (counts) => {
-  if (!counts || lookId.value === null || greeted.value === lookId.value || look.value?.state === 'listing') return
+  if (
+    !counts ||
+    lookId.value === null ||
+    greeted.value === lookId.value ||
+    (look.value?.state === 'listing' && linkId.value === null)
+  )
+    return
   greeted.value = lookId.value
   if (counts.wanted.some((one) => one.found > 0)) filter.value = { wanted: 'any' }
 })
@@ -94,6 +100,14 @@ const isByDay = computed(() => {
 })
 const view = ref<'days' | 'list' | 'folders' | null>(null)
 const shownView = computed(() => view.value ?? (isByDay.value ? 'days' : linkId.value ? 'folders' : 'list'))
+/** Nothing is marked yet of what was found: that is the next thing to do. */
+const isNextToMark = computed(
+  () =>
+    linkId.value !== null &&
+    pass.value?.state !== 'running' &&
+    (finds.counts.value?.matching ?? 0) > 0 &&
+    finds.counts.value?.marked === 0,
+)
 const views = computed(() =>
   [
     { id: 'days' as const, words: 'by day', isThere: isByDay.value },
@@ -237,7 +251,6 @@ function openDay(day: string) {
     <template v-else-if="link">
       <template v-if="medium">
         <PassStrip
-          :title="link.title"
           :medium="medium"
           :pass="pass"
           :counts="finds.counts.value"
@@ -324,6 +337,7 @@ function openDay(day: string) {
                 v-if="session.may('work')"
                 type="button"
                 class="quiet-action"
+                :class="{ 'next-action': isNextToMark }"
                 data-test="mark-all"
                 @click="finds.mark({ filter }, (finds.counts.value?.matching ?? 0) > 0 && !(filter.isMarked ?? false))"
               >
@@ -438,6 +452,12 @@ function openDay(day: string) {
 </template>
 
 <style scoped>
+.next-action {
+  border: 2px solid var(--russet);
+  color: var(--russet-ink);
+  font-family: var(--font-head);
+  font-weight: 650;
+}
 .bench {
   display: flex;
   flex-direction: column;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useIntervalFn } from '@vueuse/core'
 import type { ArchiveFacts, BenchOverview } from '~~/core/links/bench'
 
 /** Everything that can be connected to, and for which case it lies here. */
@@ -15,6 +16,10 @@ async function load() {
   }
 }
 onMounted(load)
+// What is being read is looked at now and then while it is.
+useIntervalFn(() => {
+  if (overview.value && overview.value.passes.length > 0) void load()
+}, 2000)
 const clock = useClockWords()
 const archiveWords = (archive: ArchiveFacts) => archiveSays(archive, clock.momentOf)
 const KINDS = [
@@ -36,7 +41,33 @@ useHead({ title: 'Bench' })
     <p class="text-[15px] text-soft">What is connected, and for which case. Work on it begins at the case.</p>
     <ErrorNote v-if="trouble" :words="trouble" class="mt-4" @again="load" />
     <p v-else-if="!overview" role="status" class="mt-8 text-soft">Looking at what is connected …</p>
-    <div v-else class="mt-5 grid gap-x-12 gap-y-8 desk:grid-cols-2">
+    <section v-if="overview && overview.passes.length > 0" aria-labelledby="passes" class="mt-4" data-test="under-way">
+      <h2 id="passes" class="text-[18px]">Being read</h2>
+      <ul class="mt-1">
+        <li
+          v-for="pass in overview.passes"
+          :key="pass.id"
+          class="flex min-h-[34px] items-center gap-4 border-t border-line text-[15px]"
+        >
+          <NuxtLink
+            :to="{ path: `/bench/${pass.code}`, query: { on: pass.link } }"
+            class="figure shrink-0 text-[13.5px] text-russet-ink underline decoration-dotted"
+          >
+            {{ pass.code }}
+          </NuxtLink>
+          <span class="min-w-0 flex-1 truncate">{{ pass.title }}</span>
+          <span class="figure text-[13.5px]">{{ passSays(pass) }}</span>
+          <span class="w-[150px] text-right text-[13.5px] text-soft">
+            {{
+              pass.state === 'running' && pass.progress?.secondsLeft != null
+                ? `about ${aboutTime(pass.progress.secondsLeft)} left`
+                : ''
+            }}
+          </span>
+        </li>
+      </ul>
+    </section>
+    <div v-if="overview && !trouble" class="mt-5 grid gap-x-12 gap-y-8 desk:grid-cols-2">
       <section v-for="group in groups" :key="group.kind" :aria-labelledby="group.kind">
         <h2 :id="group.kind" class="text-[18px]">{{ group.title }}</h2>
         <p v-if="group.links.length === 0" class="mt-1 text-[14.5px] text-soft">

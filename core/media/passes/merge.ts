@@ -69,5 +69,6 @@ function join(record: MediaItem, content: MediaItem): void {
   record.extents = content.extents
   record.source = null
   record.mime = content.mime
-  record.checks = [...record.checks, ...content.checks]
+  // What spoke against the record's own reading is settled by now; that it was only assumed is still to be told.
+  record.checks = [...content.checks, ...record.checks.slice(0, 1)]
 }

@@ -5,6 +5,7 @@ import { casesByLink } from '../../bench/case-links'
 import { throughLink } from '../../bench/link-failures'
 import { everyLink } from '../../bench/links'
 import { readStored } from '../../cases/rows'
+import { passesUnderWay } from '../../jobs/passes'
 
 /** Everything that can be connected to, and for which cases it lies on the bench. */
 export default defineRoute({}, () =>
@@ -12,6 +13,7 @@ export default defineRoute({}, () =>
     const byLink = casesByLink()
     const archives = await archiveFacts()
     return {
+      passes: passesUnderWay(),
       links: (await everyLink()).map((link) => ({
         ...link,
         archive: archives.get(link.id) ?? null,

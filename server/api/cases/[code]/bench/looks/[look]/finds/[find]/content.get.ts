@@ -2,7 +2,7 @@ import { readStored } from '../../../../../../../../cases/rows'
 import { findOf } from '../../../../../../../../bench/finds'
 import { throughLink } from '../../../../../../../../bench/link-failures'
 import { lookOf } from '../../../../../../../../bench/looks'
-import { bytesOf, servedType } from '../../../../../../../../bench/preview'
+import { shownBytes } from '../../../../../../../../bench/preview'
 import { refused } from '../../../../../../../../failure'
 
 /** An item's bytes for the preview beside the list: only kinds that a browser shows by itself, and nothing in them runs. */
@@ -13,7 +13,7 @@ export default defineRoute({ may: 'work' }, ({ event, param }) =>
       throw refused('The client does not want their data looked at.')
     const look = lookOf(stored.id, Number(param('look')))
     const find = findOf(useLantern().database, look.id, Number(param('find')))
-    const type = servedType(find)
+    const { type, bytes } = await shownBytes(look.link, find)
     setResponseHeaders(event, {
       'content-type': type,
       'content-security-policy': "default-src 'none'; sandbox",
@@ -21,6 +21,6 @@ export default defineRoute({ may: 'work' }, ({ event, param }) =>
       'cache-control': 'private, max-age=600',
       ...(type === 'application/octet-stream' ? { 'content-disposition': 'attachment' } : {}),
     })
-    return Buffer.from(await bytesOf(look.link, find))
+    return Buffer.from(bytes)
   }),
 )
