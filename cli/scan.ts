@@ -14,6 +14,7 @@ import {
 import { PatientSource } from '../core/media/patient-source'
 import type { ScanItem, ScanReport, ScanWarning } from '../core/media/scan-report'
 import { openFile } from '../disk/file-source'
+import { liesOnSource } from '../disk/same-medium'
 import { roomAt, sha256Of, writeItem } from '../disk/write-items'
 
 export interface ScanWords {
@@ -116,7 +117,7 @@ function placeFault(file: string, { report, shelf }: ScanWords): string | null {
   if (shelf === undefined) return null
   if (isWithin(real(shelf), real(file))) return '--shelf: lies inside of the source'
   if (existsSync(shelf) && !statSync(shelf).isDirectory()) return '--shelf: is not a folder'
-  if (facts.isBlockDevice() && deviceOf(shelf) === facts.rdev) return '--shelf: lies on the source'
+  if (liesOnSource(shelf, file)) return '--shelf: lies on the source, or on the same physical medium'
   return null
 }
 
@@ -132,12 +133,6 @@ function real(path: string): string {
 
 const isWithin = (path: string, folder: string) =>
   path === folder || (!relative(folder, path).startsWith('..') && relative(folder, path) !== '')
-
-function deviceOf(path: string): number {
-  let there = resolve(path)
-  while (!existsSync(there)) there = dirname(there)
-  return statSync(there).dev
-}
 
 function told(image: PatientSource, item: MediaItem, at: number): ScanItem {
   const sha256 = checksumOf(image, item)

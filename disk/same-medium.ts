@@ -31,8 +31,8 @@ export function liesOnSource(folder: string, source: string, system: SystemFolde
   return [...read.disks].some((disk) => below.disks.has(disk)) || [...read.images].some((one) => below.images.has(one))
 }
 
-/** "8:1" out of what stat tells (makedev of the system's C library). */
-const numberOf = (device: number) => {
+/** "8:1" out of what stat tells (makedev of the system’s C library). */
+export const numberOf = (device: number) => {
   const wide = BigInt(device)
   const major = ((wide >> 8n) & 0xfffn) | ((wide >> 32n) & ~0xfffn)
   const minor = (wide & 0xffn) | ((wide >> 12n) & ~0xffn)

@@ -1,13 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
-import { test, expect } from './support/shop'
-
-async function expectAccessible(page: Page) {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-    .analyze()
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([])
-}
+import { begin, expect, expectAccessible, test } from './support/shop'
 
 /** Types what was asked for into the strip, and sends it. */
 async function give(page: Page, what: string, value: string) {
@@ -108,19 +100,6 @@ test('contacts lost weeks ago are turned back at the account, with today’s lis
   await dialog.getByTestId('act').click()
   await expect(page.getByTestId('task')).toContainText('Turn the contacts back')
 })
-
-/** Sees to what has to be done first, and starts the route that stands next. */
-async function begin(page: Page) {
-  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
-  const toBench = page.getByTestId('to-bench')
-  const next = page.getByRole('button', { name: /^(That is done|Start)/ }).first()
-  while (true) {
-    await expect(toBench.or(next).first()).toBeVisible()
-    if (await toBench.isVisible()) return toBench.click()
-    await page.keyboard.press('s')
-    await page.waitForTimeout(300)
-  }
-}
 
 test('notes gone from the bin: the cloud backup from before is told from the one after', async ({ bench: page }) => {
   await page.goto('/cases/SL-0008')

@@ -8,6 +8,8 @@ import { PatientSource } from '../../core/media/patient-source'
 import { openMedium } from '../media/open-medium'
 import type { ReadAnswer, ReadOrder } from './messages'
 
+const TRIES = 3
+
 type Opened = ReturnType<typeof openMedium>
 /** One medium a worker; it stays open as long as the worker lives. */
 let opened: { readonly medium: Opened; readonly image: PatientSource } | null = null
@@ -31,7 +33,10 @@ function answer(order: ReadOrder): ReadAnswer {
   }
   const content = openContent(image, order.extents, order.kept)
   const before = image.unreadableBytes
-  const bytes = new Uint8Array(content.read(order.offset, order.length))
+  let bytes = new Uint8Array(content.read(order.offset, order.length))
+  // A worn place is asked again at once: here somebody waits for just these bytes.
+  if (image.unreadableBytes > before && image.retry(TRIES).length > 0)
+    bytes = new Uint8Array(content.read(order.offset, order.length))
   return { id, gives: 'bytes', bytes, missing: missingIn(order, before) }
 }
 

@@ -39,9 +39,10 @@ export function shiftDates(image: Buffer, days: number): void {
 }
 
 const ENTRY_BYTES = 32
-const TAKEN = new Set(['JPG', 'MP4', 'PNG'])
+const KINDS = 'JPG MP4 PNG GIF WEB BMP TIF AVI MOV M4A 3GP MKV WAV MP3 FLA OGG PDF DOC XLS RTF SQL TXT VCF ICS EML'
+const TAKEN = new Set(KINDS.split(' '))
 
-/** What folders of FAT volumes say of pictures and clips: when they were made and last written (FAT32 File System Specification, 6). */
+/** What folders of FAT volumes say of files: when they were made and last written (FAT32 File System Specification, 6). */
 function shiftEntries(image: Buffer, days: number): void {
   for (let at = 0; at + ENTRY_BYTES <= image.length; at += ENTRY_BYTES) {
     if (image[at + 11] !== 0x20 || !TAKEN.has(image.toString('latin1', at + 8, at + 11))) continue

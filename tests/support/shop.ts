@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright'
 import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test'
 import { Server } from './server'
 
@@ -66,6 +67,27 @@ export const LOST_PHOTOS = {
     sync: 'on',
     syncedUntil: { from: '2026-11-05T00:00:00Z', to: '2026-11-05T23:59:00Z' },
   },
+}
+
+/** No rule of WCAG 2.2 AA that can be checked by a program is broken. */
+export async function expectAccessible(page: Page) {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([])
+}
+
+/** Sees to what has to be done first, and starts the route that stands next. */
+export async function begin(page: Page) {
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  const toBench = page.getByTestId('to-bench')
+  const next = page.getByRole('button', { name: /^(That is done|Start)/ }).first()
+  while (true) {
+    await expect(toBench.or(next).first()).toBeVisible()
+    if (await toBench.isVisible()) return toBench.click()
+    await page.keyboard.press('s')
+    await page.waitForTimeout(300)
+  }
 }
 
 export { expect }

@@ -69,15 +69,13 @@ const shownLook = computed(() => lookId.value ?? 0)
 const finds = useFinds(shownLook, filter)
 watch([() => look.value?.state, () => look.value?.total], () => lookId.value !== null && void finds.refresh())
 watch(finds.counts, (counts) => {
-  if (
-    !counts ||
-    lookId.value === null ||
-    greeted.value === lookId.value ||
-    (look.value?.state === 'listing' && linkId.value === null)
-  )
-    return
+  if (!counts || lookId.value === null || greeted.value === lookId.value) return
+  const isListing = look.value?.state === 'listing'
+  const isSomeThere = counts.wanted.some((one) => one.found > 0)
+  // A pass goes on for long: as soon as some of what is wanted is there, that is shown.
+  if (isListing && (linkId.value === null || !isSomeThere)) return
   greeted.value = lookId.value
-  if (counts.wanted.some((one) => one.found > 0)) filter.value = { wanted: 'any' }
+  if (isSomeThere) filter.value = { wanted: 'any' }
 })
 const opened = computed(() =>
   lookId.value !== null && typeof route.query.open === 'string' ? Number(route.query.open) : null,
@@ -422,7 +420,7 @@ function openDay(day: string) {
             <PractisePanel v-if="link.isStandIn && session.may('work')" :link="link" class="mt-6" />
           </div>
         </div>
-        <aside class="side-column" aria-label="Shelf and preview">
+        <aside class="side-column" aria-label="Shelf and preview" tabindex="0">
           <FindPreview v-if="look && opened !== null" :look="look.id" :find="opened" class="mb-4" />
           <ShelfSide
             :look="lookId"
@@ -431,7 +429,7 @@ function openDay(day: string) {
             @copied="lookId !== null && void finds.refresh()"
           />
           <RunReportForm
-            v-if="run && session.may('work') && lookId === null"
+            v-if="run && session.may('work') && (lookId === null || linkId !== null) && opened === null"
             :key="`${run.id} ${JSON.stringify(run.shelf)}`"
             :run="run"
             :kind="null"

@@ -142,8 +142,10 @@ export function judge(
     foundBy: ['quick'],
     content,
     checks: [
-      said.why,
+      ...(proof?.verdict === 'proves' ? [] : [said.why]),
       ...(kind?.checks ?? []),
+      // What proves it goes before what merely speaks for it.
+      ...(proof?.verdict === 'proves' ? [said.why] : []),
       ...(proof?.verdict === 'contradicts' && !kind ? ['it is not what its name says'] : []),
     ],
     extents,

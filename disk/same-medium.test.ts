@@ -1,0 +1,80 @@
+import { mkdirSync, mkdtempSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { afterAll, describe, expect, it } from 'vitest'
+import { liesOnSource, nearestThere, numberOf } from './same-medium'
+
+const root = mkdtempSync(join(tmpdir(), 'lantern-same-medium-'))
+afterAll(() => rmSync(root, { recursive: true }))
+const image = join(root, 'card.img')
+writeFileSync(image, 'x')
+const here = numberOf(statSync(root).dev)
+
+let count = 0
+/** A system that says of the device of this folder what a test wants it to say. */
+function system(lay: (sys: string, block: (path: string, files?: Record<string, string>) => string) => string) {
+  const sys = join(root, `sys-${++count}`)
+  const block = (path: string, files: Record<string, string> = {}) => {
+    const folder = join(sys, 'devices', path)
+    mkdirSync(folder, { recursive: true })
+    for (const [name, text] of Object.entries(files)) {
+      mkdirSync(dirname(join(folder, name)), { recursive: true })
+      writeFileSync(join(folder, name), text)
+    }
+    return folder
+  }
+  const own = lay(sys, block)
+  mkdirSync(join(sys, 'dev/block'), { recursive: true })
+  symlinkSync(own, join(sys, 'dev/block', here))
+  return { sys, mounts: join(root, 'no mounts') }
+}
+
+describe('a shelf', () => {
+  it('does not lie on an image beside it, on the same disk of the shop', () => {
+    expect(
+      liesOnSource(
+        join(root, 'shelf'),
+        image,
+        system((_, block) => block('disk/disk1', { partition: '1' })),
+      ),
+    ).toBe(false)
+  })
+
+  it('lies on an image that is mounted where it is', () => {
+    const mounted = system((_, block) => block('loop0', { 'loop/backing_file': `${image}\n` }))
+    expect(liesOnSource(join(root, 'shelf'), image, mounted)).toBe(true)
+    const other = system((_, block) => block('loop0', { 'loop/backing_file': '/another/card.img\n' }))
+    expect(liesOnSource(join(root, 'shelf'), image, other)).toBe(false)
+  })
+
+  it('lies on an image also through a partition of the mounted image, and through what is laid over it', () => {
+    const partition = system((_, block) => {
+      block('loop0', { 'loop/backing_file': `${image}\n` })
+      return block('loop0/loop0p1', { partition: '1' })
+    })
+    expect(liesOnSource(join(root, 'shelf'), image, partition)).toBe(true)
+    const sealed = system((_, block) => {
+      const below = block('loop1', { 'loop/backing_file': `${image}\n` })
+      const above = block('dm-0')
+      mkdirSync(join(above, 'slaves'))
+      symlinkSync(below, join(above, 'slaves', 'loop1'))
+      return above
+    })
+    expect(liesOnSource(join(root, 'shelf'), image, sealed)).toBe(true)
+  })
+
+  it('lies in itself', () => {
+    expect(liesOnSource(image, image)).toBe(true)
+  })
+})
+
+describe('a path', () => {
+  it('that is not there yet lies where the nearest folder above it does', () => {
+    expect(nearestThere(join(root, 'a/b/c'))).toBe(root)
+  })
+
+  it('is on a device that is called by its major and minor number', () => {
+    expect(numberOf(0x801)).toBe('8:1')
+    expect(numberOf(Number((259n << 8n) | 7n | (1n << 20n)))).toBe('259:263')
+  })
+})

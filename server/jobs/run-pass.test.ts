@@ -1,0 +1,221 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { eq } from 'drizzle-orm'
+import { afterAll, afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { createHash } from 'node:crypto'
+import { Case } from '../../core/cases/case'
+import { emptyCase } from '../../core/cases/case'
+import type { PassOptions, PassProgress } from '../../core/media/medium'
+import { imageBytes, scanned, type ImageName } from '../../core/testing/media-images'
+import type { Faults } from '../../stand-ins/media/faults'
+import { openDatabase, type Database } from '../db/open'
+import { cases, findBodies, finds, looks, passes, passNotes } from '../db/tables'
+import { runPass, type Wish } from './run-pass'
+
+const folder = mkdtempSync(join(tmpdir(), 'lantern-passes-'))
+afterAll(() => rmSync(folder, { recursive: true }))
+
+const images = new Map<ImageName, string>()
+function pathOf(name: ImageName): string {
+  const path = images.get(name) ?? join(folder, `${name}.img`)
+  if (!images.has(name)) writeFileSync(path, imageBytes(name))
+  images.set(name, path)
+  return path
+}
+
+let database: Database
+let shop = 0
+beforeEach(() => {
+  database = openDatabase(join(folder, `shop-${++shop}`), resolve('server/db/migrations'))
+})
+afterEach(() => database.$client.close())
+
+interface Asked {
+  readonly name: ImageName
+  readonly options?: Partial<PassOptions>
+  readonly wanted?: object
+  readonly faults?: Faults | null
+}
+
+/** A pass that waits to be carried out, for a case that wants its pictures back. */
+function queue({ name, options = {}, wanted = { type: 'photos' } }: Asked): { pass: number; look: number } {
+  const ofCase = Case.parse({ ...emptyCase(), wanted: [{ id: 'w1', ...wanted }] })
+  const { id: caseId } = database
+    .insert(cases)
+    .values({ code: 'SL-0001', version: 1, body: JSON.stringify(ofCase), state: 'open', updatedAt: '' })
+    .returning()
+    .get()
+  const { id: look } = database
+    .insert(looks)
+    .values({ caseId, link: 'm', keep: 'medium', title: name, at: '', by: '', state: 'listing' })
+    .returning()
+    .get()
+  const { id: pass } = database
+    .insert(passes)
+    .values({
+      caseId,
+      lookId: look,
+      link: 'm',
+      isOwn: true,
+      options: JSON.stringify({ pass: 'both', ...options }),
+      state: 'running',
+      claim: 'mine',
+      stamp: '',
+      bytes: imageBytes(name).length,
+      by: '',
+      queued: '',
+    })
+    .returning()
+    .get()
+  return { pass, look }
+}
+
+/** Carries a pass out with a clock on which every look takes a second, so that everything is written down at once. */
+function carryOut(pass: number, { name, faults = null }: Asked, wish: (asked: number) => Wish = () => 'go-on') {
+  let [asked, seconds] = [0, 0]
+  const told: PassProgress[] = []
+  const state = runPass(
+    database,
+    { passId: pass, claim: 'mine', medium: { path: pathOf(name), packed: null, faults } },
+    { tell: (progress) => told.push(progress), wish: () => wish(asked++), clock: () => ++seconds * 1000 },
+  )
+  return state.then((is) => ({ is, told }))
+}
+
+const rowsOf = (look: number) =>
+  database
+    .select({ find: finds, body: findBodies.body })
+    .from(finds)
+    .innerJoin(findBodies, eq(findBodies.findId, finds.id))
+    .where(eq(finds.lookId, look))
+    .all()
+const comparable = (look: number) =>
+  rowsOf(look)
+    .map(({ find: { id: _, lookId: __, ...find }, body }) => ({ ...find, body: JSON.parse(body) as object }))
+    .sort((a, b) => (a.item < b.item ? -1 : 1))
+const passOf = (pass: number) => database.select().from(passes).where(eq(passes.id, pass)).get()!
+
+describe('a pass as a job', () => {
+  it.each<ImageName>(['camera-card', 'stick', 'laptop'])('lists of %s what the scan finds, once each', async (name) => {
+    const { pass, look } = queue({ name })
+    expect((await carryOut(pass, { name })).is).toBe('done')
+    const { items } = scanned(imageBytes(name))
+    expect(
+      rowsOf(look)
+        .map(({ find }) => `${find.item.split('/')[1]} ${find.whole} ${find.bytes}`)
+        .sort(),
+    ).toEqual(items.map(({ key, content, bytes }) => `${key} ${content} ${bytes}`).sort())
+    expect(passOf(pass)).toMatchObject({ state: 'done' })
+    expect(database.select().from(passNotes).all()).toEqual([])
+    expect(database.select().from(looks).where(eq(looks.id, look)).get()!.state).toBe('whole')
+  })
+
+  it('comes to the same however often it is ended in the middle, and keeps numbers and marks', async () => {
+    for (const name of ['stick', 'camera-card'] as const) {
+      const whole = queue({ name, options: { takesChecksum: true } })
+      await carryOut(whole.pass, { name })
+      const expected = comparable(whole.look)
+      database.delete(looks).run()
+      database.delete(cases).run()
+
+      const { pass, look } = queue({ name, options: { takesChecksum: true } })
+      let [sittings, marked] = [0, 0]
+      for (let state = 'running'; state !== 'done'; sittings++) {
+        // Each sitting comes a little further than the one before.
+        state = (await carryOut(pass, { name }, (asked) => (asked > 2 + sittings * 2 ? 'end' : 'go-on'))).is
+        if (marked === 0 && rowsOf(look).length > 0) {
+          marked = rowsOf(look)[0]!.find.id
+          database.update(finds).set({ isMarked: true }).where(eq(finds.id, marked)).run()
+        }
+        expect(sittings).toBeLessThan(200)
+      }
+      expect(sittings).toBeGreaterThan(3)
+      expect(rowsOf(look).find(({ find }) => find.id === marked)?.find.isMarked).toBe(true)
+      database.update(finds).set({ isMarked: false }).run()
+      expect(comparable(look)).toEqual(expected)
+      expect(passOf(pass).sha256).toBe(createHash('sha256').update(imageBytes(name)).digest('hex'))
+      database.delete(looks).run()
+      database.delete(cases).run()
+    }
+  })
+
+  it('that is paused or ended early keeps what it has, and says so', async () => {
+    const { pass, look } = queue({ name: 'camera-card' })
+    const late = (asked: number): Wish => (asked > 8 ? 'pause' : 'go-on')
+    expect((await carryOut(pass, { name: 'camera-card' }, late)).is).toBe('paused')
+    const paused = rowsOf(look).length
+    expect(paused).toBeGreaterThan(20)
+    expect(passOf(pass)).toMatchObject({ state: 'paused' })
+    database.update(passes).set({ state: 'running' }).run()
+    expect((await carryOut(pass, { name: 'camera-card' }, () => 'enough')).is).toBe('enough')
+    expect(passOf(pass)).toMatchObject({ state: 'enough', says: 'Ended by hand.' })
+    expect(rowsOf(look).length).toBeGreaterThanOrEqual(paused)
+  })
+
+  it('writes nothing more once it is another’s', async () => {
+    const { pass, look } = queue({ name: 'camera-card' })
+    const rob = (asked: number): Wish => {
+      if (asked === 3) database.update(passes).set({ claim: 'another' }).run()
+      return 'go-on'
+    }
+    expect((await carryOut(pass, { name: 'camera-card' }, rob)).is).toBe('running')
+    const there = rowsOf(look).length
+    expect(passOf(pass)).toMatchObject({ state: 'running', claim: 'another' })
+    expect(rowsOf(look).length).toBe(there)
+  })
+
+  it('counts as wanted what is gone and can come back, by kind and by date', async () => {
+    const { pass, look } = queue({
+      name: 'camera-card',
+      wanted: { type: 'photos', count: 4, made: { from: '2026-11-07T00:00:00Z', to: '2026-11-08T23:00:00Z' } },
+      options: { stopsWhenFound: true },
+    })
+    expect((await carryOut(pass, { name: 'camera-card' })).is).toBe('enough')
+    expect(passOf(pass).says).toBe('As many as are wanted were found.')
+    const wanted = rowsOf(look).filter(({ find }) => find.wanted === 'w1')
+    expect(wanted.length).toBeGreaterThanOrEqual(4)
+    for (const { find } of wanted) {
+      expect(find).toMatchObject({ type: 'photos', presence: 'deleted' })
+      expect(find.whole).not.toBe('overwritten')
+      expect(find.made! >= '2026-11-06' && find.made! < '2026-11-10').toBe(true)
+    }
+  })
+
+  it('tells how far it is, what was found by kind, and what can not be read', async () => {
+    const faults: Faults = { dead: [[100 * 512, 4 * 512]], weak: [], weakTries: 1, bytesPerSecond: null, giveUpMs: 0 }
+    const asked: Asked = { name: 'recorder', options: { isWhole: true }, faults }
+    const { pass, look } = queue(asked)
+    const { told } = await carryOut(pass, asked)
+    expect(told.map(({ phase }) => phase)).toContain('records')
+    const content = told.filter(({ phase }) => phase === 'content')
+    expect(content.length).toBeGreaterThan(10)
+    for (const [before, after] of content.slice(1).map((one, at) => [content[at]!, one] as const))
+      expect(after.done).toBeGreaterThanOrEqual(before.done)
+    expect(content.at(-1)!.of).toBe(imageBytes('recorder').length)
+    const last = passOf(pass)
+    const progress = JSON.parse(last.progress!) as PassProgress
+    expect(progress.unreadable).toEqual([[100 * 512, 4 * 512]])
+    const sum = Object.values(progress.byType).reduce((all, count) => all + count, 0)
+    expect(sum).toBe(rowsOf(look).length)
+    expect(progress.found).toBe(sum)
+  })
+
+  it('of chosen kinds looks for their content only, and still tells of every record', async () => {
+    const { pass, look } = queue({ name: 'ext2', options: { types: ['audio'] } })
+    await carryOut(pass, { name: 'ext2' })
+    const byContent = rowsOf(look).filter(({ body }) => body.includes('"record":"none"'))
+    expect(byContent.length).toBeGreaterThan(2)
+    const types = new Set(byContent.map(({ find }) => find.type))
+    // A recording may lie in the format of a movie, so those are found too.
+    expect([...types].sort()).toEqual(['audio', 'videos'])
+    expect(rowsOf(look).some(({ find }) => find.type === 'documents')).toBe(true)
+  })
+
+  it('stops with what the system says where the medium is not there', async () => {
+    const { pass } = queue({ name: 'stick' })
+    const job = { passId: pass, claim: 'mine', medium: { path: join(folder, 'gone.img'), packed: null, faults: null } }
+    const port = { tell: () => {}, wish: (): Wish => 'go-on', clock: () => 0 }
+    await expect(runPass(database, job, port)).rejects.toMatchObject({ code: 'ENOENT' })
+  })
+})

@@ -1,0 +1,116 @@
+import { begin, expect, expectAccessible, signIn, test } from './support/shop'
+
+test.use({ shopEnv: { LANTERN_DEMO: '1', LANTERN_JOBS: '1' } })
+
+test('a worn card from its case to the shelf: both passes, paused, killed, gone on, filtered, looked at, recorded', async ({
+  bench: page,
+  shop,
+}) => {
+  test.setTimeout(120_000)
+  await page.goto('/cases/SL-0017')
+  await begin(page)
+
+  // What the medium is stands there before anything is read; the pass is chosen by the keyboard.
+  await expect(page.getByTestId('medium-says')).toContainText('58.7 MB, FAT32 “FIELD CARD” and FAT16 “SPARE”')
+  // The run is a deep scan, so that is proposed; the records may be read alone first.
+  await expect(page.getByLabel('The content too: a deep scan')).toBeChecked()
+  await expectAccessible(page)
+  await page.getByLabel('The records: a quick pass').check()
+  await page.getByTestId('next').focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('pass-says')).toContainText('Quick pass done')
+  await expect(page.getByTestId('count')).toContainText('15 found')
+
+  // Then the content too, kinds as the case wants them.
+  await page.getByRole('button', { name: 'Deep scan …' }).click()
+  await expect(page.getByLabel('photos')).toBeChecked()
+  await expect(page.getByLabel('video clips')).toBeChecked()
+  await expect(page.getByLabel('documents')).not.toBeChecked()
+  await page.getByLabel('also where something is in use').check()
+  await page.getByLabel(/take the SHA-256/).check()
+  await page.getByTestId('next').click()
+  const says = page.getByTestId('pass-says')
+  await expect(says).toContainText(/[1-9]\d? % read/)
+  // What was found so far can be worked with meanwhile.
+  await expect(page.locator('[data-thumb]').first()).toBeVisible()
+  await page.keyboard.press('p')
+  await expect(says).toContainText(/Deep scan paused, \d+ % read/)
+  const paused = await says.innerText()
+  await page.reload()
+  await expect(says).toContainText(/Deep scan paused/)
+  expect(await says.innerText()).toBe(paused)
+  await page.keyboard.press('p')
+  await expect(says).toContainText(/^\d+ % read/)
+
+  await shop.stop('SIGKILL')
+  await shop.start()
+  await signIn(page.request, 'bram')
+  await page.reload()
+  await expect(says).toContainText('Deep scan done', { timeout: 40_000 })
+  await expect(page.getByTestId('section')).toContainText('11 sectors unreadable')
+  await expect(page.getByTestId('sha256')).toContainText(/SHA-256 [0-9a-f]{64}/)
+
+  // A stretch of the section is a word of the sentence.
+  await page.getByTestId('section').focus()
+  await page.keyboard.press('Home')
+  for (let at = 0; at < 4; at++) await page.keyboard.press('Shift+PageDown')
+  await expect(page.getByTestId('sentence')).toContainText('lying between 0 bytes and 10.0 MB')
+  await expect(page.getByTestId('count')).toContainText('13 found')
+  await expectAccessible(page)
+  await page.keyboard.press('Escape')
+  await expect(page.getByTestId('sentence')).not.toContainText('lying between')
+
+  // By folder, and looked at closely: by what is it held to be whole?
+  await page.getByRole('button', { name: 'by folder' }).click()
+  await page.getByRole('button', { name: 'FIELD CARD', exact: true }).click()
+  await expect(page.getByTestId('folders').or(page.getByTestId('list')).first()).toBeVisible()
+  await page.getByRole('row', { name: /_lan\.png/ }).click()
+  const preview = page.getByTestId('preview')
+  await expect(preview).toContainText('some of its place on the medium can not be read')
+  await page.getByRole('row', { name: /_eir\.jpg/ }).click()
+  await expect(page.getByTestId('picture')).toBeVisible()
+  await expect(preview).toContainText(/yes: .*its picture data decodes/)
+  await expect(preview).toContainText('1 piece: 0x192200')
+  await expectAccessible(page)
+  await page.keyboard.press('Escape')
+
+  await page.getByRole('button', { name: 'say it anew' }).click()
+  await page.getByRole('button', { name: /^wanted:/ }).click()
+  await page.getByRole('option', { name: /^wanted \d/ }).click()
+  await page.getByTestId('mark-all').click()
+  await expect(page.getByTestId('marked')).toContainText('15 marked here')
+  await page.getByTestId('copy').click()
+  await expect(page.getByTestId('shelf-says')).toContainText('15 items on it, read back', { timeout: 30_000 })
+  await expect(page.getByTestId('run-report').getByLabel('came back').first()).toHaveValue('9')
+  await page.getByText('Record how it ended').click()
+  await expect(page.getByTestId('run-report')).toHaveCount(0)
+  await page.goto('/cases/SL-0017')
+  await expect(page.getByTestId('history')).toContainText('the deep scan ended')
+})
+
+test('an image is brought in, belongs to a case, and is read; two pages see the same', async ({
+  bench: page,
+  context,
+}) => {
+  await page.goto('/bench')
+  await expect(page.getByText('Bringing media to the bench')).toBeVisible()
+  await page.getByTestId('image-file').setInputFiles({
+    name: 'empty card.img',
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.alloc(3 << 20, 7),
+  })
+  await expect(page.getByText('empty card.img')).toBeVisible()
+  await expectAccessible(page)
+  await page.goto('/bench/SL-0015?on=medium-pattern-stick')
+  // After a format the content is wanted too, without being asked for.
+  await expect(page.getByLabel('The content too: a deep scan')).toBeChecked()
+  const other = await context.newPage()
+  await other.goto('/bench/SL-0015?on=medium-pattern-stick')
+  await expect(other.getByTestId('pass-start')).toBeVisible()
+  await page.getByTestId('next').click()
+  await expect(page.getByTestId('pass-says')).toContainText('Deep scan done')
+  await expect(other.getByTestId('pass-says')).toContainText('Deep scan done')
+  // Traces of what was there before the format still give names and folders.
+  await page.getByRole('button', { name: 'as a list' }).click()
+  await expect(page.getByRole('row', { name: /tolls\.pdf/ })).toContainText('lost folder')
+})
