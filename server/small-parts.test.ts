@@ -75,7 +75,7 @@ describe('people', () => {
 describe('the demo’s shop', () => {
   // A quarter past two on a Sunday night in summer, and a Tuesday morning in winter: the demo begins at any time.
   it.each(['2026-07-05T01:15:00Z', '2026-11-24T10:42:00Z', '2026-12-31T23:30:00Z'])(
-    'has fourteen cases in all states and of many types at %s',
+    'has seventeen cases in all states and of many types at %s',
     (moment) => {
       const folder = mkdtempSync(join(tmpdir(), 'lantern-'))
       const database = openDatabase(folder, resolve(import.meta.dirname, 'db/migrations'))
@@ -83,7 +83,7 @@ describe('the demo’s shop', () => {
       fillWithDemo(database, now)
       const playbook = readPlaybook(database)
       const all = findCases(database, 'SL-', { playbook, now }).cases
-      expect(all).toHaveLength(14)
+      expect(all).toHaveLength(17)
       expect(new Set(all.map((one) => one.stateName))).toEqual(new Set(CASE_STATES))
       const types = new Set(all.flatMap((one) => readStored(database, one.code).case.wanted.map((set) => set.type)))
       for (const type of DATA_TYPES.filter((one) => !['call-records', 'calendar', 'mail', 'files'].includes(one)))

@@ -6,7 +6,7 @@ import { expectedPerDay } from '../../core/finding/expected'
 import type { FindCounts, FindDay, FindFilter, FindFolder } from '../../core/finding/filter'
 import { SECTION_PARTS } from '../../core/media/medium'
 import type { Database } from '../db/open'
-import { finds, looks, passes, shelfItems } from '../db/tables'
+import { finds, passes, shelfItems, type looks } from '../db/tables'
 import { conditionOf } from './finds'
 
 /** Longer spans are shown by the month. */
@@ -88,7 +88,7 @@ function inRange(database: Database, lookId: number): SQL {
 function sectionOf(database: Database, look: Look, filter: FindFilter): number[] | null {
   const pass = database.select({ bytes: passes.bytes }).from(passes).where(eq(passes.lookId, look.id)).get()
   if (!pass) return null
-  const { fromByte: _, toByte: __, ...anywhere } = filter
+  const anywhere = { ...filter, fromByte: undefined, toByte: undefined }
   // Numbers of our own, written out: as parameters they would be fractions, and every find a part of its own.
   const whole = sql.raw(`${SECTION_PARTS} / ${Math.max(1, pass.bytes)}`)
   const part = sql<number>`min(${sql.raw(String(SECTION_PARTS - 1))}, ${finds.lies} * ${whole})`
