@@ -53,7 +53,9 @@ export default defineNuxtConfig({
       // What runs beside the server's thread is programs of their own.
       nitro.hooks.hook('compiled', () =>
         build({
-          entryPoints: ['pass-process', 'read-media', 'count-finds'].map((name) => `server/jobs/${name}.ts`),
+          entryPoints: ['pass-process', 'read-media', 'read-rows', 'count-finds'].map(
+            (name) => `server/jobs/${name}.ts`,
+          ),
           outdir: join(nitro.options.output.serverDir, 'jobs'),
           outExtension: { '.js': '.mjs' },
           bundle: true,

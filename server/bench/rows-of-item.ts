@@ -1,10 +1,17 @@
-import { bytesSource } from '../../core/media/source'
-import { rowsOf } from '../../core/media/sqlite/rows'
 import { linkFailure } from '../../core/links/fault'
 import type { LinkItem } from '../../core/links/item'
 import { readWhole, type Link } from '../../core/links/link'
-import { recordsOf } from '../../core/records/adapt'
+import type { RowsOrder, RowsTold } from '../jobs/messages'
+import { WorkerLine } from '../jobs/worker-line'
 import { recordMade, recordTitle, TYPE_OF_RECORD, type AppRecord } from '../../core/records/record'
+
+let line: WorkerLine | null = null
+
+/** Has a database read in the thread for such; begun where there is none. */
+function askRows(order: RowsOrder): Promise<RowsTold> {
+  line ??= new WorkerLine('read-rows', null, () => (line = null))
+  return line.ask<RowsTold>(order)
+}
 
 /** The largest database that is read whole. */
 const MOST_BYTES = 512 << 20
@@ -17,12 +24,13 @@ export async function itemsOfRows(
   beside: { readonly wal: LinkItem | null; readonly journal: LinkItem | null },
 ): Promise<LinkItem[]> {
   const read = async (one: LinkItem) => readWhole(await link.read(keep, one.id), MOST_BYTES)
-  const report = rowsOf(bytesSource(await read(item)), {
+  const told = await askRows({
+    database: await read(item),
     wal: beside.wal ? await read(beside.wal) : null,
     journal: beside.journal ? await read(beside.journal) : null,
   })
-  if ('fault' in report) throw linkFailure('damaged', `“${item.name}”: ${report.fault}.`)
-  return recordsOf(report)
+  if ('fault' in told) throw linkFailure('damaged', `“${item.name}”: ${told.fault}.`)
+  return told.records
     .filter(({ table }) => !table.startsWith('sqlite_'))
     .map(({ record, row, table }, at) => ({
       ...item,

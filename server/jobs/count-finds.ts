@@ -1,17 +1,12 @@
 // Counts and pages through long lists beside the server's thread, so that nothing else waits for them.
-import { parentPort, workerData } from 'node:worker_threads'
+import { workerData } from 'node:worker_threads'
 import { connect } from '../db/open'
-import { FIND_ORDERS, type FindAnswer, type FindOrder } from './find-orders'
+import { answerOrders } from './answer-orders'
+import { FIND_ORDERS, type FindOrder } from './find-orders'
 
 const database = connect((workerData as { dataFolder: string }).dataFolder)
 
-parentPort!.on('message', ({ id, name, given }: FindOrder) => {
-  let answer: FindAnswer
-  try {
-    const work = FIND_ORDERS[name] as (...all: unknown[]) => unknown
-    answer = { id, result: work(database, ...given) }
-  } catch (error) {
-    answer = { id, fault: (error as Error).stack ?? String(error) }
-  }
-  parentPort!.postMessage(answer)
+answerOrders<FindOrder>(({ name, given }) => {
+  const work = FIND_ORDERS[name] as (...all: unknown[]) => unknown
+  return work(database, ...given)
 })

@@ -1,8 +1,10 @@
 import { existsSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 
+export type JobName = 'pass-process' | 'read-media' | 'read-rows' | 'count-finds'
+
 /** The programs that run beside the server's thread; they lie beside the built server. */
-export function jobFile(name: 'pass-process' | 'read-media' | 'count-finds'): string {
+export function jobFile(name: JobName): string {
   const file = [
     join(dirname(process.argv[1] ?? ''), 'jobs', `${name}.mjs`),
     resolve('.output/server/jobs', `${name}.mjs`),

@@ -26,8 +26,6 @@ export type FindGiven<Name extends FindOrderName> = Rest<Orders[Name]>
 export type FindResult<Name extends FindOrderName> = ReturnType<Orders[Name]>
 
 export interface FindOrder {
-  readonly id: number
   readonly name: FindOrderName
   readonly given: readonly unknown[]
 }
-export type FindAnswer = { readonly id: number } & ({ readonly result: unknown } | { readonly fault: string })

@@ -1,5 +1,6 @@
 import type { MediumShape, PassProgress, PassState } from '../../core/media/medium'
 import type { KeptContent } from '../../core/media/kept-content'
+import type { recordsOf } from '../../core/records/adapt'
 import type { MediumPlace } from '../media/open-medium'
 import type { PassJob, Wish } from './run-pass'
 
@@ -15,7 +16,7 @@ export type PassMessage =
   | { readonly tells: 'fault'; readonly says: string }
 
 /** What the reader of media is asked. */
-export type ReadOrder = { readonly id: number; readonly medium: MediumPlace } & (
+export type ReadOrder = { readonly medium: MediumPlace } & (
   | { readonly ask: 'describe' }
   | {
       readonly ask: 'read'
@@ -26,8 +27,17 @@ export type ReadOrder = { readonly id: number; readonly medium: MediumPlace } & 
     }
 )
 
-export type ReadAnswer = { readonly id: number } & (
-  | { readonly gives: 'description'; readonly of: Omit<MediumShape, 'link' | 'isDevice'> }
-  | { readonly gives: 'bytes'; readonly bytes: Uint8Array; readonly missing: number }
-  | { readonly gives: 'fault'; readonly code: string; readonly says: string }
-)
+export type Description = Omit<MediumShape, 'link' | 'isDevice'>
+export interface ReadBytes {
+  readonly bytes: Uint8Array
+  /** how many of them the medium does not give; zeros stand for them */
+  readonly missing: number
+}
+
+/** A database with what lies beside it, to be read for its rows. */
+export interface RowsOrder {
+  readonly database: Uint8Array
+  readonly wal: Uint8Array | null
+  readonly journal: Uint8Array | null
+}
+export type RowsTold = { readonly records: ReturnType<typeof recordsOf> } | { readonly fault: string }

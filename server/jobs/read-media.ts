@@ -1,12 +1,12 @@
 // Reads media beside the server's thread, so that a slow or worn one keeps nobody waiting but who asked for it.
-import { parentPort } from 'node:worker_threads'
 import { openContent } from '../../core/media/kept-content'
 import { SECTION_PARTS } from '../../core/media/medium'
 import { findVolumes } from '../../core/media/partitions/volumes'
 import { inUseOf } from '../../core/media/section'
 import { PatientSource } from '../../core/media/patient-source'
 import { openMedium } from '../media/open-medium'
-import type { ReadAnswer, ReadOrder } from './messages'
+import { answerOrders } from './answer-orders'
+import type { Description, ReadBytes, ReadOrder } from './messages'
 
 const TRIES = 3
 
@@ -14,21 +14,16 @@ type Opened = ReturnType<typeof openMedium>
 /** One medium a worker; it stays open as long as the worker lives. */
 let opened: { readonly medium: Opened; readonly image: PatientSource } | null = null
 
-function answer(order: ReadOrder): ReadAnswer {
-  const { id } = order
+function answer(order: ReadOrder): Description | ReadBytes {
   opened ??= open(order)
   const { image } = opened
   if (order.ask === 'describe') {
     const { volumes, warnings } = findVolumes(image)
     return {
-      id,
-      gives: 'description',
-      of: {
-        bytes: image.size,
-        volumes: volumes.map(({ shape }) => shape),
-        inUse: inUseOf(image.size, volumes, SECTION_PARTS),
-        warnings: warnings.slice(0, 100),
-      },
+      bytes: image.size,
+      volumes: volumes.map(({ shape }) => shape),
+      inUse: inUseOf(image.size, volumes, SECTION_PARTS),
+      warnings: warnings.slice(0, 100),
     }
   }
   const content = openContent(image, order.extents, order.kept)
@@ -37,7 +32,7 @@ function answer(order: ReadOrder): ReadAnswer {
   // A worn place is asked again at once: here somebody waits for just these bytes.
   if (image.unreadableBytes > before && image.retry(TRIES).length > 0)
     bytes = new Uint8Array(content.read(order.offset, order.length))
-  return { id, gives: 'bytes', bytes, missing: missingIn(order, before) }
+  return { bytes, missing: missingIn(order, before) }
 }
 
 /** How many bytes of a stretch of content the medium does not give, asked for now or before. */
@@ -63,13 +58,4 @@ function open({ medium: place }: ReadOrder) {
   return { medium, image: new PatientSource(medium) }
 }
 
-parentPort!.on('message', (order: ReadOrder) => {
-  let told: ReadAnswer
-  try {
-    told = answer(order)
-  } catch (error) {
-    const { code = '', message } = error as NodeJS.ErrnoException
-    told = { id: order.id, gives: 'fault', code, says: message }
-  }
-  parentPort!.postMessage(told, told.gives === 'bytes' ? [told.bytes.buffer as ArrayBuffer] : [])
-})
+answerOrders(answer)

@@ -4,7 +4,7 @@ import type { Link } from '../../core/links/link'
 import type { LinkState, LinkSummary } from '../../core/links/state'
 import { Evidence, type MediumShape } from '../../core/media/medium'
 import { findBodies, finds, looks, shelfItems } from '../db/tables'
-import { askMedium } from './reader'
+import { describe, readFrom } from './reader'
 import { everyMedium, mediumById, type Medium } from './register'
 
 const PART_BYTES = 1 << 20
@@ -62,10 +62,10 @@ class ContentOfMedium {
     for (let offset = this.from; offset < bytes; offset += PART_BYTES) {
       const length = Math.min(PART_BYTES, bytes - offset)
       const { extents, kept } = evidence
-      const answer = await askMedium(this.medium, { ask: 'read', extents, kept, offset, length })
-      if (answer.gives !== 'bytes' || answer.bytes.length === 0) return
-      this.missingBytes += answer.missing
-      yield answer.bytes
+      const part = await readFrom(this.medium, { extents, kept, offset, length })
+      if (part.bytes.length === 0) return
+      this.missingBytes += part.missing
+      yield part.bytes
     }
   }
 }
@@ -100,10 +100,7 @@ const described = new Map<string, { readonly stamp: string; readonly shape: Prom
 export function describeMedium(medium: Medium): Promise<MediumShape> {
   const known = described.get(medium.id)
   if (known?.stamp === medium.stamp) return known.shape
-  const shape = askMedium(medium, { ask: 'describe' }).then((answer): MediumShape => {
-    if (answer.gives !== 'description') throw new Error('The reader of media gave another answer.')
-    return { link: medium.id, isDevice: medium.isDevice, ...answer.of }
-  })
+  const shape = describe(medium).then((told): MediumShape => ({ link: medium.id, isDevice: medium.isDevice, ...told }))
   described.set(medium.id, { stamp: medium.stamp, shape })
   // What failed once may be there again the next time.
   shape.catch(() => described.delete(medium.id))

@@ -1,88 +1,55 @@
-import { Worker } from 'node:worker_threads'
 import { linkFailure } from '../../core/links/fault'
-import { jobFile } from '../jobs/files'
-import type { ReadAnswer, ReadOrder } from '../jobs/messages'
+import type { Description, ReadBytes, ReadOrder } from '../jobs/messages'
+import { ThreadFailure, WorkerLine } from '../jobs/worker-line'
 import type { Medium } from './register'
 
 /** Readers that nobody asked for so long are let go, and the medium with them. */
 const IDLE_MS = 120_000
 const MOST_READERS = 8
 
-type Ask = ReadOrder extends infer Order ? (Order extends ReadOrder ? Omit<Order, 'id' | 'medium'> : never) : never
+/** One thread a medium: a slow or worn one keeps nobody waiting but who asked for it. */
+const readers = new Map<string, WorkerLine>()
 
-/** Reads one medium in a thread of its own. */
-class Reader {
-  private readonly worker = new Worker(jobFile('read-media'))
-  private readonly waiting = new Map<number, { done: (answer: ReadAnswer) => void; failed: (error: Error) => void }>()
-  private next = 0
-  used = Date.now()
+type Without<Order> = Order extends ReadOrder ? Omit<Order, 'medium'> : never
 
-  constructor(
-    private readonly medium: Medium,
-    onEnd: () => void,
-  ) {
-    this.worker.unref()
-    this.worker.on('message', (answer: ReadAnswer) => {
-      this.waiting.get(answer.id)?.done(answer)
-      this.waiting.delete(answer.id)
-      if (this.waiting.size === 0) this.worker.unref()
-    })
-    const end = (error: Error) => {
-      for (const { failed } of this.waiting.values()) failed(error)
-      this.waiting.clear()
-      onEnd()
-    }
-    this.worker.on('error', end)
-    this.worker.on('exit', () => end(linkFailure('interrupted', 'The medium was let go meanwhile.')))
-  }
+export const describe = (medium: Medium) => ask<Description>(medium, { ask: 'describe' })
+export const readFrom = (medium: Medium, what: Omit<Extract<ReadOrder, { ask: 'read' }>, 'medium' | 'ask'>) =>
+  ask<ReadBytes>(medium, { ask: 'read', ...what })
 
-  get isIdle(): boolean {
-    return this.waiting.size === 0 && this.used < Date.now() - IDLE_MS
-  }
-
-  get isBusy(): boolean {
-    return this.waiting.size > 0
-  }
-
-  async ask(ask: Ask): Promise<ReadAnswer> {
-    this.used = Date.now()
-    const id = this.next++
-    const answer = await new Promise<ReadAnswer>((done, failed) => {
-      this.waiting.set(id, { done, failed })
-      this.worker.ref()
-      this.worker.postMessage({ ...ask, id, medium: this.medium.place })
-    })
-    if (answer.gives !== 'fault') return answer
-    if (answer.code === 'ENOENT') throw linkFailure('not-found', 'The medium is not there any more.')
-    if (answer.code === 'EACCES' || answer.code === 'EPERM')
-      throw linkFailure('not-ready', 'This machine does not let the medium be read.')
-    throw linkFailure('interrupted', `The medium can not be read: ${answer.says}.`)
-  }
-
-  end(): void {
-    void this.worker.terminate()
+async function ask<Result>(medium: Medium, order: Without<ReadOrder>): Promise<Result> {
+  try {
+    return await readerOf(medium).ask<Result>({ ...order, medium: medium.place })
+  } catch (error) {
+    throw error instanceof ThreadFailure ? failureOf(error) : error
   }
 }
 
-const readers = new Map<string, Reader>()
+function failureOf({ code, message }: ThreadFailure): Error {
+  if (code === 'ENOENT') return linkFailure('not-found', 'The medium is not there any more.')
+  if (code === 'EACCES' || code === 'EPERM')
+    return linkFailure('not-ready', 'This machine does not let the medium be read.')
+  if (code === 'ENDED') return linkFailure('interrupted', 'The medium was let go meanwhile.')
+  // Without a code it is a fault of this program, for whoever runs it.
+  return code === '' ? new Error(message) : linkFailure('interrupted', 'The medium can not be read any more.')
+}
 
-/** Asks the reader of a medium, begun where there is none. */
-export function askMedium(medium: Medium, ask: Ask): Promise<ReadAnswer> {
+/** The reader of a medium, begun where there is none. */
+function readerOf(medium: Medium): WorkerLine {
   const key = `${medium.id} ${medium.stamp}`
-  for (const [other, reader] of readers) if (reader.isIdle) drop(other)
-  let reader = readers.get(key)
-  if (!reader) {
-    if (readers.size >= MOST_READERS) {
-      const [oldest] = [...readers].filter(([, one]) => !one.isBusy).sort(([, one], [, other]) => one.used - other.used)
-      if (oldest) drop(oldest[0])
-    }
-    reader = new Reader(medium, () => readers.delete(key))
-    readers.set(key, reader)
-  }
-  return reader.ask(ask)
+  for (const [other, { isBusy, used }] of readers) if (!isBusy && used < Date.now() - IDLE_MS) drop(other)
+  const known = readers.get(key)
+  if (known) return known
+  const idle = [...readers].filter(([, one]) => !one.isBusy).sort(([, one], [, other]) => one.used - other.used)
+  if (readers.size >= MOST_READERS && idle[0]) drop(idle[0][0])
+  const reader: WorkerLine = new WorkerLine('read-media', null, () => {
+    if (readers.get(key) === reader) readers.delete(key)
+  })
+  readers.set(key, reader)
+  return reader
 }
 
 function drop(key: string): void {
-  readers.get(key)?.end()
+  const reader = readers.get(key)
   readers.delete(key)
+  reader?.end()
 }

@@ -1,0 +1,31 @@
+import { parentPort } from 'node:worker_threads'
+
+export interface LineOrder {
+  readonly id: number
+  readonly order: unknown
+}
+export interface LineAnswer {
+  readonly id: number
+  readonly result?: unknown
+  readonly fault?: { readonly code: string; readonly message: string }
+}
+
+/** In a thread: answers what it is asked, one thing after the other. Bytes of an answer are handed over, not copied. */
+export function answerOrders<Order>(answer: (order: Order) => unknown): void {
+  parentPort!.on('message', ({ id, order }: LineOrder) => {
+    try {
+      const result = answer(order as Order)
+      parentPort!.postMessage({ id, result } satisfies LineAnswer, handedOver(result))
+    } catch (error) {
+      const { code, stack, message } = error as NodeJS.ErrnoException
+      // What the system says is told on; anything else is a fault of the program, and told in full.
+      const fault = { code: code ?? '', message: code === undefined ? (stack ?? message) : message }
+      parentPort!.postMessage({ id, fault } satisfies LineAnswer)
+    }
+  })
+}
+
+function handedOver(result: unknown): ArrayBuffer[] {
+  const { bytes } = (result ?? {}) as { bytes?: unknown }
+  return bytes instanceof Uint8Array ? [bytes.buffer as ArrayBuffer] : []
+}

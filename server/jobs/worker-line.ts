@@ -1,0 +1,61 @@
+import { Worker } from 'node:worker_threads'
+import { jobFile, type JobName } from './files'
+import type { LineAnswer, LineOrder } from './answer-orders'
+
+/** What a thread told of a failure. */
+export class ThreadFailure extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+  ) {
+    super(message)
+  }
+}
+
+/** One thread beside the server's: it is asked for plain data and answers with plain data, in its own time. */
+export class WorkerLine {
+  private readonly worker: Worker
+  private readonly waiting = new Map<number, { done: (result: unknown) => void; failed: (error: Error) => void }>()
+  private next = 0
+  /** ms: when it was asked last */
+  used = Date.now()
+
+  /** `onEnd`: told once, when the thread is gone; what still waited has failed by then */
+  constructor(job: JobName, data: unknown, onEnd: () => void) {
+    this.worker = new Worker(jobFile(job), { workerData: data })
+    this.worker.unref()
+    this.worker.on('message', ({ id, ...answer }: LineAnswer) => {
+      const one = this.waiting.get(id)
+      this.waiting.delete(id)
+      if (this.waiting.size === 0) this.worker.unref()
+      if (answer.fault) one?.failed(new ThreadFailure(answer.fault.code, answer.fault.message))
+      else one?.done(answer.result)
+    })
+    const end = (error: Error) => {
+      for (const { failed } of this.waiting.values()) failed(error)
+      this.waiting.clear()
+      onEnd()
+    }
+    this.worker.on('error', end)
+    this.worker.on('exit', () => end(new ThreadFailure('ENDED', 'the thread has ended')))
+  }
+
+  get isBusy(): boolean {
+    return this.waiting.size > 0
+  }
+
+  async ask<Result>(order: unknown): Promise<Result> {
+    this.used = Date.now()
+    const id = this.next++
+    const result = await new Promise<unknown>((done, failed) => {
+      this.waiting.set(id, { done, failed })
+      this.worker.ref()
+      this.worker.postMessage({ id, order } satisfies LineOrder)
+    })
+    return result as Result
+  }
+
+  end(): void {
+    void this.worker.terminate()
+  }
+}
