@@ -73,6 +73,37 @@ const pictures: {
       await page.locator('[data-test=gone]').waitFor()
     },
   },
+  {
+    name: 'bench-medium',
+    path: '/bench/SL-0012?on=medium-survey-card',
+    before: async (page) => {
+      await page.getByLabel('The content too: a deep scan').check()
+      await page.locator('[data-test=next]').click()
+      await page.getByText('Deep scan done').first().waitFor()
+      await page.locator('[data-test=wanted-count]').waitFor()
+      const thumb = page.locator('[data-thumb]').nth(7)
+      await thumb.focus()
+      await page.keyboard.press('Shift+Space')
+      await page.keyboard.press('Enter')
+      await page.locator('[data-test=picture]').waitFor()
+      await page.waitForLoadState('networkidle')
+    },
+  },
+  {
+    name: 'bench-medium-night',
+    path: '/bench/SL-0017?on=medium-worn-card',
+    isNight: true,
+    before: async (page) => {
+      await page.getByLabel('The content too: a deep scan').check()
+      await page.getByLabel('also where something is in use').check()
+      await page.locator('[data-test=next]').click()
+      await page
+        .getByText(/[3-9]\d % read/)
+        .first()
+        .waitFor()
+      await page.locator('[data-thumb]').first().waitFor()
+    },
+  },
   { name: 'bench-overview', path: '/bench' },
   {
     name: 'bench-documents',

@@ -79,7 +79,7 @@ export async function ensurePackages() {
   stamp('packages', lock)
 }
 
-const SOURCES = ['app', 'core', 'server', 'stand-ins', 'public', 'nuxt.config.ts', 'package-lock.json']
+const SOURCES = ['app', 'core', 'disk', 'server', 'stand-ins', 'public', 'nuxt.config.ts', 'package-lock.json']
 
 function newestHash() {
   const parts = []

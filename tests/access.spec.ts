@@ -1,5 +1,4 @@
-import { AxeBuilder } from '@axe-core/playwright'
-import { expect, signIn, test } from './support/shop'
+import { axeOn, expect, signIn, test } from './support/shop'
 
 const PAGES = [
   '/',
@@ -23,7 +22,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' })
     const check = async (where: string) => {
       // By night nothing but the colours differs.
-      const axe = new AxeBuilder({ page })
+      const axe = axeOn(page)
       const { violations } = await (
         colorScheme === 'dark'
           ? axe.withRules(['color-contrast'])

@@ -272,9 +272,14 @@ test('images are placed, named by the owner, or uploaded in stretches that go on
 
   // One that is not what it was when the pass began is another medium.
   await shop.ask('PUT', `/api/cases/${HERON}/bench/links`, { part: 'x7', link: named.id })
-  const { pass } = await shop.start(HERON, named.id, { pass: 'quick' })
+  const { pass, look } = await shop.start(HERON, named.id, { pass: 'quick' })
   expect((await shop.until(HERON, pass, ({ state }) => state === 'done')).progress!.found).toBeGreaterThan(1)
+  const [find] = (await shop.found(HERON, look)).finds
+  const opened = `/api/cases/${HERON}/bench/looks/${look}/finds/${find!.find}`
+  expect((await shop.request.get(opened)).ok()).toBe(true)
   writeFileSync(outside, image.subarray(0, 100_000))
+  const refused = await shop.request.get(opened)
+  expect(((await refused.json()) as { message: string }).message).toContain('another one than when this was found')
   const short = await shop.start(HERON, named.id, { pass: 'both' })
   await shop.until(HERON, short.pass, ({ state }) => state === 'done')
   expect(existsSync(join(shop.server.data, 'media', '.uploads'))).toBe(true)

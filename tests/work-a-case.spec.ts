@@ -75,7 +75,7 @@ test('from the plan to the closed case, and the file of it back in', async ({ be
   await page
     .locator('[data-test="case-file"]')
     .setInputFiles({ name: 'oxley.json', mimeType: 'application/json', buffer: await readFile(path) })
-  await expect(page).toHaveURL(/\/cases\/SL-0016$/)
+  await expect(page).toHaveURL(/\/cases\/SL-0019$/)
   await expect(page.locator('[data-test="back-so-far"]')).toContainText('248 of about 300')
   await expect(page.locator('[data-test="history"]')).toContainText('brought the case in from a file')
 })

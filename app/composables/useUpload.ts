@@ -13,7 +13,11 @@ export function useUpload(onDone: () => void) {
     trouble.value = null
     isStopped = false
     try {
-      upload.value = await api<UploadShape>('POST', '/api/bench/media/uploads', { name: file.name, bytes: file.size })
+      upload.value = await api<UploadShape>('POST', '/api/bench/media/uploads', {
+        name: file.name,
+        bytes: file.size,
+        changed: file.lastModified,
+      })
       while (!isStopped && upload.value.have < file.size) upload.value = await sendStretch(file, upload.value)
       upload.value = null
     } catch (error) {

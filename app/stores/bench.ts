@@ -58,11 +58,13 @@ export const useBenchStore = defineStore('bench', () => {
     }
   }
 
+  const isPass = (look: number) => bench.value?.passes.some((one) => one.look === look) ?? false
   const isMoving = computed(
     () =>
       bench.value?.shelf.job?.state === 'running' ||
       (bench.value?.fetches.some((one) => one.state === 'running') ?? false) ||
-      (bench.value?.looks.some((one) => one.state === 'listing') ?? false) ||
+      // Passes over media tell of themselves.
+      (bench.value?.looks.some((one) => one.state === 'listing' && !isPass(one.id)) ?? false) ||
       (bench.value?.links.some((link) => link.tasks.some((task) => task.state === 'running')) ?? false),
   )
 

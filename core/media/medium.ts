@@ -112,5 +112,11 @@ export const MediumEntry = z.object({
 export type MediumEntry = z.infer<typeof MediumEntry>
 
 /** An image on its way into the media folder. */
-export const UploadShape = z.object({ id: z.string(), name: z.string(), bytes: count, have: count })
+export const UploadShape = z.object({
+  id: z.string(),
+  name: z.string(),
+  bytes: count,
+  changed: z.int(),
+  have: count,
+})
 export type UploadShape = z.infer<typeof UploadShape>

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import type { LinkItem } from '../../core/links/item'
 import type { Keep } from '../../core/links/keep'
 import { describeContent } from '../../core/media/kept-content'
@@ -11,17 +12,21 @@ const TAKEN_BY_DATE = new Set(['photos', 'videos', 'audio'])
 
 export type FoundKeep = Pick<Keep, 'id' | 'kind' | 'title' | 'asOf'>
 
+/** A word for the state of a medium: what was found on it before it was changed is known by another. */
+export const markOfStamp = (stamp: string) => createHash('sha256').update(stamp).digest('hex').slice(0, 8)
+
 /** The volumes of a medium as the places in which things are found, by their number; what lies outside of all is last. */
-export function keepsOf(volumes: readonly VolumeShape[]): (volume: number | null) => FoundKeep {
+export function keepsOf(volumes: readonly VolumeShape[], stamp: string): (volume: number | null) => FoundKeep {
+  const mark = markOfStamp(stamp)
   const own = new Map(
     volumes.map(({ index, label, fileSystem }): [number | null, FoundKeep] => {
       const isShared = volumes.some((other) => other.index !== index && other.label === label)
       const name = label?.trim() || `${fileSystem ?? 'volume'}`
       const title = isShared || !label?.trim() ? `${name} ${index + 1}` : name
-      return [index, { id: `v${index}`, kind: 'image', title: title.slice(0, 160), asOf: null }]
+      return [index, { id: `v${index}.${mark}`, kind: 'image', title: title.slice(0, 160), asOf: null }]
     }),
   )
-  const outside: FoundKeep = { id: 'outside', kind: 'image', title: 'outside of all volumes', asOf: null }
+  const outside: FoundKeep = { id: `outside.${mark}`, kind: 'image', title: 'outside of all volumes', asOf: null }
   return (volume) => own.get(volume) ?? outside
 }
 

@@ -81,6 +81,8 @@ class PassRun {
   private readonly targets: readonly { readonly id: string; readonly count: number }[]
   private readonly began: number
   private bytesRead = 0
+  /** what was read last: what the checksum then needs is not asked of the medium again */
+  private lastBlock: Block = { offset: 0, bytes: new Uint8Array(0) }
   private hasher: IHasher | null = null
   private hashedTo = 0
 
@@ -112,7 +114,10 @@ class PassRun {
     this.began = port.clock()
     this.lastNoted = this.began
     this.image = new PatientSource(
-      counted(medium, (bytes) => (this.bytesRead += bytes)),
+      watched(medium, (block) => {
+        this.bytesRead += block.bytes.length
+        this.lastBlock = block
+      }),
       this.notes.at(-1)?.unreadable,
     )
     const row = database.select({ body: cases.body }).from(cases).where(eq(cases.id, pass.caseId)).get()!
@@ -122,12 +127,17 @@ class PassRun {
       database,
       this.lookId,
       { ofCase, isOwn: pass.isOwn, zone: readPlaybook(database).shop.zone },
-      keepsOf(findVolumes(this.image).volumes.map(({ shape }) => shape)),
+      keepsOf(
+        findVolumes(this.image).volumes.map(({ shape }) => shape),
+        pass.stamp,
+      ),
       this.image,
     )
   }
 
   async run(): Promise<PassState> {
+    // That it has begun is told at once: the records of a slow medium take a while to come.
+    this.port.tell(this.progress())
     await this.prepareChecksum()
     const resume = resumeOf(this.notes)
     for (const item of resume?.items ?? []) if (this.rows.has(item)) this.all.set(item.key, item)
@@ -301,7 +311,7 @@ class PassRun {
     if (!this.hasher) return null
     const phase = isLast ? 'checksum' : this.where.phase
     for (let steps = 1; this.hashedTo < to; steps++) {
-      const part = this.image.read(this.hashedTo, Math.min(HASH_BYTES, to - this.hashedTo))
+      const part = this.partAt(this.hashedTo, Math.min(HASH_BYTES, to - this.hashedTo))
       if (part.length === 0) break
       this.hasher.update(part)
       this.hashedTo += part.length
@@ -310,6 +320,12 @@ class PassRun {
       if (ended) return ended
     }
     return null
+  }
+
+  private partAt(offset: number, most: number): Uint8Array {
+    const { offset: from, bytes } = this.lastBlock
+    if (offset >= from && offset < from + bytes.length) return bytes.subarray(offset - from, offset - from + most)
+    return this.image.read(offset, offset < from ? Math.min(most, from - offset) : most)
   }
 
   private transaction(work: (handle: Handle) => void): void {
@@ -334,19 +350,25 @@ class PassRun {
   }
 }
 
-function counted(source: ByteSource, count: (bytes: number) => void): ByteSource {
+interface Block {
+  readonly offset: number
+  readonly bytes: Uint8Array
+}
+
+/** Tells of every stretch that is read; it is as it was told until the next one. */
+function watched(source: ByteSource, tell: (block: Block) => void): ByteSource {
   return {
     size: source.size,
     read: (offset, length) => {
       const bytes = source.read(offset, length)
-      count(bytes.length)
+      tell({ offset, bytes })
       return bytes
     },
     ...(source.readInto
       ? {
           readInto: (bytes: Uint8Array, offset: number) => {
             const have = source.readInto!(bytes, offset)
-            count(have)
+            tell({ offset, bytes: bytes.subarray(0, have) })
             return have
           },
         }

@@ -4,6 +4,7 @@ import type { Link } from '../../core/links/link'
 import type { LinkState, LinkSummary } from '../../core/links/state'
 import { Evidence, type MediumShape } from '../../core/media/medium'
 import { findBodies, finds, looks, shelfItems } from '../db/tables'
+import { markOfStamp } from '../jobs/found-item'
 import { describe, readFrom } from './reader'
 import { everyMedium, mediumById, type Medium } from './register'
 
@@ -39,7 +40,11 @@ function linkTo(medium: Medium): Link {
     list: async () => {
       throw linkFailure('not-met', 'A medium is read by a quick pass or a deep scan.')
     },
-    read: async (keep, item, from = 0) => new ContentOfMedium(medium, evidenceOf(medium.id, `${keep}/${item}`), from),
+    read: async (keep, item, from = 0) => {
+      if (!keep.endsWith(`.${markOfStamp(medium.stamp)}`))
+        throw linkFailure('disturbed', 'The medium is another one than when this was found on it: read it again.')
+      return new ContentOfMedium(medium, evidenceOf(medium.id, `${keep}/${item}`), from)
+    },
     putBack: cannot,
     offer: cannot,
     act: cannot,

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { closeSync, existsSync, fstatSync, openSync, readSync } from 'node:fs'
-import { lstat, mkdir, readdir, realpath, stat } from 'node:fs/promises'
+import { lstat, mkdir, open, readdir, realpath, stat } from 'node:fs/promises'
 import { basename, dirname, join, resolve } from 'node:path'
 import { eq } from 'drizzle-orm'
 import { DAY_MS } from '../../core/cases/moment'
@@ -64,6 +64,32 @@ async function namedMedia(): Promise<Medium[]> {
   return found
 }
 
+/** Where media tell themselves apart: the partition table, and where first volumes usually begin; in bytes. */
+const TELLING: readonly (readonly [from: number, length: number])[] = [
+  [0, 65_536],
+  [1 << 20, 4096],
+  [4 << 20, 4096],
+]
+
+/** A reader of cards is the same device whatever card is in it: what stands at the beginning tells them apart. */
+async function stampOfDevice(path: string): Promise<string> {
+  const hash = createHash('sha256')
+  try {
+    const device = await open(path, 'r')
+    try {
+      for (const [from, length] of TELLING) {
+        const { buffer, bytesRead } = await device.read(Buffer.alloc(length), 0, length, from)
+        hash.update(buffer.subarray(0, bytesRead))
+      }
+    } finally {
+      await device.close()
+    }
+  } catch {
+    return 'device that can not be read'
+  }
+  return `device ${hash.digest('hex')}`
+}
+
 async function mediumAt(path: string, title: string, named: string | null): Promise<Medium> {
   const facts = await stat(path)
   const real = await realpath(path)
@@ -75,7 +101,7 @@ async function mediumAt(path: string, title: string, named: string | null): Prom
     isDevice: facts.isBlockDevice(),
     isStandIn: false,
     place: { path: real, packed: null, faults: null },
-    stamp: facts.isBlockDevice() ? `device ${facts.rdev}` : `${facts.size} ${facts.mtimeMs}`,
+    stamp: facts.isBlockDevice() ? await stampOfDevice(real) : `${facts.size} ${facts.mtimeMs}`,
   }
 }
 

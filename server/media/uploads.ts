@@ -17,6 +17,8 @@ const ID = /^[0-9a-f-]{36}$/
 
 export const UploadStart = z.object({
   name: z.string().trim().min(1).max(200),
+  /** when the file was changed last, ms: another image of the same name and size is not taken for this one */
+  changed: z.int().default(0),
   bytes: z
     .int()
     .min(1)
@@ -57,10 +59,11 @@ export async function uploads(): Promise<UploadShape[]> {
   return found
 }
 
-/** Begins an upload, where there is room for all of it; the same name and size goes on with the one that is there. */
-export async function startUpload({ name, bytes }: z.infer<typeof UploadStart>): Promise<UploadShape> {
+/** Begins an upload, where there is room for all of it; the same file goes on with the one that is there. */
+export async function startUpload(start: z.infer<typeof UploadStart>): Promise<UploadShape> {
+  const { name, bytes, changed } = start
   const all = await uploads()
-  const same = all.find((one) => one.name === name && one.bytes === bytes)
+  const same = all.find((one) => one.name === name && one.bytes === bytes && one.changed === changed)
   if (same) return same
   if (all.length >= MOST_UPLOADS) throw refused(`${MOST_UPLOADS} uploads wait already: end some of them first.`)
   const folder = await uploadsFolder()
@@ -68,7 +71,7 @@ export async function startUpload({ name, bytes }: z.infer<typeof UploadStart>):
   const promised = all.reduce((sum, one) => sum + one.bytes - one.have, 0)
   const room = Math.max(0, bavail * bsize - promised - SPARE_BYTES)
   if (bytes > room) throw refused(`The image has ${bytes} bytes, and there is room for ${room}.`)
-  const kept: Kept = { id: randomUUID(), name, bytes }
+  const kept: Kept = { id: randomUUID(), ...start }
   await writeFile(join(folder, `${kept.id}.json`), JSON.stringify(kept), { mode: 0o600, flush: true })
   return { ...kept, have: 0 }
 }

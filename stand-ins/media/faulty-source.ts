@@ -3,6 +3,7 @@ import type { ByteSource } from '../../core/media/source'
 import type { Faults } from './faults'
 
 const SECTOR_BYTES = 512
+const PAGE_BYTES = 4096
 
 /** A source that behaves as a worn medium does: slow, with places that are dead, and some that come when asked again. */
 export function faultySource(source: ByteSource, faults: Faults): ByteSource {
@@ -20,8 +21,19 @@ export function faultySource(source: ByteSource, faults: Faults): ByteSource {
     tries.set(sector, now)
     return now <= weakTries
   }
+  /** What was given once is remembered by the machine, as for any medium, and costs nothing again. */
+  const given = new Uint8Array(Math.ceil(source.size / PAGE_BYTES))
+  const freshBytes = (offset: number, length: number) => {
+    let fresh = 0
+    const last = Math.min(given.length - 1, Math.floor((offset + length - 1) / PAGE_BYTES))
+    for (let page = Math.floor(offset / PAGE_BYTES); page <= last; page++) {
+      if (given[page] === 0) fresh += PAGE_BYTES
+      given[page] = 1
+    }
+    return fresh
+  }
   const check = (offset: number, length: number) => {
-    if (bytesPerSecond !== null) owedMs += (length / bytesPerSecond) * 1000
+    if (bytesPerSecond !== null) owedMs += (freshBytes(offset, length) / bytesPerSecond) * 1000
     if (owedMs >= 1) sleep(owedMs)
     if (owedMs >= 1) owedMs = 0
     if (!isIn(dead, offset, offset + length) && !isTiredOut(offset, length)) return

@@ -19,7 +19,7 @@ const worn: Faults = {
   ],
   weak: [[3_230 * SECTOR, 4 * SECTOR]],
   weakTries: 1,
-  bytesPerSecond: 14_000_000,
+  bytesPerSecond: 9_000_000,
   giveUpMs: 12,
 }
 

@@ -69,11 +69,12 @@ export const LOST_PHOTOS = {
   },
 }
 
+/** Looks at this page alone, which has no frames, and tells of nothing but what is broken: that takes half the time. */
+export const axeOn = (page: Page) => new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] })
+
 /** No rule of WCAG 2.2 AA that can be checked by a program is broken. */
 export async function expectAccessible(page: Page) {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
-    .analyze()
+  const { violations } = await axeOn(page).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([])
 }
 
