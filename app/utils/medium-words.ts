@@ -8,6 +8,9 @@ export function aboutTime(seconds: number): string {
   return `${(Math.round(seconds / 1800) / 2).toLocaleString('en-GB')} h`
 }
 
+/** "about 8 min left": for what is under way. */
+export const leftWords = (seconds: number) => (seconds < 5 ? 'a few seconds left' : `about ${aboutTime(seconds)} left`)
+
 /** What a medium is, in a line. */
 export function mediumSays({ bytes, volumes, isDevice }: MediumShape): string {
   const systems = volumes.map(

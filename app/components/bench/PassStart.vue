@@ -110,7 +110,7 @@ async function begin() {
       </button>
       <button v-if="canLeave" type="button" class="quiet-action" @click="emit('leave')">Not now</button>
       <span class="text-[14px] text-soft">
-        {{ seconds > 0 ? `About ${aboutTime(seconds)} at a usual speed. ` : '' }}The medium is opened read only and
+        {{ seconds >= 5 ? `About ${aboutTime(seconds)} at a usual speed. ` : '' }}The medium is opened read only and
         never written.
       </span>
     </div>

@@ -18,9 +18,7 @@ const progress = computed(() => props.pass?.progress ?? null)
 const isMoving = computed(() => props.pass?.state === 'running' || props.pass?.state === 'queued')
 const canGoOn = computed(() => ['paused', 'enough', 'failed'].includes(props.pass?.state ?? ''))
 const left = computed(() =>
-  props.pass?.state === 'running' && progress.value?.secondsLeft != null
-    ? `about ${aboutTime(progress.value.secondsLeft)} left`
-    : null,
+  props.pass?.state === 'running' && progress.value?.secondsLeft != null ? leftWords(progress.value.secondsLeft) : null,
 )
 /** How many of what is wanted are there already, where that is known. */
 const wanted = computed(() => {

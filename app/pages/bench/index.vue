@@ -59,9 +59,7 @@ useHead({ title: 'Bench' })
           <span class="figure text-[13.5px]">{{ passSays(pass) }}</span>
           <span class="w-[150px] text-right text-[13.5px] text-soft">
             {{
-              pass.state === 'running' && pass.progress?.secondsLeft != null
-                ? `about ${aboutTime(pass.progress.secondsLeft)} left`
-                : ''
+              pass.state === 'running' && pass.progress?.secondsLeft != null ? leftWords(pass.progress.secondsLeft) : ''
             }}
           </span>
         </li>
