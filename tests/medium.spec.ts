@@ -32,6 +32,7 @@ test('a worn card from its case to the shelf: both passes, paused, killed, gone 
   const says = page.getByTestId('pass-says')
   await expect(says).toContainText(/[1-9]\d? % read/, { timeout: 30_000 })
   // What was found so far can be worked with meanwhile.
+  await expect(page.getByTestId('kinds')).toContainText(/found so far: .*\d+ photos/)
   await expect(page.locator('[data-thumb]').first()).toBeVisible()
   await page.keyboard.press('p')
   await expect(says).toContainText(/Deep scan paused, \d+ % read/)

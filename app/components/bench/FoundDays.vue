@@ -50,7 +50,13 @@ watch(
   { immediate: true },
 )
 
-const lineWords = ({ day, until }: Line) => (until === null ? dayWords(day) : `${dayWords(until)} to ${dayWords(day)}`)
+const lineWords = ({ day, until }: Line) => (until === null ? dayWords(day) : spanWords(until, day!))
+/** "12 to 15 Nov": days in a row, in as few words as they take. */
+function spanWords(from: string, to: string): string {
+  if (from.length === 7) return `${dayWords(from)} to ${dayWords(to)}`
+  const at = (day: string) => new TZDate(Date.parse(day), 'UTC')
+  return `${format(at(from), from.slice(0, 7) === to.slice(0, 7) ? 'd' : 'd MMM')} to ${format(at(to), 'd MMM')}`
+}
 function dayWords(day: string | null): string {
   if (day === null) return 'No date'
   const at = new TZDate(Date.parse(day.length === 7 ? `${day}-01` : day), 'UTC')

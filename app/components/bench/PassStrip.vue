@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import type { DataType } from '~~/core/cases/data-types'
+import { TYPE_WORDS } from '~~/core/cases/words'
 import type { FindCounts } from '~~/core/finding/filter'
 import type { MediumShape, PassShape, PassWish } from '~~/core/media/medium'
 
@@ -27,6 +29,13 @@ const wanted = computed(() => {
   const found = progress.value?.wanted ?? sets.reduce((sum, one) => sum + one.found, 0)
   return { found, of, isEnough: of !== null && of > 0 && found >= of }
 })
+/** What was found so far, by kind, the most first. */
+const kinds = computed(() =>
+  Object.entries(progress.value?.byType ?? {})
+    .filter(([, count]) => count > 0)
+    .sort(([, one], [, other]) => other - one)
+    .map(([type, count]) => `${count.toLocaleString('en-GB')} ${TYPE_WORDS[type as DataType]}`),
+)
 /** Said to a screen reader only now and then. */
 const spoken = computed(() => {
   if (!props.pass || !progress.value) return ''
@@ -48,7 +57,10 @@ useSingleKeys({
   <section aria-label="The medium" class="flex flex-wrap items-center gap-x-4 gap-y-1 px-5 py-1.5" data-test="medium">
     <div class="min-w-0 flex-1">
       <p class="truncate text-[15px]" :title="mediumSays(medium)" data-test="medium-says">{{ mediumSays(medium) }}</p>
-      <p v-if="pass?.sha256" class="figure truncate text-[12px] text-soft" data-test="sha256">
+      <p v-if="isMoving && kinds.length > 0" class="truncate text-[13px] text-soft" data-test="kinds">
+        found so far: {{ kinds.join(', ') }}
+      </p>
+      <p v-else-if="pass?.sha256" class="figure truncate text-[12px] text-soft" data-test="sha256">
         SHA-256 {{ pass.sha256 }}
       </p>
     </div>

@@ -11,8 +11,8 @@ const Paths = z.object({ paths: z.array(z.string().trim().min(1).max(1000)).max(
 export default defineRoute({ may: 'playbook', body: Paths }, async ({ body }) => {
   const before = new Set(namedPaths())
   const real: string[] = []
-  for (const [at, path] of body.paths.entries())
-    real.push(before.has(path) ? path : await allowed(path, (message) => invalid([{ path: `paths.${at}`, message }])))
+  for (const path of body.paths)
+    real.push(before.has(path) ? path : await allowed(path, (message) => invalid([{ path, message }])))
   namePaths([...new Set(real)])
   return { paths: namedPaths() }
 })
