@@ -574,7 +574,7 @@ const routes: readonly Carried[] = [
 ]
 
 test('the routes here are twenty-four kinds or more', () => {
-  expect(new Set(routes.map((route) => route.kind)).size).toBeGreaterThanOrEqual(24)
+  expect(new Set([...routes, ...scans].map((route) => route.kind)).size).toBeGreaterThanOrEqual(24)
 })
 
 for (const route of routes)
@@ -612,6 +612,161 @@ for (const route of routes)
     const counted = stored.case.runs.find((one) => one.id === run)!.shelf
     expect(counted).toContainEqual(expect.objectContaining({ wanted: 'w1' }))
     await tech.end(code, run, [{ wanted: 'w1', back: route.count, whole: route.count }])
+  })
+
+/** Routes that read a medium: which stand-in, what is read of it, and how many of the kind that is wanted come to the shelf. */
+const scans: readonly {
+  kind: string
+  device: object
+  copy?: object
+  how: string
+  link: string
+  isDeep: boolean
+  type: string
+  least: number
+}[] = [
+  {
+    kind: 'medium-quick-pass',
+    device: { kind: 'camera' },
+    how: 'deleted-in-bulk',
+    link: 'medium-survey-card',
+    isDeep: false,
+    type: 'photos',
+    least: 11,
+  },
+  {
+    kind: 'medium-deep-scan',
+    device: { kind: 'recorder' },
+    how: 'deleted-in-bulk',
+    link: 'medium-recorder-card',
+    isDeep: true,
+    type: 'photos',
+    least: 2,
+  },
+  {
+    kind: 'stick-quick-pass',
+    device: { kind: 'stick' },
+    how: 'deleted-singly',
+    link: 'medium-pattern-stick',
+    isDeep: false,
+    type: 'photos',
+    least: 2,
+  },
+  {
+    kind: 'stick-deep-scan',
+    device: { kind: 'stick' },
+    how: 'deleted-in-bulk',
+    link: 'medium-pattern-stick',
+    isDeep: true,
+    type: 'audio',
+    least: 4,
+  },
+  {
+    kind: 'formatted-medium-scan',
+    device: { kind: 'stick' },
+    how: 'formatted',
+    link: 'medium-pattern-stick',
+    isDeep: true,
+    type: 'documents',
+    least: 4,
+  },
+  {
+    kind: 'disk-quick-pass',
+    device: { kind: 'external-disk' },
+    how: 'deleted-in-bulk',
+    link: 'medium-records-server',
+    isDeep: false,
+    type: 'documents',
+    least: 4,
+  },
+  {
+    kind: 'disk-deep-scan',
+    device: { kind: 'external-disk' },
+    how: 'deleted-in-bulk',
+    link: 'medium-records-server',
+    isDeep: true,
+    type: 'videos',
+    least: 6,
+  },
+  {
+    kind: 'inner-disk-quick-pass',
+    device: { kind: 'laptop' },
+    how: 'deleted-in-bulk',
+    link: 'medium-quay-laptop',
+    isDeep: false,
+    type: 'photos',
+    least: 5,
+  },
+  {
+    kind: 'inner-storage-scan',
+    device: { kind: 'laptop' },
+    how: 'deleted-in-bulk',
+    link: 'medium-quay-laptop',
+    isDeep: true,
+    type: 'photos',
+    least: 6,
+  },
+  {
+    kind: 'image-quick-pass',
+    device: { kind: 'camera' },
+    copy: { kind: 'disk-image' },
+    how: 'deleted-in-bulk',
+    link: 'medium-survey-card',
+    isDeep: false,
+    type: 'videos',
+    least: 1,
+  },
+  {
+    kind: 'image-deep-scan',
+    device: { kind: 'camera' },
+    copy: { kind: 'disk-image' },
+    how: 'deleted-in-bulk',
+    link: 'medium-survey-card',
+    isDeep: true,
+    type: 'photos',
+    least: 12,
+  },
+]
+
+for (const scan of scans)
+  test(`${scan.kind} is carried out from the case to the shelf`, async () => {
+    const code = await tech.log({
+      'client.name': `For ${scan.kind}`,
+      'wanted.w1': { type: scan.type },
+      'loss.how': scan.how,
+      'loss.when': LOST,
+      ...(scan.how === 'formatted' ? { 'loss.format': 'quick' } : {}),
+      'devices.d1': { lock: 'none', condition: 'working', storage: { encryption: 'none' }, ...scan.device },
+      ...(scan.copy ? copy(scan.copy) : {}),
+    })
+    const part = scan.copy ? 'c1' : 'd1'
+    await tech.attach(code, part, scan.link)
+    const run = await tech.begin(code, `${scan.kind}:${part}`)
+    const { look, pass } = await tech.ask<{ look: number; pass: number }>(
+      'POST',
+      `/api/cases/${code}/bench/links/${scan.link}/pass`,
+      { pass: scan.isDeep ? 'both' : 'quick', types: [scan.type] },
+    )
+    await tech.until(code, ({ passes }) => passes.find((one) => one.id === pass)?.state === 'done')
+    const filter = { type: scan.type, presence: 'deleted', whole: 'whole' }
+    const { counts } = await tech.finds(code, look, new URLSearchParams(filter).toString())
+    expect(counts!.matching).toBeGreaterThanOrEqual(scan.least)
+    const shelf = await tech.toShelf(code, look, filter)
+    expect(shelf).toHaveLength(counts!.matching)
+    // Every file is what lies at its extents on the medium.
+    const image = readFileSync(join(server.data, 'stand-ins/media', `${scan.link}.img`))
+    for (const { bytes, evidence } of shelf) {
+      expect(evidence.checks.length).toBeGreaterThan(0)
+      const held = Buffer.concat(evidence.extents.map(([at, length]) => image.subarray(at, at + length)))
+      expect(bytes.equals(held)).toBe(true)
+    }
+    const stored = await tech.ask<{ case: { runs: { id: string; shelf: { verified: number }[] }[] } }>(
+      'GET',
+      `/api/cases/${code}`,
+    )
+    const counted = stored.case.runs.find((one) => one.id === run)!.shelf
+    expect(counted[0]!.verified).toBe(shelf.length)
+    await tech.end(code, run, [{ wanted: 'w1', back: shelf.length, whole: shelf.length }])
   })
 
 test('a restore point holds no documents, and turning back to it brings none', async () => {

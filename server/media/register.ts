@@ -59,8 +59,11 @@ async function placedMedia(): Promise<Medium[]> {
 
 async function namedMedia(): Promise<Medium[]> {
   const found: Medium[] = []
-  for (const path of namedPaths())
-    if (await stat(path).catch(() => null)) found.push(await mediumAt(path, basename(path), path))
+  for (const path of namedPaths()) {
+    // What was allowed is the file or device itself: a link that took its place since could lead anywhere.
+    const real = await realpath(path).catch(() => null)
+    if (real === path) found.push(await mediumAt(path, basename(path), path))
+  }
   return found
 }
 

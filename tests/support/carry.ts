@@ -4,7 +4,17 @@ import { join } from 'node:path'
 import { expect, type APIRequestContext } from '@playwright/test'
 import type { FindPage } from '../../core/finding/filter'
 import type { BenchAnswer, Comparison } from '../../core/links/bench'
+import type { Evidence } from '../../core/media/medium'
 import type { Server } from './server'
+
+/** A line of a shelf's manifest; the evidence stands there for what was found on a medium. */
+interface OnShelf {
+  path: string
+  sha256: string
+  isVerified: boolean
+  from: { item: string }
+  evidence: Pick<Evidence, 'extents' | 'checks'>
+}
 
 /** A technician at the server's routes: what the screen does, without the screen. */
 export class Technician {
@@ -95,11 +105,7 @@ export class Technician {
     this.ask<FindPage>('GET', `/api/cases/${code}/bench/looks/${look}?limit=500&counts=1&${query}`)
 
   /** copies all that the filter names to the shelf, and answers what lies there, each file's bytes with it */
-  async toShelf(
-    code: string,
-    look: number,
-    filter: object,
-  ): Promise<{ path: string; sha256: string; bytes: Buffer; from: { item: string } }[]> {
+  async toShelf(code: string, look: number, filter: object): Promise<(OnShelf & { bytes: Buffer })[]> {
     await this.ask('POST', `/api/cases/${code}/bench/looks/${look}/mark`, { filter, isMarked: true })
     await this.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { look })
     await this.until(code, ({ shelf }) => shelf.job?.state !== 'running')
@@ -111,7 +117,7 @@ export class Technician {
     const folder = join(this.server.data, 'shelf', code)
     if (!existsSync(join(folder, 'manifest.json'))) return []
     const { items } = JSON.parse(readFileSync(join(folder, 'manifest.json'), 'utf8')) as {
-      items: { path: string; sha256: string; isVerified: boolean; from: { item: string } }[]
+      items: OnShelf[]
     }
     return items.map((item) => {
       const bytes = readFileSync(join(folder, item.path))

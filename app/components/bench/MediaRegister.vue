@@ -6,7 +6,6 @@ const emit = defineEmits<{ changed: [] }>()
 const session = useSessionStore()
 const register = shallowRef<{ folder: string; media: MediumEntry[]; uploads: UploadShape[] } | null>(null)
 const paths = ref<string[]>([])
-const typed = ref('')
 const { isBusy, send, problem, error } = useSending()
 
 async function look() {
@@ -30,7 +29,6 @@ async function keep(next: string[]) {
     paths.value = (await api<{ paths: string[] }>('PUT', '/api/bench/media/paths', { paths: next })).paths
   })
   if (!done) return
-  typed.value = ''
   emit('changed')
 }
 const drop = (one: UploadShape) =>
@@ -86,28 +84,14 @@ const waiting = computed(() => register.value?.uploads.filter(({ id }) => id !==
     </ul>
     <template v-if="session.may('playbook')">
       <h3 class="mt-4 text-[16px]">Paths and devices that may be read</h3>
-      <ul class="mt-1">
-        <li v-for="path in paths" :key="path" class="flex min-h-[34px] items-center gap-3 border-t border-line">
-          <span class="figure min-w-0 flex-1 truncate text-[13.5px]" :title="path">{{ path }}</span>
-          <button
-            type="button"
-            class="quiet-action"
-            :aria-label="`forget ${path}`"
-            @click="keep(paths.filter((one) => one !== path))"
-          >
-            forget
-          </button>
-        </li>
-      </ul>
-      <form class="mt-2 flex gap-2" @submit.prevent="keep([...paths, typed])">
-        <input
-          v-model="typed"
-          class="field figure"
-          aria-label="path of an image or a block device on this machine"
-          placeholder="/path/of/an/image or a block device"
-        />
-        <button type="submit" class="quiet-action shrink-0" :disabled="isBusy || typed.trim() === ''">allow it</button>
-      </form>
+      <NamedPaths
+        :paths="paths"
+        :is-busy="isBusy"
+        label="path of an image or a block device on this machine"
+        placeholder="/path/of/an/image or a block device"
+        verb="allow it"
+        @keep="keep"
+      />
     </template>
     <p v-if="words" role="alert" class="mt-1 text-[14px] text-russet-ink">{{ words }}</p>
   </section>

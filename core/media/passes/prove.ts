@@ -22,11 +22,16 @@ export function prove(content: ByteSource, name: string, unitBytes: number): Pro
   const sample = reader.bytes(0, Math.min(SAMPLE_BYTES, content.size))
   const isNothing = sample.length > 0 && sample.every((byte) => byte === 0)
   const own = formatOfName(name)
-  const walk = own?.walk(reader) ?? walkAsAny(reader, own)
+  const named = own?.walk(reader) ?? null
+  const walk = named ?? walkAsAny(reader, own)
+  // Files are called by the wrong name now and then; one that also ends long before its record does is another file.
+  const isOther = own !== null && named === null && own.signatures.length > 0
+  if (walk && isOther && walk.bytes + Math.max(512, unitBytes) < content.size)
+    return { walk: null, verdict: 'contradicts', isNothing }
   if (!walk) {
     // A name whose format always begins in the same way, and a beginning that is another.
-    const isOther = own !== null && own.signatures.length > 0 && content.size > 0
-    return { walk: null, verdict: isOther || (isNothing && own !== null) ? 'contradicts' : 'silent', isNothing }
+    const isContradicted = (isOther && content.size > 0) || (isNothing && own !== null)
+    return { walk: null, verdict: isContradicted ? 'contradicts' : 'silent', isNothing }
   }
   if (walk.whole === 'partial' || walk.bytes > content.size) return { walk, verdict: 'contradicts', isNothing }
   if (walk.whole === 'intact' && walk.bytes === content.size) return { walk, verdict: 'proves', isNothing }

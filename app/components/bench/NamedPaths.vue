@@ -1,0 +1,42 @@
+<script setup lang="ts">
+/** Paths of this machine that the owner names, one a line: some are there, each can be forgotten, one more can be named. */
+const props = defineProps<{
+  paths: readonly string[]
+  label: string
+  placeholder: string
+  verb: string
+  isBusy: boolean
+}>()
+const emit = defineEmits<{ keep: [paths: string[]] }>()
+const typed = ref('')
+// What was taken up stands in the list; what was refused stays to be put right.
+watch(
+  () => props.paths.length,
+  () => (typed.value = ''),
+)
+</script>
+
+<template>
+  <ul class="mt-1">
+    <li v-for="path in paths" :key="path" class="flex min-h-[34px] items-center gap-3 border-t border-line">
+      <span class="figure min-w-0 flex-1 truncate text-[13.5px]" :title="path">{{ path }}</span>
+      <button
+        type="button"
+        class="quiet-action"
+        :aria-label="`forget ${path}`"
+        @click="
+          emit(
+            'keep',
+            paths.filter((one) => one !== path),
+          )
+        "
+      >
+        forget
+      </button>
+    </li>
+  </ul>
+  <form class="mt-2 flex gap-2" @submit.prevent="emit('keep', [...paths, typed])">
+    <input v-model="typed" class="field figure" :aria-label="label" :placeholder="placeholder" />
+    <button type="submit" class="quiet-action shrink-0" :disabled="isBusy || typed.trim() === ''">{{ verb }}</button>
+  </form>
+</template>

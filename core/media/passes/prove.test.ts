@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest'
+import { fileOf } from '../../testing/media-images'
+import { bytesSource } from '../source'
+import { prove } from './prove'
+
+const png = fileOf('two-volumes', 'plan.png')
+const after = (bytes: Uint8Array, more: number) => {
+  const longer = new Uint8Array(bytes.length + more)
+  longer.set(bytes)
+  for (let at = bytes.length; at < longer.length; at++) longer[at] = (at * 31) & 255
+  return bytesSource(longer)
+}
+
+describe('content held against its structure', () => {
+  it('is proved under its own name and under a wrong one, where it ends where its record does', () => {
+    expect(prove(bytesSource(png), 'plan.png', 512).verdict).toBe('proves')
+    expect(prove(bytesSource(png), 'plan.jpg', 512).verdict).toBe('proves')
+    expect(prove(bytesSource(png), 'plan', 512).verdict).toBe('proves')
+  })
+
+  it('under a wrong name agrees with what little a writer leaves behind the end', () => {
+    expect(prove(after(png, 300), 'plan.jpg', 512).verdict).toBe('agrees')
+  })
+
+  it('is another file where it has a wrong name and ends long before its record does', () => {
+    expect(prove(after(png, 40_000), 'barge.mov', 512)).toMatchObject({ verdict: 'contradicts', walk: null })
+    // Under its own name it is its own beginning, at least.
+    expect(prove(after(png, 40_000), 'plan.png', 512).walk).not.toBe(null)
+  })
+
+  it('says nothing of what no format tells, and knows when nothing is left', () => {
+    expect(prove(bytesSource(Uint8Array.from({ length: 4000 }, (_, at) => at & 255)), 'a.dat', 512).verdict).toBe(
+      'silent',
+    )
+    expect(prove(bytesSource(new Uint8Array(4000)), 'a.jpg', 512)).toMatchObject({
+      verdict: 'contradicts',
+      isNothing: true,
+    })
+  })
+})

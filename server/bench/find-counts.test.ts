@@ -1,0 +1,206 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import fc from 'fast-check'
+import { afterAll, describe, expect, it } from 'vitest'
+import { Case, emptyCase } from '../../core/cases/case'
+import type { FindFilter } from '../../core/finding/filter'
+import { LinkItem } from '../../core/links/item'
+import { SECTION_PARTS, type Evidence } from '../../core/media/medium'
+import { openDatabase } from '../db/open'
+import { cases, looks, passes, shelfItems } from '../db/tables'
+import { countsOf, foldersOf } from './find-counts'
+import { rowOf } from './find-row'
+import { findsOf, findsOfDays, mark } from './finds'
+import { insertFinds, updateFind, type NewFind } from './store-finds'
+
+const folder = mkdtempSync(join(tmpdir(), 'lantern-counts-'))
+const database = openDatabase(folder, resolve('server/db/migrations'))
+afterAll(() => {
+  database.$client.close()
+  rmSync(folder, { recursive: true })
+})
+
+const BYTES = 1_000_000_000
+const ofCase = Case.parse({ ...emptyCase(), wanted: [{ id: 'w1', type: 'photos', count: 40 }] })
+const { id: caseId } = database
+  .insert(cases)
+  .values({ code: 'SL-0001', version: 1, body: JSON.stringify(ofCase), state: 'open', updatedAt: '' })
+  .returning()
+  .get()
+
+function newLook(isMedium: boolean) {
+  const look = database
+    .insert(looks)
+    .values({ caseId, link: 'm', keep: 'medium', title: '', at: '', by: '', state: 'whole' })
+    .returning()
+    .get()
+  const pass = { caseId, lookId: look.id, link: 'm', isOwn: true, options: '{}', stamp: '', bytes: BYTES, by: '' }
+  if (isMedium)
+    database
+      .insert(passes)
+      .values({ ...pass, state: 'done', queued: '' })
+      .run()
+  return look
+}
+
+interface Made {
+  name: string
+  type: 'photos' | 'videos' | 'documents'
+  day: number | null
+  presence: 'present' | 'deleted'
+  whole: 'intact' | 'unverified' | 'partial' | 'overwritten'
+  place: string[]
+  lies: number
+  bytes: number
+}
+const made = fc.record<Made>({
+  name: fc.constantFrom('weir.jpg', 'weir 2.jpg', 'plan.pdf', 'mill.mp4', '100 %_done.txt'),
+  type: fc.constantFrom('photos', 'videos', 'documents'),
+  day: fc.option(fc.integer({ min: 1, max: 28 }), { nil: null }),
+  presence: fc.constantFrom('present', 'deleted'),
+  whole: fc.constantFrom('intact', 'unverified', 'partial', 'overwritten'),
+  place: fc.constantFrom([], ['DCIM'], ['DCIM', '100'], ['DCIM', '101'], ['letters']),
+  lies: fc.integer({ min: 0, max: BYTES - 1 }),
+  bytes: fc.integer({ min: 0, max: 5000 }),
+})
+const isoOf = (day: number | null) => (day === null ? null : `2026-11-${String(day).padStart(2, '0')}T12:00:00.000Z`)
+
+function rowsFor(look: number, all: readonly Made[]): NewFind[] {
+  return all.map(({ day, lies, ...one }, at) => {
+    const item = LinkItem.parse({ ...one, id: `r0-${at}`, made: isoOf(day) })
+    const evidence: Evidence = {
+      foundBy: ['quick'],
+      record: one.presence,
+      checks: [],
+      volume: 0,
+      extents: [[lies, one.bytes]],
+      kept: { as: 'pieces' },
+    }
+    const keep = { id: 'v0', kind: 'image', title: 'CARD', asOf: null } as const
+    return rowOf(look, keep, item, { ofCase, isOwn: true, zone: 'UTC' }, evidence)
+  })
+}
+
+const fits = (one: Made, filter: FindFilter) =>
+  (!filter.type || one.type === filter.type) &&
+  (!filter.presence || one.presence === filter.presence) &&
+  (!filter.whole || (filter.whole === 'whole') === ['intact', 'unverified'].includes(one.whole)) &&
+  (filter.fromByte === undefined || one.lies >= filter.fromByte) &&
+  (filter.toByte === undefined || one.lies < filter.toByte) &&
+  (!filter.place || `${['CARD', ...one.place].join(' / ')} / `.startsWith(`${filter.place} / `)) &&
+  (!filter.find || one.name.includes(filter.find) || ['CARD', ...one.place].join(' / ').includes(filter.find))
+
+const filters = fc.record<FindFilter>(
+  {
+    type: fc.constantFrom('photos', 'videos', 'documents'),
+    presence: fc.constantFrom('present', 'deleted'),
+    whole: fc.constantFrom('whole', 'damaged'),
+    fromByte: fc.integer({ min: 0, max: BYTES }),
+    toByte: fc.integer({ min: 0, max: BYTES }),
+    place: fc.constantFrom('CARD', 'CARD / DCIM', 'CARD / DCIM / 100'),
+    find: fc.constantFrom('weir', '%', '_', 'DCIM'),
+  },
+  { requiredKeys: [] },
+)
+
+describe('what is counted of a found list', () => {
+  it('is what counting one by one comes to, whatever the sentence says', () => {
+    fc.assert(
+      fc.property(fc.array(made, { maxLength: 60 }), filters, (all, filter) => {
+        const look = newLook(true)
+        database.transaction(() => void insertFinds(database, rowsFor(look.id, all)))
+        const counts = countsOf(database, look, filter, ofCase)
+        const fitting = all.filter((one) => fits(one, filter))
+        expect(counts.total).toBe(all.length)
+        expect(counts.matching).toBe(fitting.length)
+        expect(Object.fromEntries(counts.types.map(({ type, count }) => [type, count]))).toEqual(
+          Object.fromEntries(
+            [...new Set(all.map(({ type }) => type))].map((type) => [
+              type,
+              all.filter((one) => one.type === type).length,
+            ]),
+          ),
+        )
+        // On the client's own medium, wanted is what was deleted and can come back.
+        const wanted = all.filter(
+          (one) => one.type === 'photos' && one.presence === 'deleted' && one.whole !== 'overwritten',
+        )
+        expect(counts.wanted).toEqual([{ id: 'w1', found: wanted.length, of: 40, verified: 0 }])
+        expect(counts.days.reduce((sum, { count }) => sum + count, 0)).toBe(fitting.length)
+        const anywhere = all.filter((one) => fits(one, { ...filter, fromByte: undefined, toByte: undefined }))
+        const section = Array<number>(SECTION_PARTS).fill(0)
+        for (const { lies } of anywhere) section[Math.floor((lies * SECTION_PARTS) / BYTES)]!++
+        expect(counts.section).toEqual(section)
+        // Every page of the list holds what fits, the newest first, what has no date last.
+        const listed = [0, 25, 50].flatMap((offset) => findsOf(database, look.id, filter, offset, 25))
+        expect(listed.map(({ name }) => name).sort()).toEqual(fitting.map(({ name }) => name).sort())
+        const dates = listed.map((one) => one.made ?? '')
+        expect(dates).toEqual([...dates].sort().reverse())
+      }),
+      { numRuns: 60 },
+    )
+  })
+
+  it('stands by folder, each with all that lies further in', () => {
+    const look = newLook(true)
+    const one = {
+      name: 'a.jpg',
+      type: 'photos',
+      day: 1,
+      presence: 'deleted',
+      whole: 'intact',
+      lies: 0,
+      bytes: 10,
+    } as const
+    const places = [[], ['DCIM', '100'], ['DCIM', '100'], ['DCIM', '101'], ['DCIMX'], ['letters']]
+    insertFinds(
+      database,
+      rowsFor(
+        look.id,
+        places.map((place) => ({ ...one, place })),
+      ),
+    )
+    const told = (filter: FindFilter) =>
+      foldersOf(database, look.id, filter).map(({ name, count, bytes }) => `${name} ${count} ${bytes}`)
+    expect(told({})).toEqual(['CARD 6 60'])
+    expect(told({ place: 'CARD' })).toEqual(['DCIM 3 30', 'DCIMX 1 10', 'letters 1 10'])
+    expect(told({ place: 'CARD / DCIM' })).toEqual(['100 2 20', '101 1 10'])
+    expect(told({ place: 'CARD / DCIM / 100' })).toEqual([])
+    expect(foldersOf(database, look.id, { place: 'CARD' })[0]!.place).toBe('CARD / DCIM')
+  })
+
+  it('follows marks, the shelf, and what is told anew of a thing that is there', () => {
+    const look = newLook(true)
+    const one = { name: 'a.jpg', type: 'photos', presence: 'deleted', whole: 'partial', place: [], lies: 5 } as const
+    const rows = rowsFor(look.id, [
+      { ...one, day: 3, bytes: 10 },
+      { ...one, day: 3, bytes: 20 },
+      { ...one, day: 4, bytes: 40 },
+    ])
+    const [first] = insertFinds(database, rows)
+    expect(mark(database, look.id, { day: '2026-11-03' }, true)).toBe(2)
+    expect(mark(database, look.id, { finds: [first!] }, true)).toBe(0)
+    let counts = countsOf(database, look, {}, ofCase)
+    expect([counts.marked, counts.markedBytes]).toEqual([2, 30])
+    expect(counts.wholes).toEqual([{ whole: 'partial', count: 3 }])
+    const [anew] = rowsFor(look.id, [{ ...one, whole: 'intact', day: 3, bytes: 11 }])
+    updateFind(database, first!, anew!)
+    counts = countsOf(database, look, { isMarked: true }, ofCase)
+    expect([counts.matching, counts.markedBytes]).toEqual([2, 31])
+    const item = { caseId, link: 'm', item: 'v0/r0-0', name: '', type: 'photos', path: 'x', bytes: 1, body: '{}' }
+    database
+      .insert(shelfItems)
+      .values({ ...item, wanted: 'w1', whole: 'intact', state: 'verified' })
+      .run()
+    counts = countsOf(database, look, {}, ofCase)
+    expect(counts.wanted[0]).toMatchObject({ verified: 1 })
+    expect(counts.days.find(({ day }) => day === '2026-11-03')).toMatchObject({ verified: 1, count: 2 })
+    const [of] = findsOfDays(database, look.id, {}, ['2026-11-03'], 5).filter(({ find }) => find === first)
+    expect(of).toMatchObject({ onShelf: 'verified', whole: 'intact', isMarked: true })
+  })
+
+  it('has no section where there is no medium', () => {
+    expect(countsOf(database, newLook(false), {}, ofCase).section).toBe(null)
+  })
+})
