@@ -50,7 +50,7 @@ interface Made {
   day: number | null
   presence: 'present' | 'deleted'
   whole: 'intact' | 'unverified' | 'partial' | 'overwritten'
-  place: string[]
+  place: readonly string[]
   lies: number
   bytes: number
 }
