@@ -116,6 +116,8 @@ test('notes gone from the bin: the cloud backup from before is told from the one
   await page.getByRole('tab', { name: /^Backup of Pelloon Slate/ }).click()
   await page.getByTestId('next').click()
   await expect(page.getByTestId('wanted-count')).toContainText('36 of about 25 wanted')
+  // What is wanted is shown by itself once all of it was listed.
+  await expect(page.getByTestId('count')).toContainText('36 found')
   await page.getByTestId('mark-all').click()
   await page.getByTestId('copy').click()
   await expect(page.getByTestId('shelf-says')).toContainText('36 items on it, read back', { timeout: 30_000 })

@@ -254,6 +254,11 @@ test('images are placed, named by the owner, or uploaded in stretches that go on
   const name = readdirSync(folder).find((one) => one.includes('of a card'))!
   expect(readFileSync(join(folder, name)).equals(image)).toBe(true)
   expect(await shop.refused('POST', uploads, { name: 'huge.img', bytes: 2 ** 45 })).toContain('room')
+  // Another of the same name takes another name, and not the place of the first.
+  const small = await shop.ask<{ id: string }>('POST', uploads, { name: 'placed.img', bytes: 5, changed: 7 })
+  expect((await shop.request.put(`${uploads}/${small.id}?from=0`, { data: Buffer.from('12345') })).ok()).toBe(true)
+  expect(readFileSync(join(folder, 'placed (2).img'), 'utf8')).toBe('12345')
+  expect(readFileSync(join(folder, 'placed.img')).equals(image)).toBe(true)
 
   expect((await shop.request.get('/api/bench/media/paths')).status()).toBe(403)
   await shop.asOwner()

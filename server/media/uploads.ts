@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { createWriteStream } from 'node:fs'
-import { mkdir, open, readdir, readFile, rename, rm, stat, statfs, writeFile } from 'node:fs/promises'
+import { link, mkdir, open, readdir, readFile, rename, rm, stat, statfs, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -85,30 +85,36 @@ export async function appendUpload(
   from: number,
   body: Readable,
 ): Promise<UploadShape & { isWhole: boolean }> {
-  const upload = await uploadOf(id)
   if (writing.has(id)) throw refused('This upload is being written to already.')
-  if (from !== upload.have)
-    throw new Failure('clash', `It goes on at byte ${upload.have}.`, {
-      fields: [{ path: 'have', message: `${upload.have}` }],
-    })
   writing.add(id)
-  const part = await partOf(id)
   try {
-    await pipeline(body, limit(upload.bytes - from), createWriteStream(part, { flags: 'a', mode: 0o600, flush: true }))
-  } catch (error) {
-    if (error instanceof TooMuch) {
-      const file = await open(part, 'r+')
-      await file.truncate(from)
-      await file.close()
-      throw invalid([{ path: 'bytes', message: 'are more than the image was said to have' }])
-    }
-    throw refused('The line broke; what has come is kept, and it goes on from there.')
+    const upload = await uploadOf(id)
+    if (from !== upload.have)
+      throw new Failure('clash', `It goes on at byte ${upload.have}.`, {
+        fields: [{ path: 'have', message: `${upload.have}` }],
+      })
+    const part = await partOf(id)
+    await append(part, body, from, upload.bytes)
+    const have = await sizeOf(part)
+    if (have === upload.bytes) await putInPlace(upload, part)
+    return { ...upload, have, isWhole: have === upload.bytes }
   } finally {
     writing.delete(id)
   }
-  const have = await sizeOf(part)
-  if (have === upload.bytes) await putInPlace(upload, part)
-  return { ...upload, have, isWhole: have === upload.bytes }
+}
+
+async function append(part: string, body: Readable, from: number, bytes: number): Promise<void> {
+  try {
+    await pipeline(body, limit(bytes - from), createWriteStream(part, { flags: 'a', mode: 0o600, flush: true }))
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+      throw refused('The disk of this machine is full; what has come is kept.')
+    if (!(error instanceof TooMuch)) throw refused('The line broke; what has come is kept, and it goes on from there.')
+    const file = await open(part, 'r+')
+    await file.truncate(from)
+    await file.close()
+    throw invalid([{ path: 'bytes', message: 'are more than the image was said to have' }])
+  }
 }
 
 class TooMuch extends Error {}
@@ -124,15 +130,33 @@ function limit(most: number) {
   }
 }
 
+/** What file systems say that know no second name of a file. */
+const NO_LINKS = new Set(['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS'])
+
+/** False where something has that name already. */
+async function takesName(part: string, path: string): Promise<boolean> {
+  try {
+    await link(part, path)
+    return true
+  } catch (error) {
+    const code = (error as NodeJS.ErrnoException).code ?? ''
+    if (code === 'EEXIST') return false
+    if (!NO_LINKS.has(code)) throw error
+    if (await stat(path).catch(() => null)) return false
+    await rename(part, path)
+    return true
+  }
+}
+
 /** Never over an image that is there. */
 async function putInPlace({ id, name }: UploadShape, part: string): Promise<void> {
   const folder = await mediaFolder()
-  const there = new Set(await readdir(folder))
   const safe = safeName(name).replace(/^\.+/, '_')
   const dot = safe.lastIndexOf('.') > 0 ? safe.lastIndexOf('.') : safe.length
-  let free = safe
-  for (let number = 2; there.has(free); number++) free = `${safe.slice(0, dot)} (${number})${safe.slice(dot)}`
-  await rename(part, join(folder, free))
+  let isThere = await takesName(part, join(folder, safe))
+  for (let number = 2; !isThere; number++)
+    isThere = await takesName(part, join(folder, `${safe.slice(0, dot)} (${number})${safe.slice(dot)}`))
+  await rm(part, { force: true })
   await rm(join(await uploadsFolder(), `${id}.json`))
 }
 

@@ -75,7 +75,8 @@ watch(finds.counts, (counts) => {
   // A pass goes on for long: as soon as some of what is wanted is there, that is shown.
   if (isListing && (linkId.value === null || !isSomeThere)) return
   greeted.value = lookId.value
-  if (isSomeThere) filter.value = { wanted: 'any' }
+  // A sentence that somebody has said meanwhile stays as it is.
+  if (isSomeThere && Object.values(filter.value).every((word) => word === undefined)) filter.value = { wanted: 'any' }
 })
 const opened = computed(() =>
   lookId.value !== null && typeof route.query.open === 'string' ? Number(route.query.open) : null,
