@@ -279,7 +279,7 @@ class PassRun {
   private async finish(items: MediaItem[]): Promise<PassState> {
     await this.write()
     await this.settle(items)
-    this.rows.keepOnly(items)
+    this.transaction(() => this.rows.keepOnly(items))
     carryMarks(this.database, this.lookId)
     const ended = await this.hashTo(this.image.size, true)
     return ended ?? this.leave('done', '', this.hasher ? { sha256: this.hasher.digest('hex') } : {})
