@@ -41,16 +41,28 @@ export interface FileSystem {
   readonly traces: Traces
 }
 
-/** What is left of an earlier file system of the same kind on a volume that was made anew since, met by the deep scan. */
+/**
+ * What the deep scan meets of records that nothing leads to any more: of an earlier file system of the same kind on a volume
+ * that was made anew since, or of files that were deleted.
+ */
 export interface Traces {
   /** whether one begins in a block of bytes, where a sector does */
   begins(block: Uint8Array, at: number): boolean
   /** the files that traces at these places (bytes of the image) tell of, all of them deleted */
   files(places: readonly number[]): Iterable<FileRecord>
+  /** how a file that begins at an offset of the image may lie, likeliest first, as traces at these places tell */
+  layouts(places: readonly number[]): (start: number) => Iterable<Layout>
 }
 
-/** Where no such traces can be told from other bytes. */
-export const NO_TRACES: Traces = { begins: () => false, files: () => [] }
+/** How a file that begins somewhere may lie. */
+export interface Layout {
+  readonly extents: readonly Extent[]
+  /** whether a trace goes on exactly where the beginning ends; it is but a guess otherwise, for the structure to decide */
+  readonly isTold: boolean
+}
+
+/** Where traces tell nothing of how files lie that are known by their beginning. */
+export const NO_LAYOUTS: Traces['layouts'] = () => () => []
 
 /** Recognises a file system on a volume of an image; null where it is another. Offset and length in bytes. */
 export type Recognise = (image: ByteSource, offset: number, length: number) => FileSystem | null

@@ -18,6 +18,7 @@ const TAG = {
   jpegAt: 513,
   jpegBytes: 514,
 } as const
+const NO_TAGS = 'what should be a list of tags is none'
 const MOST_FOLDERS = 200
 const MOST_VALUES = 100_000
 
@@ -51,9 +52,13 @@ export const tiff: Format = {
       seen.add(at)
       const count = read.u16(at)
       const isFolder = at >= 8 && count > 0 && count < 1000
-      if (!isFolder && seen.size === 1) return null
+      if (!isFolder && seen.size === 1) {
+        // Writers mostly put the tags behind the picture: of a file in pieces they are not where they should be.
+        const mayBeElsewhere = at > 8 && at % 2 === 0 && reader.has(at, 2)
+        return mayBeElsewhere ? partial(TIFF, { provenTo: 8, breaksAt: 8, why: NO_TAGS }) : null
+      }
       if (!isFolder || !reader.has(at, 2 + count * 12 + 4)) {
-        fault ??= isFolder ? 'it is cut off' : 'what should be a list of tags is none'
+        fault ??= isFolder ? 'it is cut off' : NO_TAGS
         continue
       }
       reach(at + 2 + count * 12 + 4)

@@ -1,13 +1,13 @@
 import { FORMATS, formatOfName } from '../formats/registry'
 import type { Format, Walk } from '../formats/format'
 import { isTextByte, readsAsText, text } from '../formats/text'
-import type { FileSystem } from '../filesystems/file-system'
+import type { FileSystem, Layout } from '../filesystems/file-system'
 import type { Volume } from '../partitions/volumes'
 import { Reader } from '../reader'
-import { sliceSource, type ByteSource, type Extent } from '../source'
+import { piecesSource, sliceSource, type ByteSource, type Extent } from '../source'
 import { areasOf } from './areas'
 import type { MediaItem } from './item'
-import { joinPieces, Tries, without } from './join'
+import { joinPieces, onImage, Tries, without } from './join'
 
 const SECTOR_BYTES = 512
 /** So much at a time stays in the cache of the processor while it is looked at. */
@@ -62,7 +62,7 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
         // What only fits may hide the beginning of another file; that would begin with a cluster, as files do.
         if (isInOther && (start - unitsFromAt(volumes, start)) % unitAt(volumes, start) !== 0) continue
         const found = carve(image, [start, end - start], starts.formatsAt(block, within), unitAt(volumes, start))
-        if (!found || (isInOther && (found.walk.whole === 'partial' || isText(found.walk.mime)))) continue
+        if (!found || (isInOther && isPoor(found.walk))) continue
         items.push(itemOf(found.walk, found.extents, volumes))
         // Inside of a whole file nothing else begins; a broken one may hold the beginnings of others.
         if (found.walk.whole === 'intact') skipTo = Math.max(skipTo, start + found.walk.bytes)
@@ -114,6 +114,11 @@ function blockAt(image: ByteSource, buffer: Uint8Array, at: number, size: number
   if (!image.readInto) return image.read(at, size)
   return buffer.subarray(0, image.readInto(buffer.subarray(0, size), at))
 }
+
+/** Too little to speak against something that fits where it begins: so short a mark stands in other bytes by chance. */
+const isPoor = ({ whole, mime, extension }: Walk) =>
+  isText(mime) ||
+  (whole === 'partial' && !formatOfName(`x.${extension}`)?.signatures.some(([, mark]) => mark.length >= 3))
 
 const isText = (mime: string | null) => mime?.startsWith('text/') === true || mime === 'message/rfc822'
 
@@ -220,35 +225,58 @@ function carve(
 /** Of more broken files than that, the rest is told as it was found. */
 const MOST_BROKEN = 5000
 
+export interface MendOptions {
+  readonly isWhole: boolean
+  /** where the deep scan met traces, in bytes of the image */
+  readonly traces: readonly number[]
+}
+
 /**
- * Tries to join what broke, out of what is claimed by nothing: called when the whole image was looked at. Tells after
- * each; those that are still broken and too short to be of use are left out.
+ * Tries to join what lies in pieces, out of what is claimed by nothing: called when the whole image was looked at. Tells
+ * after each; those that are still broken and too short to be of use are left out.
  */
 export function* mend(
   image: ByteSource,
   volumes: readonly Volume[],
   items: readonly MediaItem[],
-  options: Pick<DeepOptions, 'isWhole'>,
+  options: MendOptions,
 ): Generator<{ readonly broken: MediaItem; readonly mended: MediaItem | null; readonly isKept: boolean }> {
   const areas = areasOf(image, volumes, options.isWhole)
-  // What was told as text by its statistics may be the rest of a file that has a structure.
-  const taken = items
-    .filter(({ content, mime }) => content !== 'partial' && !isText(mime))
-    .flatMap(({ extents }) => extents)
   const budget = new Tries()
+  const laidOut = new Map<MediaItem, Carved>()
+  const layoutsOf = volumes.map(({ shape, fileSystem }) => {
+    const own = options.traces.filter((place) => place >= shape.offset && place < shape.offset + shape.bytes)
+    return own.length > 0 ? fileSystem?.traces.layouts(own) : undefined
+  })
+  if (layoutsOf.some((layouts) => layouts !== undefined))
+    for (const item of items.filter(({ content, record }) => content !== 'intact' && record === 'none')) {
+      const layouts = layoutsOf[volumes.findIndex(({ shape }) => shape.index === item.volume)]
+      const laid =
+        layouts && byLayouts(image, layouts(item.extents[0]![0]), item, unitAt(volumes, item.extents[0]![0]), budget)
+      if (laid) laidOut.set(item, laid)
+    }
+  // What was told as text by its statistics may be the rest of a file that has a structure.
+  const taken = [
+    ...items.filter((item) => item.content !== 'partial' && !isText(item.mime) && !laidOut.has(item)),
+    ...laidOut.values(),
+  ].flatMap(({ extents }) => extents)
   // What is free is reckoned anew only when something was joined.
   let free: readonly Extent[] = []
   let freeIn = 0
-  for (const [index, broken] of items.filter(({ content }) => content === 'partial').entries()) {
+  const candidates = items.filter((item) => item.content === 'partial' || laidOut.has(item))
+  for (const [index, broken] of candidates.entries()) {
     const start = broken.extents[0]![0]
     const unitBytes = unitAt(volumes, start)
     const format = formatOfName(`x.${broken.extension}`)
-    if (freeIn !== unitBytes) free = without(areas, taken, unitBytes)
-    freeIn = unitBytes
-    const joined = format && index < MOST_BROKEN ? joinPieces(image, start, free, format, unitBytes, budget) : null
-    if (joined) {
-      freeIn = 0
-      taken.push(...joined.extents)
+    let joined = laidOut.get(broken) ?? null
+    if (!joined && format && index < MOST_BROKEN) {
+      if (freeIn !== unitBytes) free = without(areas, taken, unitBytes)
+      freeIn = unitBytes
+      joined = joinPieces(image, start, free, format, unitBytes, budget)
+      if (joined) {
+        freeIn = 0
+        taken.push(...joined.extents)
+      }
     }
     const isCovered = taken.some(([offset, length]) => start > offset && start < offset + length)
     yield {
@@ -257,6 +285,29 @@ export function* mend(
       isKept: joined === null && broken.bytes >= LEAST_PARTIAL && !isCovered,
     }
   }
+}
+
+/** A file that its file system's traces give in several pieces: as the first of them say that prove it, or that fit. */
+function byLayouts(
+  image: ByteSource,
+  layouts: Iterable<Layout>,
+  item: MediaItem,
+  unitBytes: number,
+  budget: Tries,
+): Carved | null {
+  const format = formatOfName(`x.${item.extension}`)
+  if (!format) return null
+  let fits: Carved | null = null
+  for (const { extents, isTold } of layouts) {
+    if (!budget.take()) break
+    const walk = format.walk(new Reader(piecesSource(image, extents), unitBytes))
+    if (!walk || walk.whole === 'partial' || walk.bytes <= extents[0]![1]) continue
+    const carved = { walk, extents: onImage(extents, [[0, walk.bytes]]) }
+    if (walk.whole === 'intact') return carved
+    // What fits without being proved is taken where it is told so, or where it did not fit in one piece.
+    if (isTold || item.content === 'partial') fits ??= carved
+  }
+  return fits
 }
 
 function unitsFromAt(volumes: readonly Volume[], offset: number): number {

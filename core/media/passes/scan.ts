@@ -88,7 +88,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     const replaced = new Map<MediaItem, MediaItem | null>()
     const broken = deep.filter(({ content }) => content === 'partial').length
     let tried = 0
-    for (const step of mend(image, volumes, [...provenOf(quick), ...deep], options)) {
+    for (const step of mend(image, volumes, [...provenOf(quick), ...deep], { ...options, traces })) {
       if (step.mended) replaced.set(step.broken, step.mended)
       else if (!step.isKept) replaced.set(step.broken, null)
       yield { ...nothing, pass: 'join', done: ++tried, of: broken, found: quick.length + deep.length }

@@ -1,7 +1,15 @@
 import { Reader } from '../../reader'
 import { HOLE, sliceSource, type ByteSource, type Extent } from '../../source'
 import type { ScanWarning } from '../../scan-report'
-import { joinedExtents, lostPath, type FileRecord, type FileSystem, type Recognise, type Traces } from '../file-system'
+import {
+  joinedExtents,
+  lostPath,
+  NO_LAYOUTS,
+  type FileRecord,
+  type FileSystem,
+  type Recognise,
+  type Traces,
+} from '../file-system'
 import { UnitMap } from '../unit-map'
 import { readSets, rootFacts, setAt, type EntrySet } from './entries'
 import { BOOT, ENTRY } from './layout'
@@ -97,6 +105,7 @@ class Exfat implements FileSystem {
       (block[at + ENTRY.bytes]! & 0x7f) === ENTRY.stream &&
       setAt(block, at) !== null,
     files: (places) => this.filesOfTraces(places),
+    layouts: NO_LAYOUTS,
   }
 
   private *filesOfTraces(places: readonly number[]): Iterable<FileRecord> {

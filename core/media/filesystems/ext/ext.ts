@@ -1,13 +1,21 @@
 import { Reader } from '../../reader'
 import { bytesSource, HOLE, piecesSource, sliceSource, type ByteSource, type Extent } from '../../source'
 import type { ScanWarning } from '../../scan-report'
-import { joinedExtents, NO_TRACES, type FileRecord, type FileSystem, type Recognise } from '../file-system'
+import {
+  joinedExtents,
+  type FileRecord,
+  type FileSystem,
+  type Layout,
+  type Recognise,
+  type Traces,
+} from '../file-system'
 import { UnitMap } from '../unit-map'
 import { readEntries } from './folder'
 import { findSuper, type Geometry } from './geometry'
 import { readInode, runsOf, type BlockRun, type Inode } from './inode'
 import { bytesOfCopy, readJournal, type BlockCopy } from './journal'
 import { ROOT_INODE } from './layout'
+import { Lists, mayBeginList, readList } from './lists'
 
 /** Content that is kept in an inode: in the place of its block numbers, and in an attribute; null where some is missing. */
 function keptContent({ size, block, inlineRest }: Inode): Uint8Array | null {
@@ -48,7 +56,6 @@ class Ext implements FileSystem {
   readonly unitsFrom: number
   readonly allocated: UnitMap
   readonly warnings: ScanWarning[] = []
-  readonly traces = NO_TRACES
   private readonly journal: ByteSource | null
   private readonly copies: Map<number, BlockCopy[]>
 
@@ -66,6 +73,38 @@ class Ext implements FileSystem {
     this.allocated = this.readBitmaps()
     this.journal = this.openJournal()
     this.copies = this.journal ? readJournal(this.journal, geometry.blockBytes) : new Map()
+  }
+
+  /** Lists of block numbers, which stay when the inode of a file is cleared. */
+  readonly traces: Traces = {
+    begins: (block, at) => mayBeginList(block, at, this.geometry.blocks),
+    files: () => [],
+    layouts: (places) => this.layoutsOfLists(places),
+  }
+
+  private layoutsOfLists(places: readonly number[]): (start: number) => Iterable<Layout> {
+    const { blocks } = this.geometry
+    const lists: [number, number[]][] = []
+    for (const place of places) {
+      const block = (place - this.offset) / this.unitBytes
+      const bytes = Number.isInteger(block) ? this.block(block) : null
+      const numbers = bytes && readList(bytes, blocks)
+      if (numbers) lists.push([block, numbers])
+    }
+    const known = new Lists(lists, this.unitBytes / 4)
+    const isFree = ({ physical, count }: BlockRun) => {
+      for (let at = 0; at < count; at++) if (this.allocated.has(physical! + at)) return false
+      return true
+    }
+    return (start) => {
+      const block = (start - this.offset) / this.unitBytes
+      return Number.isInteger(block) ? this.freeLayouts(known.layouts(block), isFree) : []
+    }
+  }
+
+  private *freeLayouts(layouts: ReturnType<Lists['layouts']>, isFree: (run: BlockRun) => boolean): Iterable<Layout> {
+    for (const { runs, isTold } of layouts)
+      if (runs.every(isFree)) yield { extents: this.extentsOf(runs, Infinity), isTold }
   }
 
   /** Inodes are given out anew without a trace. */
@@ -132,7 +171,7 @@ class Ext implements FileSystem {
       extents.push([physical === null ? HOLE : this.offset + physical * this.unitBytes, count * this.unitBytes])
       next = logical + count
     }
-    if (next * this.unitBytes < size) extents.push([HOLE, size - next * this.unitBytes])
+    if (next * this.unitBytes < size && Number.isFinite(size)) extents.push([HOLE, size - next * this.unitBytes])
     return joinedExtents(extents, size)
   }
 

@@ -1,7 +1,15 @@
 import { Reader } from '../../reader'
 import { sliceSource, type ByteSource, type Extent } from '../../source'
 import type { ScanWarning } from '../../scan-report'
-import { joinedExtents, lostPath, type FileRecord, type FileSystem, type Recognise, type Traces } from '../file-system'
+import {
+  joinedExtents,
+  lostPath,
+  NO_LAYOUTS,
+  type FileRecord,
+  type FileSystem,
+  type Recognise,
+  type Traces,
+} from '../file-system'
 import { UnitMap } from '../unit-map'
 import { findBoot, type FatGeometry } from './boot'
 import { readEntries, type FolderEntry } from './folder'
@@ -58,6 +66,7 @@ class Fat implements FileSystem {
     begins: (block, at) =>
       block[at] === 0x2e && block[at + 11] === ATTRIBUTE.folder && isFolderStart(block.subarray(at, at + 64)),
     files: (places) => this.filesOfTraces(places),
+    layouts: NO_LAYOUTS,
   }
 
   private *filesOfTraces(places: readonly number[]): Iterable<FileRecord> {

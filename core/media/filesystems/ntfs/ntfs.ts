@@ -1,7 +1,14 @@
 import { Reader } from '../../reader'
 import { bytesSource, HOLE, piecesSource, sliceSource, type ByteSource, type Extent } from '../../source'
 import type { ScanWarning } from '../../scan-report'
-import { joinedExtents, type FileRecord, type FileSystem, type Recognise, type Traces } from '../file-system'
+import {
+  joinedExtents,
+  NO_LAYOUTS,
+  type FileRecord,
+  type FileSystem,
+  type Recognise,
+  type Traces,
+} from '../file-system'
 import { UnitMap } from '../unit-map'
 import { CompressedSource } from './compressed'
 import { ATTRIBUTE, BOOT, FILE_NAME, LIST_ENTRY, MFT_RECORD, RECORD, STANDARD, TYPE } from './layout'
@@ -106,6 +113,7 @@ class Ntfs implements FileSystem {
     begins: (block, at) =>
       block[at] === 0x46 && block[at + 1] === 0x49 && block[at + 2] === 0x4c && block[at + 3] === 0x45,
     files: (places) => this.filesOfTraces(places),
+    layouts: NO_LAYOUTS,
   }
 
   private *filesOfTraces(places: readonly number[]): Iterable<FileRecord> {
