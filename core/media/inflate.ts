@@ -14,14 +14,15 @@ export interface Inflated {
 const STEP_BYTES = 64 * 1024
 
 /**
- * Unpacks DEFLATE data (RFC 1951) only to prove it: nothing of what comes out is kept. Null where it is no such data,
- * ends too soon, or gives more than `most` bytes.
+ * Unpacks DEFLATE data (RFC 1951) to prove it: what comes out is handed to `keep`, or to nobody. Null where it is no such
+ * data, ends too soon, or gives more than `most` bytes.
  */
-export function inflated(packed: Uint8Array, most: number): Inflated | null {
+export function inflated(packed: Uint8Array, most: number, keep?: (part: Uint8Array) => void): Inflated | null {
   const inflate = new Inflate({ raw: true, chunkSize: STEP_BYTES })
   let [bytes, crc, adler, ends] = [0, 0, 1, false]
   inflate.onData = (part) => {
     const out = part as Uint8Array
+    keep?.(out)
     bytes += out.length
     crc = crc32(out, crc)
     adler = adler32(out, adler)
@@ -41,13 +42,27 @@ export function inflated(packed: Uint8Array, most: number): Inflated | null {
 }
 
 /** The same with the head and the checksum of a zlib stream around it (RFC 1950, 2.2); null where either is wrong. */
-export function inflatedStream(packed: Uint8Array, most: number): Inflated | null {
+export function inflatedStream(packed: Uint8Array, most: number, keep?: (part: Uint8Array) => void): Inflated | null {
   if (packed.length < 6 || (packed[0]! & 15) !== 8 || (packed[0]! * 256 + packed[1]!) % 31 !== 0 || packed[1]! & 0x20)
     return null
-  const out = inflated(packed.subarray(2), most)
+  const out = inflated(packed.subarray(2), most, keep)
   if (!out || out.used + 6 > packed.length) return null
   const told = new DataView(packed.buffer, packed.byteOffset + 2 + out.used, 4).getUint32(0)
   return told === out.adler ? { ...out, used: out.used + 6 } : null
+}
+
+/** What is packed in a zlib stream; null where it is none, its checksum is wrong, or it is more than `most` bytes. */
+export function unpackedStream(packed: Uint8Array, most: number): Uint8Array | null {
+  const parts: Uint8Array[] = []
+  const told = inflatedStream(packed, most, (part) => parts.push(part))
+  if (!told) return null
+  const bytes = new Uint8Array(told.bytes)
+  let at = 0
+  for (const part of parts) {
+    bytes.set(part, at)
+    at += part.length
+  }
+  return bytes
 }
 
 /** Its count of what is left of the input tells where the data ended; the types of the package leave it out. */

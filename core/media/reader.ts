@@ -11,10 +11,14 @@ export class Reader {
   private view: DataView = new DataView(new ArrayBuffer(0))
   private from = 0
 
-  /** `unitBytes`: in which pieces a medium gives its room out, so that no smaller part of a file can be another's */
+  /**
+   * `unitBytes`: in which pieces a medium gives its room out, so that no smaller part of a file can be another's;
+   * `windowBytes`: how much is read at a time, no less than the longest small read
+   */
   constructor(
     readonly source: ByteSource,
     readonly unitBytes = 512,
+    private readonly windowBytes = WINDOW_BYTES,
   ) {}
 
   get size(): number {
@@ -56,7 +60,7 @@ export class Reader {
   }
   /** the bytes from there on; fewer where the source ends */
   bytes(at: number, length: number): Uint8Array {
-    if (length > WINDOW_BYTES) return this.source.read(at, length)
+    if (length > this.windowBytes) return this.source.read(at, length)
     const part = Math.min(length, this.source.size - at)
     if (part <= 0 || !this.reach(at, part)) return new Uint8Array(0)
     return this.window.subarray(at - this.from, at - this.from + part)
@@ -71,7 +75,7 @@ export class Reader {
     if (at < 0 || at + length > this.source.size) return false
     if (at < this.from || at + length > this.from + this.window.length) {
       this.from = at
-      this.window = this.source.read(at, WINDOW_BYTES)
+      this.window = this.source.read(at, this.windowBytes)
       this.view = new DataView(this.window.buffer, this.window.byteOffset, this.window.length)
     }
     return at + length <= this.from + this.window.length

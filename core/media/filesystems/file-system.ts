@@ -50,8 +50,11 @@ export interface Traces {
   begins(block: Uint8Array, at: number): boolean
   /** the files that traces at these places (bytes of the image) tell of, all of them deleted */
   files(places: readonly number[]): Iterable<FileRecord>
-  /** how a file that begins at an offset of the image may lie, likeliest first, as traces at these places tell */
-  layouts(places: readonly number[]): (start: number) => Iterable<Layout>
+  /**
+   * how a file that begins at an offset of the image may lie, likeliest first, as traces at these places tell; it was
+   * followed in one piece for so many bytes, or fits in one piece (Infinity)
+   */
+  layouts(places: readonly number[]): (start: number, followed: number) => Iterable<Layout>
 }
 
 /** How a file that begins somewhere may lie. */
@@ -59,6 +62,8 @@ export interface Layout {
   readonly extents: readonly Extent[]
   /** whether a trace goes on exactly where the beginning ends; it is but a guess otherwise, for the structure to decide */
   readonly isTold: boolean
+  /** how it may go on behind that */
+  readonly more: () => Iterable<Layout>
 }
 
 /** Where traces tell nothing of how files lie that are known by their beginning. */

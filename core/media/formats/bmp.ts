@@ -5,6 +5,7 @@ const KIND = { mime: 'image/bmp', extension: 'bmp', type: 'photos' } as const
 /** Bitmap: nothing in it is checked, so that it is never more than unverified. */
 export const bmp: Format = {
   id: 'bmp',
+  isLoose: true,
   extensions: ['bmp'],
   signatures: [[0, 'BM']],
   walk(reader) {

@@ -20,6 +20,7 @@ const NEEDED = [/^From: /im, /^(Date|Message-ID|Received|To|Subject): /im]
 /** A letter: fields that name at least a sender, an empty line, then text (RFC 5322, 2). It has no end of its own. */
 export const email: Format = {
   id: 'email',
+  isLoose: true,
   extensions: ['eml'],
   signatures: FIRST.map((first) => [0, first] as const),
   walk(reader) {

@@ -28,10 +28,23 @@ export interface Format {
   readonly id: string
   /** extensions that files of this kind usually have, lower case */
   readonly extensions: readonly string[]
+  /** that it fits to its end is no sign that its pieces belong together: nothing is known of what lies before the end */
+  readonly isLoose?: boolean
   /** what stands at its beginning, any of them: offset in the file, and the bytes as one character each */
   readonly signatures: readonly (readonly [at: number, bytes: string])[]
   /** Follows the structure from the start of a source; null where it is no such file. Gone on with from a state of `resume`. */
   walk(reader: Reader, from?: { readonly at: number; readonly state: unknown }): Walk | null
+  /**
+   * Where a broken file may have been cut and gone on with, as its own structure tells, likeliest first: what is read
+   * begins with it and goes on beyond, and the cuts are at multiples of `reader.unitBytes`.
+   */
+  gaps?(reader: Reader): Iterable<Gap>
+}
+
+/** Something else lies in between: the file breaks off before `cut`, and goes on at `at`. In bytes of what is read. */
+export interface Gap {
+  readonly cut: number
+  readonly at: number
 }
 
 type Kind = Pick<Walk, 'mime' | 'extension' | 'type'>

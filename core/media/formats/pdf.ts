@@ -1,12 +1,17 @@
 import { inflatedStream } from '../inflate'
-import type { Reader } from '../reader'
-import type { Extent } from '../source'
-import { intactBut, partial, unverified, type Format } from './format'
+import { Reader } from '../reader'
+import { piecesSource, sliceSource, type Extent } from '../source'
+import { intactBut, partial, unverified, type Format, type Gap, type Walk } from './format'
+import { jpeg } from './jpeg'
+import { latin1, tableAt } from './pdf-table'
 
 const KIND = { mime: 'application/pdf', extension: 'pdf', type: 'documents' } as const
 const MOST_BYTES = 512 * 1024 * 1024
 const WINDOW = 1 << 20
-const MOST_OBJECTS = 200_000
+/** How far behind the beginning the end of a file that was cut is looked for, and how many ends are tried. */
+const MOST_GAP_BYTES = 64 * 1024 * 1024
+const MOST_ENDS = 8
+const MOST_UNPACKED_BYTES = 256 * 1024 * 1024
 
 /**
  * PDF: the last end mark whose table of objects fits. Each object that the table names has to stand at its place; a
@@ -41,9 +46,93 @@ export const pdf: Format = {
     }
     return partial(KIND, { provenTo: 0, breaksAt: lineEnd(reader, ends.at(-1)!), why: fault })
   },
+  *gaps(reader) {
+    let tried = 0
+    for (const end of everyEndMark(reader, MOST_GAP_BYTES)) {
+      const table = tableOf(reader, end)
+      if (table === null) continue
+      yield* gapsBefore(reader, table, end)
+      if (++tried === MOST_ENDS) return
+    }
+  },
 }
 
-/** the offsets behind the end marks, until something begins that is another file */
+/** Its table of objects is found by how far it is from where it should be; each object, on which side of the gap it is. */
+function* gapsBefore(reader: Reader, table: number, end: number): Iterable<Gap> {
+  const { unitBytes } = reader
+  for (let gap = unitBytes; table + gap < end; gap += unitBytes) {
+    if (!/^(xref\s|\d+ \d+ obj\b)/.test(latin1(reader.bytes(table + gap, 20)))) continue
+    // Tables of earlier versions may be on either side.
+    const isThere = (place: number) => /^\s*(xref|\d+ \d+ obj)\b/.test(latin1(reader.bytes(place, 24)))
+    const places = tableAt(reader, table, end, (place) => (place !== table && isThere(place) ? place : place + gap))
+    const between = places && cutBetween(reader, places, { gap, table })
+    if (!between) continue
+    for (const cut of cutsIn(reader, between, gap)) yield { cut, at: cut + gap }
+    return
+  }
+}
+
+/** The last object that is in its place and the next that comes so much later: it was cut after the one begins. */
+interface Between {
+  readonly from: number
+  readonly to: number
+}
+
+function cutBetween(
+  reader: Reader,
+  places: ReadonlyMap<number, number>,
+  { gap, table }: { readonly gap: number; readonly table: number },
+): Between | null {
+  const isObject = (number: number, at: number) =>
+    new RegExp(`^\\s*${number}\\s+\\d+\\s+obj\\b`).test(latin1(reader.bytes(at, 32)))
+  const sorted = [...places].sort(([, a], [, b]) => a - b)
+  const later = sorted.findIndex(([number, place]) => !isObject(number, place))
+  const behind = later < 0 ? [] : sorted.slice(later)
+  // The head of one object may itself be cut through.
+  const isCutThrough = behind.length > 0 && !isObject(behind[0]![0], behind[0]![1] + gap)
+  if (!behind.slice(isCutThrough ? 1 : 0).every(([number, place]) => isObject(number, place + gap))) return null
+  const before = later < 0 ? sorted : sorted.slice(0, later)
+  return { from: before.at(-1)?.[1] ?? 0, to: behind[isCutThrough ? 1 : 0]?.[1] ?? table }
+}
+
+/** The cuts that may be between two objects: first those that make the stream that is cut whole, if one does. */
+function* cutsIn(reader: Reader, { from, to }: Between, gap: number): Iterable<number> {
+  const { unitBytes, source } = reader
+  const first = (Math.floor(from / unitBytes) + 1) * unitBytes
+  const stream = streamAt(reader, from, Infinity)
+  const joinedAt = (cut: number): Extent[] => [
+    [stream!.from, cut - stream!.from],
+    [cut + gap, source.size - cut - gap],
+  ]
+  // No cut lies behind the place where what is packed or drawn makes no sense any more.
+  const picture =
+    stream?.filter === 'DCTDecode' ? jpeg.walk(new Reader(sliceSource(source, stream.from), unitBytes)) : null
+  const breaksAt = stream && picture ? stream.from + picture.breaksAt : to
+  const last = Math.floor(Math.min(to, breaksAt) / unitBytes) * unitBytes
+  let tried = 0
+  for (let cut = last; stream && cut >= first && cut > stream.from && tried < MOST_CUTS; cut -= unitBytes, tried++) {
+    const resume = picture?.resume.findLast(({ at }) => at <= cut - stream.from)
+    const joined = new Reader(piecesSource(source, joinedAt(cut)), unitBytes)
+    const isWhole =
+      stream.filter === 'FlateDecode'
+        ? isPacked(joined, 0, stream.length)
+        : picture && isDrawn(jpeg.walk(joined, resume), stream.length)
+    if (isWhole) return yield cut
+  }
+  for (let cut = last; cut >= first; cut -= unitBytes) yield cut
+}
+
+const MOST_CUTS = 256
+
+/** the offsets behind all end marks that there are */
+function* everyEndMark(reader: Reader, most: number): Iterable<number> {
+  for (let from = 0; from < Math.min(reader.size, most); from += WINDOW) {
+    const text = latin1(reader.source.read(from, WINDOW + 8))
+    for (let at = text.indexOf('%%EOF'); at >= 0 && at < WINDOW; at = text.indexOf('%%EOF', at + 1)) yield from + at + 5
+  }
+}
+
+/** the same, until something begins that is another file */
 function endMarks(reader: Reader): number[] {
   const ends: number[] = []
   const most = Math.min(reader.size, MOST_BYTES)
@@ -65,14 +154,20 @@ function endMarks(reader: Reader): number[] {
   return ends.slice(-40)
 }
 
-function proof(reader: Reader, end: number): { objects: number; proved: readonly Extent[] | null } | string {
+/** Where the table of objects stands, as the lines before an end mark say. */
+function tableOf(reader: Reader, end: number): number | null {
   const tail = latin1(reader.bytes(Math.max(0, end - 2048), Math.min(2048, end)))
   const mark = tail.lastIndexOf('startxref')
   const at = mark < 0 ? NaN : Number(/^startxref\s+(\d+)\s+%%EOF$/.exec(tail.slice(mark))?.[1] ?? NaN)
-  if (!(at < end)) return 'where its table of objects stands is not told'
-  const places = tableAt(reader, at, end, new Set())
+  return at < end ? at : null
+}
+
+function proof(reader: Reader, end: number): { objects: number; proved: readonly Extent[] | null } | string {
+  const at = tableOf(reader, end)
+  if (at === null) return 'where its table of objects stands is not told'
+  const places = tableAt(reader, at, end)
   if (!places) return 'its table of objects is not where it should be'
-  const offsets = [...places].sort((a, b) => a - b)
+  const offsets = [...new Set(places.values())].sort((a, b) => a - b)
   const proved: Extent[] = []
   let isEveryStreamProved = offsets.length > 0
   for (const [index, offset] of offsets.entries()) {
@@ -85,42 +180,51 @@ function proof(reader: Reader, end: number): { objects: number; proved: readonly
   return { objects: offsets.length, proved: isEveryStreamProved ? proved : null }
 }
 
-/** The offsets of all objects: out of a table in text, those before it included; of a packed table only its own. */
-function tableAt(reader: Reader, at: number, end: number, seen: Set<number>): Set<number> | null {
-  if (seen.has(at) || seen.size > 64) return new Set()
-  seen.add(at)
-  const places = new Set<number>()
-  const head = latin1(reader.bytes(at, 40))
-  if (!/^\s*xref\s/.test(head)) return /^\s*\d+\s+\d+\s+obj\b/.test(head) ? new Set([at]) : null
-  const text = latin1(reader.source.read(at, Math.min(end - at, 20 * MOST_OBJECTS)))
-  const entry = /(\d{10}) \d{5} ([nf])/g
-  const trailer = text.indexOf('trailer')
-  if (trailer < 0) return null
-  for (let hit = entry.exec(text); hit && hit.index < trailer; hit = entry.exec(text))
-    if (hit[2] === 'n' && Number(hit[1]) > 0) places.add(Number(hit[1]))
-  const before = /\/Prev\s+(\d+)/.exec(text.slice(trailer))
-  if (before) for (const place of tableAt(reader, Number(before[1]), end, seen) ?? []) places.add(place)
-  return [...places].every((place) => place < end) ? places : null
+interface Stream {
+  /** where it begins and how long it is, in bytes */
+  readonly from: number
+  readonly length: number
+  /** how it is packed; null where that is none of the two ways that can be proved */
+  readonly filter: 'FlateDecode' | 'DCTDecode' | null
+}
+
+/** The stream of the object that begins there; null where it has none, or its length is told elsewhere. */
+function streamAt(reader: Reader, at: number, end: number): Stream | null {
+  const head = latin1(reader.bytes(at, Math.min(4096, end - at, reader.size - at)))
+  const stream = /stream\r?\n/.exec(head)
+  if (!/^\s*\d+\s+\d+\s+obj\b/.test(head) || !stream || head.slice(0, stream.index).includes('endobj')) return null
+  const dictionary = head.slice(0, stream.index)
+  const length = Number(/\/Length\s+(\d+)(?!\s+\d+\s+R)/.exec(dictionary)?.[1] ?? NaN)
+  const from = at + stream.index + stream[0].length
+  const filter = /\/Filter\s*\[?\s*\/(FlateDecode|DCTDecode)\b/.exec(dictionary)?.[1] as Stream['filter'] | undefined
+  return { from, length, filter: filter ?? null }
 }
 
 /** Where the stream of an object lies if unpacking proves it (nowhere, if it has none); null where there is no object. */
 function objectAt(reader: Reader, at: number, end: number): Extent | 'unproved' | null {
-  const head = latin1(reader.bytes(at, Math.min(4096, end - at)))
-  const start = /^\s*\d+\s+\d+\s+obj\b/.exec(head)
-  if (!start) return null
-  const stream = /stream\r?\n/.exec(head)
-  if (!stream || head.slice(0, stream.index).includes('endobj'))
-    return latin1(reader.source.read(at, Math.min(end - at, WINDOW))).includes('endobj') ? [at, 0] : null
-  const dictionary = head.slice(0, stream.index)
-  const length = Number(/\/Length\s+(\d+)(?!\s+\d+\s+R)/.exec(dictionary)?.[1] ?? NaN)
-  const from = at + stream.index + stream[0].length
+  if (!/^\s*\d+\s+\d+\s+obj\b/.test(latin1(reader.bytes(at, Math.min(32, end - at))))) return null
+  const stream = streamAt(reader, at, end)
+  if (!stream) return latin1(reader.source.read(at, Math.min(end - at, WINDOW))).includes('endobj') ? [at, 0] : null
+  const { from, length, filter } = stream
   if (!(from + length <= end)) return 'unproved'
   if (!/^\s*endstream/.test(latin1(reader.bytes(from + length, 16)))) return null
   if (length === 0) return [from, 0]
-  if (!/\/Filter\s*\[?\s*\/FlateDecode/.test(dictionary)) return 'unproved'
-  const out = inflatedStream(reader.source.read(from, length), 256 * 1024 * 1024)
-  return out !== null && length - out.used <= 2 ? [from, length] : 'unproved'
+  const isProved =
+    filter === 'FlateDecode'
+      ? isPacked(reader, from, length)
+      : filter === 'DCTDecode' &&
+        isDrawn(jpeg.walk(new Reader(sliceSource(reader.source, from, length), reader.unitBytes)), length)
+  return isProved ? [from, length] : 'unproved'
 }
+
+function isPacked(reader: Reader, from: number, length: number): boolean {
+  const out = inflatedStream(reader.source.read(from, length), MOST_UNPACKED_BYTES)
+  return out !== null && length - out.used <= 2
+}
+
+/** A picture in a stream is proved by decoding it, and may have the end of a line behind it. */
+const isDrawn = (picture: Walk | null, length: number) =>
+  picture?.whole === 'intact' && picture.bytes <= length && length - picture.bytes <= 2
 
 /** What lies between stretches that are in order, up to an end. */
 function between(stretches: readonly Extent[], end: number): Extent[] {
@@ -136,10 +240,4 @@ function between(stretches: readonly Extent[], end: number): Extent[] {
 function lineEnd(reader: Reader, at: number): number {
   if (reader.is(at, '\r\n')) return at + 2
   return reader.is(at, '\n') || reader.is(at, '\r') ? at + 1 : at
-}
-
-function latin1(bytes: Uint8Array): string {
-  let text = ''
-  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192))
-  return text
 }

@@ -50,6 +50,7 @@ function lastWhole(bytes: Uint8Array): number {
 /** Plain text: known by its statistics only, without an end of its own; at best unverified. */
 export const text: Format = {
   id: 'text',
+  isLoose: true,
   extensions: ['txt', 'md', 'log', 'csv', 'json', 'xml', 'html', 'htm', 'svg', 'ini', 'yml', 'yaml', 'srt', 'tex'],
   signatures: [],
   walk(reader) {

@@ -1,7 +1,7 @@
 import { FORMATS, formatOfName } from '../formats/registry'
 import type { Format, Walk } from '../formats/format'
 import { isTextByte, readsAsText, text } from '../formats/text'
-import type { FileSystem, Layout } from '../filesystems/file-system'
+import { lengthOf, type FileSystem, type Layout } from '../filesystems/file-system'
 import type { Volume } from '../partitions/volumes'
 import { Reader } from '../reader'
 import { piecesSource, sliceSource, type ByteSource, type Extent } from '../source'
@@ -120,6 +120,9 @@ const isPoor = ({ whole, mime, extension }: Walk) =>
   isText(mime) ||
   (whole === 'partial' && !formatOfName(`x.${extension}`)?.signatures.some(([, mark]) => mark.length >= 3))
 
+/** known by statistics only, without a mark at its beginning */
+const isPlainText = ({ mime }: { mime: string | null }) => mime === 'text/plain'
+
 const isText = (mime: string | null) => mime?.startsWith('text/') === true || mime === 'message/rfc822'
 
 /** Tells at which sectors of a block a known format may begin. */
@@ -187,14 +190,13 @@ const IS_PLAIN = Uint8Array.from({ length: 256 }, (_, byte) =>
 const mayBeginText = (first: number, second: number) =>
   (IS_PLAIN[first] === 1 && IS_PLAIN[second] === 1) || (IS_PLAIN[first] === 2 && (second & 0xc0) === 0x80)
 
-/** Told first by four plain bytes, or a character of several, so that noise costs next to nothing. */
+/** Told first by four plain bytes, or characters of several, so that noise costs next to nothing. */
 function isTextStart(block: Uint8Array, at: number): boolean {
-  const isPlain =
-    IS_PLAIN[block[at]!] === 1 &&
-    IS_PLAIN[block[at + 1]!] === 1 &&
-    IS_PLAIN[block[at + 2]!] === 1 &&
-    IS_PLAIN[block[at + 3]!] === 1
-  if (!isPlain && !(IS_PLAIN[block[at]!] === 2 && (block[at + 1]! & 0xc0) === 0x80)) return false
+  const first = IS_PLAIN[block[at]!]
+  if (first === 2 ? (block[at + 1]! & 0xc0) !== 0x80 : first === 0 || IS_PLAIN[block[at + 1]!] !== 1) return false
+  const third = IS_PLAIN[block[at + 2]!]
+  if (third === 2 ? (block[at + 3]! & 0xc0) !== 0x80 : third === 0 || IS_PLAIN[block[at + 3]!] === 0)
+    if (first === 1 || (block[at + 2]! & 0xc0) !== 0x80) return false
   for (let index = 0; index < 16; index++) if (!isTextByte(block[at + index]!)) return false
   return readsAsText(block.subarray(at, Math.min(block.length, at + 256)))
 }
@@ -229,6 +231,8 @@ export interface MendOptions {
   readonly isWhole: boolean
   /** where the deep scan met traces, in bytes of the image */
   readonly traces: readonly number[]
+  /** where other files that were deleted say that they lay */
+  readonly claimed: readonly Extent[]
 }
 
 /**
@@ -242,7 +246,7 @@ export function* mend(
   options: MendOptions,
 ): Generator<{ readonly broken: MediaItem; readonly mended: MediaItem | null; readonly isKept: boolean }> {
   const areas = areasOf(image, volumes, options.isWhole)
-  const budget = new Tries()
+  const budget = new Tries(items.filter(({ content }) => content === 'partial').length)
   const laidOut = new Map<MediaItem, Carved>()
   const layoutsOf = volumes.map(({ shape, fileSystem }) => {
     const own = options.traces.filter((place) => place >= shape.offset && place < shape.offset + shape.bytes)
@@ -252,12 +256,19 @@ export function* mend(
     for (const item of items.filter(({ content, record }) => content !== 'intact' && record === 'none')) {
       const layouts = layoutsOf[volumes.findIndex(({ shape }) => shape.index === item.volume)]
       const laid =
-        layouts && byLayouts(image, layouts(item.extents[0]![0]), item, unitAt(volumes, item.extents[0]![0]), budget)
+        layouts &&
+        byLayouts(
+          image,
+          layouts(item.extents[0]![0], item.content === 'partial' ? item.bytes : Infinity),
+          item,
+          unitAt(volumes, item.extents[0]![0]),
+          budget,
+        )
       if (laid) laidOut.set(item, laid)
     }
   // What was told as text by its statistics may be the rest of a file that has a structure.
   const taken = [
-    ...items.filter((item) => item.content !== 'partial' && !isText(item.mime) && !laidOut.has(item)),
+    ...items.filter((item) => item.content !== 'partial' && !isPlainText(item) && !laidOut.has(item)),
     ...laidOut.values(),
   ].flatMap(({ extents }) => extents)
   // What is free is reckoned anew only when something was joined.
@@ -272,7 +283,7 @@ export function* mend(
     if (!joined && format && index < MOST_BROKEN) {
       if (freeIn !== unitBytes) free = without(areas, taken, unitBytes)
       freeIn = unitBytes
-      joined = joinPieces(image, start, free, format, unitBytes, budget)
+      joined = joinPieces(image, start, free, format, unitBytes, budget, options.claimed)
       if (joined) {
         freeIn = 0
         taken.push(...joined.extents)
@@ -298,14 +309,19 @@ function byLayouts(
   const format = formatOfName(`x.${item.extension}`)
   if (!format) return null
   let fits: Carved | null = null
-  for (const { extents, isTold } of layouts) {
+  for (const { extents, isTold, more } of layouts) {
     if (!budget.take()) break
     const walk = format.walk(new Reader(piecesSource(image, extents), unitBytes))
-    if (!walk || walk.whole === 'partial' || walk.bytes <= extents[0]![1]) continue
+    if (!walk) continue
     const carved = { walk, extents: onImage(extents, [[0, walk.bytes]]) }
-    if (walk.whole === 'intact') return carved
+    // It is not at its end where the lists that were tried so far are.
+    const goesOn = walk.bytes >= lengthOf(extents) - unitBytes || (isTold && walk.whole === 'partial')
+    const longer = goesOn ? byLayouts(image, more(), item, unitBytes, budget) : null
+    const best = longer ?? carved
+    if (best.walk.whole === 'partial' || best.walk.bytes <= extents[0]![1]) continue
+    if (best.walk.whole === 'intact') return best
     // What fits without being proved is taken where it is told so, or where it did not fit in one piece.
-    if (isTold || item.content === 'partial') fits ??= carved
+    if (isTold || item.content === 'partial') fits ??= best
   }
   return fits
 }
@@ -322,7 +338,7 @@ function unitAt(volumes: readonly Volume[], offset: number): number {
 
 const JOINED = {
   intact: 'its pieces were joined where the structure proves it',
-  unverified: 'it goes on around what is in use, as its own lengths say',
+  unverified: 'it lies in pieces, as its own lengths and what lies between them say',
   partial: 'it lies in pieces',
 }
 

@@ -2,16 +2,25 @@ import type { Format, Walk } from '../formats/format'
 import { Reader } from '../reader'
 import { piecesSource, type ByteSource, type Extent } from '../source'
 
-/** How many places are tried for one file, and for all together, before it is given up, and how far from its first piece units are tried one by one. */
+/** How many places are tried for all files together, and at most and least for one, before it is given up. */
+const MOST_TRIES_IN_ALL = 200_000
 const MOST_TRIES = 4000
-const MOST_TRIES_IN_ALL = 300_000
+const LEAST_TRIES = 200
+/** How far from its first piece units are tried one by one. */
 const NEAR_UNITS = 128
 const MOST_CUTS = 64
 const MOST_PIECE_BYTES = 256 * 1024 * 1024
 
 /** What is left to be tried on one medium: with thousands of broken files, not every place can be tried for each. */
 export class Tries {
+  /** for one file */
+  readonly each: number
   private left = MOST_TRIES_IN_ALL
+
+  constructor(files: number) {
+    this.each = Math.max(LEAST_TRIES, Math.min(MOST_TRIES, Math.floor(MOST_TRIES_IN_ALL / Math.max(1, files))))
+  }
+
   take(): boolean {
     return this.left-- > 0
   }
@@ -24,7 +33,8 @@ export interface Joined {
 
 /**
  * Looks for the rest of a file that breaks, in what no whole item and no file system claims (`free`, in order): first as
- * it goes on there, then cut after each unit where it may have been cut, and gone on with at the units near by and at the
+ * it goes on there, then around what other deleted files say was theirs (`claimed`), then as its own structure says that it
+ * was cut, then cut after each unit where it may have been cut, and gone on with at the units near by and at the
  * beginning of every free stretch. A cut and a place are answered only where the structure proves the join; what goes on
  * around something in use also where it merely fits. Sizes in bytes.
  */
@@ -35,6 +45,7 @@ export function joinPieces(
   format: Format,
   unitBytes: number,
   budget: Tries,
+  claimed: readonly Extent[] = [],
 ): Joined | null {
   const onward = restFrom(free, start)
   if (onward.length === 0) return null
@@ -42,7 +53,15 @@ export function joinPieces(
   const broken = format.walk(new Reader(source, unitBytes))
   if (!broken) return null
   // Around what is in use it goes on as its own lengths say: enough to be told, and called no more than it is.
-  if (broken.whole !== 'partial') return { walk: broken, extents: onImage(onward, [[0, broken.bytes]]) }
+  if (broken.whole !== 'partial')
+    return believed(format, { walk: broken, extents: onImage(onward, [[0, broken.bytes]]) })
+  const others = claimed.filter(([offset, length]) => offset > start || offset + length <= start)
+  const around = others.length > 0 ? restFrom(without(onward, others, unitBytes), start) : []
+  const beside = around.length > 1 ? format.walk(new Reader(piecesSource(image, around), unitBytes)) : null
+  if (beside && beside.whole !== 'partial')
+    return believed(format, { walk: beside, extents: onImage(around, [[0, beside.bytes]]) })
+  const told = byOwnGaps(image, onward, format, unitBytes, budget)
+  if (told) return told
   // Where a walk can not be gone on with in the middle, trying place after place would take it from the start each time.
   if (broken.resume.length === 0) return null
   const lastCut = Math.floor(broken.breaksAt / unitBytes)
@@ -51,7 +70,7 @@ export function joinPieces(
   for (const place of placesToGoOn(free, start + lastCut * unitBytes, unitBytes)) {
     const rest = restFrom(free, place)
     for (let cut = lastCut; cut >= firstCut; cut--) {
-      if (++tries > MOST_TRIES || !budget.take()) return null
+      if (++tries > budget.each || !budget.take()) return null
       const first = onImage(onward, [[0, cut * unitBytes]])
       // What belongs to the first piece can not be the second too.
       if (first.some(([offset, length]) => place >= offset && place < offset + length)) continue
@@ -60,6 +79,35 @@ export function joinPieces(
       if (walk?.whole === 'intact' && walk.bytes > cut * unitBytes)
         return { walk, extents: onImage([...first, ...rest], [[0, walk.bytes]]) }
     }
+  }
+  return null
+}
+
+const MOST_LOOSE_PIECES = 2
+
+/** Around one thing in use, what fits may go on; in more pieces, only where its structure speaks for it. */
+const believed = (format: Format, joined: Joined): Joined | null =>
+  joined.walk.whole === 'intact' || !format.isLoose || joined.extents.length <= MOST_LOOSE_PIECES ? joined : null
+
+/** As the file's own structure says where it was cut: the first of its answers that fits, since the likeliest come first. */
+function byOwnGaps(
+  image: ByteSource,
+  onward: readonly Extent[],
+  format: Format,
+  unitBytes: number,
+  budget: Tries,
+): Joined | null {
+  const length = onward.reduce((sum, [, bytes]) => sum + bytes, 0)
+  let tries = 0
+  for (const { cut, at } of format.gaps?.(new Reader(piecesSource(image, onward), unitBytes)) ?? []) {
+    if (++tries > MOST_CUTS || !budget.take()) break
+    const pieces = onImage(onward, [
+      [0, cut],
+      [at, length - at],
+    ])
+    const walk = format.walk(new Reader(piecesSource(image, pieces), unitBytes))
+    if (walk && walk.whole !== 'partial' && walk.bytes > cut)
+      return { walk, extents: onImage(pieces, [[0, walk.bytes]]) }
   }
   return null
 }

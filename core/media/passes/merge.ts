@@ -2,7 +2,7 @@ import type { MediaItem } from './item'
 
 /**
  * One list out of what both passes found: content that begins where a record says that a file begins is that file, with
- * its name. Where the record's own reading is not proved and the deep scan's is, the latter is taken.
+ * its name. Where the deep scan's reading is better than the record's own, it is taken.
  */
 export function merged(quick: readonly MediaItem[], deep: readonly MediaItem[]): MediaItem[] {
   const records = new Records(quick)
@@ -64,8 +64,10 @@ function isSame(record: MediaItem, content: MediaItem): boolean {
 
 function join(record: MediaItem, content: MediaItem): void {
   if (!record.foundBy.includes('deep')) record.foundBy.push('deep')
-  if (record.content === 'intact' || content.content !== 'intact' || record.bytes !== content.bytes) return
-  record.content = 'intact'
+  if (record.content === 'intact' || content.content === 'partial' || record.bytes !== content.bytes) return
+  // What fits in other places, to the very length that the record tells, is better than what does not fit.
+  if (content.content === 'unverified' && (record.content !== 'partial' || content.extents.length === 1)) return
+  record.content = content.content
   record.extents = content.extents
   record.source = null
   record.mime = content.mime

@@ -88,7 +88,11 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     const replaced = new Map<MediaItem, MediaItem | null>()
     const broken = deep.filter(({ content }) => content === 'partial').length
     let tried = 0
-    for (const step of mend(image, volumes, [...provenOf(quick), ...deep], { ...options, traces })) {
+    for (const step of mend(image, volumes, [...provenOf(quick), ...deep], {
+      ...options,
+      traces,
+      claimed: claimedBy(quick),
+    })) {
       if (step.mended) replaced.set(step.broken, step.mended)
       else if (!step.isKept) replaced.set(step.broken, null)
       yield { ...nothing, pass: 'join', done: ++tried, of: broken, found: quick.length + deep.length }
@@ -184,6 +188,12 @@ function fromTraces(
 
 const provenOf = (items: readonly MediaItem[]) =>
   items.filter(({ record, content, source }) => record === 'deleted' && content === 'intact' && source === null)
+
+/** Where deleted files say that they lay, as far as it is not known yet whether they do. */
+const claimedBy = (items: readonly MediaItem[]) =>
+  items
+    .filter(({ record, content, source }) => record === 'deleted' && content === 'unverified' && source === null)
+    .flatMap(({ extents }) => extents.filter(([offset]) => offset !== HOLE))
 
 const STEP_ITEMS = 200
 

@@ -15,7 +15,7 @@ import { findSuper, type Geometry } from './geometry'
 import { readInode, runsOf, type BlockRun, type Inode } from './inode'
 import { bytesOfCopy, readJournal, type BlockCopy } from './journal'
 import { ROOT_INODE } from './layout'
-import { Lists, mayBeginList, readList } from './lists'
+import { Lists, mayBeginList, readList, type Listed } from './lists'
 
 /** Content that is kept in an inode: in the place of its block numbers, and in an attribute; null where some is missing. */
 function keptContent({ size, block, inlineRest }: Inode): Uint8Array | null {
@@ -82,29 +82,32 @@ class Ext implements FileSystem {
     layouts: (places) => this.layoutsOfLists(places),
   }
 
-  private layoutsOfLists(places: readonly number[]): (start: number) => Iterable<Layout> {
-    const { blocks } = this.geometry
+  private layoutsOfLists(places: readonly number[]): (start: number, followed: number) => Iterable<Layout> {
     const lists: [number, number[]][] = []
     for (const place of places) {
       const block = (place - this.offset) / this.unitBytes
       const bytes = Number.isInteger(block) ? this.block(block) : null
-      const numbers = bytes && readList(bytes, blocks)
+      const numbers = bytes && readList(bytes, this.geometry.blocks)
       if (numbers) lists.push([block, numbers])
     }
     const known = new Lists(lists, this.unitBytes / 4)
-    const isFree = ({ physical, count }: BlockRun) => {
-      for (let at = 0; at < count; at++) if (this.allocated.has(physical! + at)) return false
-      return true
-    }
-    return (start) => {
+    return (start, followed) => {
       const block = (start - this.offset) / this.unitBytes
-      return Number.isInteger(block) ? this.freeLayouts(known.layouts(block), isFree) : []
+      return Number.isInteger(block)
+        ? this.freeLayouts(known.layouts(block, Math.floor(followed / this.unitBytes)))
+        : []
     }
   }
 
-  private *freeLayouts(layouts: ReturnType<Lists['layouts']>, isFree: (run: BlockRun) => boolean): Iterable<Layout> {
-    for (const { runs, isTold } of layouts)
-      if (runs.every(isFree)) yield { extents: this.extentsOf(runs, Infinity), isTold }
+  private *freeLayouts(layouts: Iterable<Listed>): Iterable<Layout> {
+    for (const { runs, isTold, more } of layouts)
+      if (runs.every((run) => this.isFree(run)))
+        yield { extents: this.extentsOf(runs, Infinity), isTold, more: () => this.freeLayouts(more()) }
+  }
+
+  private isFree({ physical, count }: BlockRun): boolean {
+    for (let at = 0; at < count; at++) if (this.allocated.has(physical! + at)) return false
+    return true
   }
 
   /** Inodes are given out anew without a trace. */

@@ -3,9 +3,13 @@ import type { BlockRun } from './inode'
 /** So many blocks of a file are told by its inode itself; those behind them by lists (Linux kernel documentation, ext4, 4.3.1). */
 const TOLD_BY_INODE = 12
 const MOST_DEPTH = 3
-/** How many lists of lists are tried behind one list, and how many lists for a file of which the first blocks lie apart. */
+/**
+ * How many lists of lists are tried behind one list; how many lists for a file of which the first blocks lie apart, and from
+ * how many blocks before the place where it broke.
+ */
 const MOST_NEXT = 16
-const MOST_APART = 200
+const MOST_APART = 64
+const MOST_BACK = 2
 
 /**
  * Whether a list of block numbers may begin there: told by its first four numbers, so that it costs next to nothing.
@@ -42,6 +46,14 @@ export function readList(bytes: Uint8Array, blocks: number): number[] | null {
 const u32 = (bytes: Uint8Array, at: number) =>
   bytes[at]! + bytes[at + 1]! * 0x100 + bytes[at + 2]! * 0x10000 + bytes[at + 3]! * 0x1000000
 
+/** The blocks of a file, as far as lists tell of them, and how it may go on behind that. */
+export interface Listed {
+  readonly runs: readonly BlockRun[]
+  /** whether a list goes on exactly where its first blocks end */
+  readonly isTold: boolean
+  readonly more: () => Iterable<Listed>
+}
+
 /**
  * The lists of block numbers that stand in free blocks. ext2 and ext3 clear the numbers in the inode of a deleted file, but
  * leave the lists: with them, a file that is known by its beginning is known in all of its pieces. All numbers are
@@ -65,43 +77,62 @@ export class Lists {
       if (this.depthOf(block) === 1) this.firsts.set(first!, [...(this.firsts.get(first!) ?? []), block])
   }
 
-  /** How a file that begins in a block may go on, likeliest first. Only such of which a list was found. */
-  *layouts(start: number): Iterable<{ runs: BlockRun[]; isTold: boolean }> {
+  /**
+   * How a file that begins in a block may go on, likeliest first: only such of which a list was found. It was followed in
+   * one piece for so many blocks; without an end (Infinity) where it fits in one piece, and only what is told is of use.
+   */
+  *layouts(start: number, followed: number): Iterable<Listed> {
     const head = numbersFrom(start, TOLD_BY_INODE)
     const behind = start + TOLD_BY_INODE
-    for (const list of this.firsts.get(behind) ?? []) yield* this.behindList(head, list, true)
+    let isTold = false
+    for (const list of this.firsts.get(behind) ?? []) {
+      isTold = true
+      yield this.listed(head, list, true)
+    }
     // The list itself was put right behind the first blocks, and what it tells of behind that.
-    for (const list of this.firsts.get(behind + 1) ?? []) if (list === behind) yield* this.behindList(head, list, true)
-    let tried = 0
-    for (const [first, lists] of this.firsts)
-      for (const list of lists) {
-        if (this.inOthers.has(list)) continue
-        if (++tried > MOST_APART) return
-        // The first blocks in two places: the later ones before those that the list begins with.
-        for (let apart = 1; apart < TOLD_BY_INODE; apart++) {
-          const rest = TOLD_BY_INODE - apart
-          if (first - rest < 1 || first - rest === start + apart) continue
-          yield* this.behindList([...numbersFrom(start, apart), ...numbersFrom(first - rest, rest)], list, false)
-        }
+    if (this.firsts.get(behind + 1)?.includes(behind)) {
+      isTold = true
+      yield this.listed(head, behind, true)
+    }
+    if (isTold || followed === Infinity) return
+    // Some kinds of files tell only from their end that they were cut.
+    const [most, least] = followed < TOLD_BY_INODE ? [followed, followed - MOST_BACK] : [TOLD_BY_INODE - 1, 1]
+    // The first blocks in two places: the later ones before those that a list begins with.
+    const distance = (list: number) => Math.abs(this.byBlock.get(list)![0]! - start)
+    const near = [...this.firsts.values()]
+      .flat()
+      .filter((list) => !this.inOthers.has(list))
+      .sort((a, b) => distance(a) - distance(b))
+    for (const list of near.slice(0, MOST_APART)) {
+      const [first] = this.byBlock.get(list)!
+      for (let apart = Math.max(1, most); apart >= Math.max(1, least); apart--) {
+        const rest = TOLD_BY_INODE - apart
+        if (first! - rest < 1 || first! - rest === start + apart) continue
+        yield this.listed([...numbersFrom(start, apart), ...numbersFrom(first! - rest, rest)], list, false)
       }
+    }
   }
 
-  private *behindList(
-    head: readonly number[],
-    list: number,
-    isTold: boolean,
-  ): Iterable<{ runs: BlockRun[]; isTold: boolean }> {
-    const blocks = [...head, ...this.byBlock.get(list)!]
-    if (this.byBlock.get(list)!.length < this.perList) return yield { runs: runsOfNumbers(blocks), isTold }
-    const next = [...this.listsOfDepth(2)].sort((a, b) => this.distance(a, blocks) - this.distance(b, blocks))
-    for (const second of next.slice(0, MOST_NEXT)) {
-      const more = [...blocks, ...this.flat(second, 2)]
-      if (this.byBlock.get(second)!.length === this.perList)
-        for (const third of [...this.listsOfDepth(3)].slice(0, MOST_NEXT))
-          yield { runs: runsOfNumbers([...more, ...this.flat(third, 3)]), isTold }
-      yield { runs: runsOfNumbers(more), isTold }
+  private listed(head: readonly number[], list: number, isTold: boolean): Listed {
+    const numbers = this.byBlock.get(list)!
+    const blocks = [...head, ...numbers]
+    const more = numbers.length < this.perList ? () => [] : () => this.behindLists(blocks, 2, isTold)
+    return { runs: runsOfNumbers(blocks), isTold, more }
+  }
+
+  /** What a list of lists adds, the nearest first. */
+  private *behindLists(blocks: readonly number[], depth: number, isTold: boolean): Iterable<Listed> {
+    const last = blocks.at(-1)!
+    const lists = [...this.listsOfDepth(depth)].sort((a, b) => this.distance(a, last) - this.distance(b, last))
+    for (const list of lists.slice(0, MOST_NEXT)) {
+      const longer = [...blocks, ...this.flat(list, depth)]
+      const isFull = depth < MOST_DEPTH && this.byBlock.get(list)!.length === this.perList
+      yield {
+        runs: runsOfNumbers(longer),
+        isTold,
+        more: () => (isFull ? this.behindLists(longer, depth + 1, isTold) : []),
+      }
     }
-    yield { runs: runsOfNumbers(blocks), isTold }
   }
 
   private *listsOfDepth(depth: number): Iterable<number> {
@@ -109,9 +140,10 @@ export class Lists {
   }
 
   /** how far behind the last block so far the first one of a list of lists lies */
-  private distance(list: number, blocks: readonly number[]): number {
-    const [first] = this.flat(list, this.depthOf(list))
-    return first === undefined ? Infinity : Math.abs(first - blocks.at(-1)! - 1)
+  private distance(list: number, last: number): number {
+    let first = list
+    for (let depth = this.depthOf(list); depth > 0; depth--) first = this.byBlock.get(first)![0]!
+    return Math.abs(first - last - 1)
   }
 
   /** 1 for a list of blocks of a file, 2 for a list of such lists, 3 for a list of those */
