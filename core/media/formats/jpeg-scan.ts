@@ -28,7 +28,12 @@ export interface Scan {
   readonly high: number
   readonly low: number
   readonly restartEvery: number
+  /** which values of each block are not zero by the scans so far; null where nothing of it is needed */
+  readonly seen: Seen | null
 }
+
+/** One bit for each value of each block of a part of the picture: two numbers for a block. */
+export type Seen = Uint32Array
 
 export interface ScanState {
   readonly unit: number
@@ -49,23 +54,26 @@ export interface ScanEnd {
 const STATE_EVERY = 2048
 const STATES = 24
 
+/** How many blocks of 8 by 8 a part of a picture has, counted for itself (ISO/IEC 10918-1, A.2.2). */
+export function blocksOf({ width, height, components }: Frame, { h, v }: Component): { across: number; down: number } {
+  const hMost = Math.max(...components.map((one) => one.h))
+  const vMost = Math.max(...components.map((one) => one.v))
+  return { across: Math.ceil(Math.ceil((width * h) / hMost) / 8), down: Math.ceil(Math.ceil((height * v) / vMost) / 8) }
+}
+
 /**
  * Decodes the entropy-coded data of a scan without making a picture of it, only to prove that it is whole: every code
  * is one, every block is full and no fuller, the means stay in their range, there are as many blocks as the frame has,
- * and nothing is left before the marker (ISO/IEC 10918-1, F.2 and G.2). Of a scan that refines another only the end is told.
+ * and nothing is left before the marker (ISO/IEC 10918-1, F.2 and G.2).
  */
 export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: ScanState): ScanEnd {
   const { frame, parts } = scan
   const isSingle = parts.length === 1
   const hMost = Math.max(...frame.components.map(({ h }) => h))
   const vMost = Math.max(...frame.components.map(({ v }) => v))
-  const only = parts[0]!.component
-  const across = isSingle
-    ? Math.ceil(Math.ceil((frame.width * only.h) / hMost) / 8)
-    : Math.ceil(frame.width / (8 * hMost))
-  const down = isSingle
-    ? Math.ceil(Math.ceil((frame.height * only.v) / vMost) / 8)
-    : Math.ceil(frame.height / (8 * vMost))
+  const { across, down } = isSingle
+    ? blocksOf(frame, parts[0]!.component)
+    : { across: Math.ceil(frame.width / (8 * hMost)), down: Math.ceil(frame.height / (8 * vMost)) }
   const units = across * down
   const blocks = isSingle
     ? [0]
@@ -84,6 +92,10 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
   })
   // A block's mean is at most half of the range of light away from its middle, times eight, and rounded to a step.
   const meanMost = 4 * 2 ** frame.depth + 8
+  const { seen } = scan
+  const refines = scan.from > 0 && scan.high > 0
+  // What was noted behind the place where decoding is taken up again is another's.
+  if (seen && !refines) forget(seen, from?.unit ?? 0, scan)
 
   for (let unit = from?.unit ?? 0; unit < units; unit++) {
     if (scan.restartEvery > 0 && unit > 0 && unit % scan.restartEvery === 0 && unit !== from?.unit) {
@@ -95,7 +107,8 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
       means.fill(0)
       run = 0
     }
-    if (reader.at >= nextState) {
+    // What a refinement notes can not be told from what was there: it is taken up only from its beginning.
+    if (reader.at >= nextState && (!refines || unit === 0)) {
       nextState = reader.at + STATE_EVERY
       states.push({ at: reader.at, state: { unit, means: [...means], run, restarts, bits: reader.state() } })
       if (states.length > STATES) states.shift()
@@ -116,6 +129,11 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
         }
       }
       if (scan.to === 0) continue
+      if (refines) {
+        run = ac && seen ? refineBlock(reader, ac, { seen, unit, from: scan.from, to: scan.to, run }) : -1
+        if (run < 0) return broken('a block can not be refined so')
+        continue
+      }
       if (run > 0) {
         run--
         continue
@@ -140,6 +158,7 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
         }
         at += zeros
         if (at > scan.to) return broken('a block has more values than it can')
+        if (seen) seen[unit * 2 + (at >> 5)]! |= 1 << (at & 31)
         if (reader.bits(size) < 0) return broken('its picture data ends too soon')
       }
     }
@@ -149,14 +168,48 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
   return end.value < 0 ? broken('the mark behind its picture data is not there') : { at: end.at, fault: null, states }
 }
 
-/** A scan that refines an earlier one can be followed only with the values of that: its end is looked for. */
-export function endOfScan(bytes: Uint8Array, at: number): number {
-  for (let next = at; next + 1 < bytes.length; next++) {
-    if (bytes[next] !== 0xff) continue
-    const mark = bytes[next + 1]!
-    if (mark !== 0 && mark !== 0xff && (mark < 0xd0 || mark > 0xd7)) return next
+function forget(seen: Seen, fromUnit: number, { from, to }: Scan): void {
+  const keep = [0, 0]
+  for (let at = 0; at < 64; at++) if (at < from || at > to) keep[at >> 5]! |= 1 << (at & 31)
+  for (let at = fromUnit * 2; at < seen.length; at++) seen[at]! &= keep[at & 1]!
+}
+
+/**
+ * One block of a scan that refines: one more bit for each value that is not zero yet, and the values that now are none
+ * (ISO/IEC 10918-1, G.1.2.3). Answers how many blocks of nothing new follow, or -1 where it can not be.
+ */
+function refineBlock(
+  reader: BitReader,
+  ac: CodeTable,
+  { seen, unit, from, to, run }: { seen: Seen; unit: number; from: number; to: number; run: number },
+): number {
+  const isSeen = (at: number) => (seen[unit * 2 + (at >> 5)]! >>> (at & 31)) & 1
+  let left = run
+  let at = from
+  for (; left === 0 && at <= to; at++) {
+    const code = reader.code(ac)
+    if (code < 0) return -1
+    let zeros = code >> 4
+    const size = code & 15
+    if (size === 0 && zeros < 15) {
+      const more = reader.bits(zeros)
+      if (more < 0) return -1
+      left = (1 << zeros) + more
+      break
+    }
+    if (size > 1 || (size === 1 && reader.bits(1) < 0)) return -1
+    for (; at <= to; at++) {
+      if (isSeen(at)) {
+        if (reader.bits(1) < 0) return -1
+      } else if (zeros-- === 0) break
+    }
+    if (size === 0) continue
+    if (at > to) return -1
+    seen[unit * 2 + (at >> 5)]! |= 1 << (at & 31)
   }
-  return -1
+  if (left === 0) return 0
+  for (; at <= to; at++) if (isSeen(at) && reader.bits(1) < 0) return -1
+  return left - 1
 }
 
 function markerAt(bytes: Uint8Array, at: number): { value: number; at: number; end: number } {

@@ -1,7 +1,16 @@
 import type { Extent } from '../source'
-import { intactBut, partial, unverified, type Format, type Walk } from './format'
+import { intactBut, partial, type Format, type Walk } from './format'
 import { codeTable, type CodeTable } from './jpeg-huffman'
-import { decodeScan, endOfScan, type Component, type Frame, type Scan, type ScanEnd, type ScanState } from './jpeg-scan'
+import {
+  blocksOf,
+  decodeScan,
+  type Component,
+  type Frame,
+  type Scan,
+  type ScanEnd,
+  type ScanState,
+  type Seen,
+} from './jpeg-scan'
 
 const KIND = { mime: 'image/jpeg', extension: 'jpg', type: 'photos' } as const
 /** Pictures larger than that are followed as far as they go. */
@@ -22,7 +31,8 @@ interface Tables {
   readonly steps: number[]
   frame: Frame | null
   restartEvery: number
-  isAllDecoded: boolean
+  /** by the number of a part of the picture; only where it comes in several scans */
+  seen: Map<number, Seen>
   hasScan: boolean
   /** segments whose content is covered by no check */
   unproven: Extent[]
@@ -54,15 +64,16 @@ export const jpeg: Format = {
 function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, unitBytes: number): Walk | null {
   const tables: Tables = resume
     ? copyOf(resume.tables)
-    : { dc: [], ac: [], steps: [], frame: null, restartEvery: 0, isAllDecoded: true, hasScan: false, unproven: [] }
+    : { dc: [], ac: [], steps: [], frame: null, restartEvery: 0, seen: new Map(), hasScan: false, unproven: [] }
   let at = 2
   const broken = (why: string, end = at) => {
     if (!tables.hasScan && tables.steps.length === 0) return null
     return partial(KIND, { provenTo: 0, breaksAt: base + Math.min(end, bytes.length), why })
   }
   if (resume) {
-    const step = decodeScan(bytes, 0, resume.scanOf, shifted(resume.scan, -base))
-    if (step.fault) return withResume(broken(step.fault, step.at), step, tables, resume.scanOf, base)
+    const scan = { ...resume.scanOf, seen: seenOf(resume.scanOf, tables) }
+    const step = decodeScan(bytes, 0, scan, shifted(resume.scan, -base))
+    if (step.fault) return withResume(broken(step.fault, step.at), step, tables, scan, base)
     at = step.at
   }
   while (true) {
@@ -79,8 +90,11 @@ function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, uni
       const scan = scanOf(segment, tables)
       if (typeof scan === 'string') return broken(scan)
       tables.hasScan = true
-      const step = followScan(bytes, end, scan, tables)
-      if (step.fault) return withResume(broken(step.fault, step.at), step, tables, scan, base)
+      // A refinement is taken up again from its beginning, and so with what was known there.
+      const refines = scan.from > 0 && scan.high > 0
+      const before = refines ? copyOf(tables) : tables
+      const step = decodeScan(bytes, end, scan)
+      if (step.fault) return withResume(broken(step.fault, step.at), step, before, scan, base)
       at = step.at
       continue
     }
@@ -97,6 +111,7 @@ const copyOf = (tables: Tables): Tables => ({
   ac: [...tables.ac],
   steps: [...tables.steps],
   unproven: [...tables.unproven],
+  seen: new Map([...tables.seen].map(([id, seen]) => [id, seen.slice()])),
 })
 
 const shifted = (state: ScanState, by: number): ScanState => ({
@@ -106,20 +121,19 @@ const shifted = (state: ScanState, by: number): ScanState => ({
 
 function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
   if (!tables.frame || !tables.hasScan) return null
-  if (tables.isAllDecoded)
-    return intactBut(
-      KIND,
-      bytes,
-      tables.unproven,
-      unitBytes,
-      'its picture data decodes to the last block, to the end mark',
-    )
-  return unverified(KIND, bytes, 'its markers lead to the end mark; not all of its picture data could be followed')
+  return intactBut(
+    KIND,
+    bytes,
+    tables.unproven,
+    unitBytes,
+    'its picture data decodes to the last block, to the end mark',
+  )
 }
 
 function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan, base: number): Walk | null {
   if (!walk) return null
-  const frozen = copyOf(tables)
+  // Whoever goes on copies them first.
+  const frozen = tables
   const resume = step.states.map(({ at, state }) => ({
     at: base + at,
     state: { tables: frozen, scanOf: scan, scan: shifted(state, base) } satisfies Resume,
@@ -141,9 +155,13 @@ function scanOf(head: Uint8Array, tables: Tables): Scan | string {
   }
   const [first, last, bits] = [head[1 + count * 2]!, head[2 + count * 2]!, head[3 + count * 2]!]
   if (first > last || last > 63) return 'a scan has a range that can not be'
+  // Only the means of several parts may stand in one scan (ISO/IEC 10918-1, G.1.1.1.1).
+  if (frame.isProgressive && ((first === 0 && last > 0) || (first > 0 && count > 1)))
+    return 'a scan has a range that can not be'
   return {
     frame,
     parts,
+    seen: seenOf({ frame, parts, from: first }, tables),
     from: frame.isProgressive ? first : 0,
     to: frame.isProgressive ? last : 63,
     high: frame.isProgressive ? bits >> 4 : 0,
@@ -152,12 +170,16 @@ function scanOf(head: Uint8Array, tables: Tables): Scan | string {
   }
 }
 
-function followScan(bytes: Uint8Array, from: number, scan: Scan, tables: Tables): ScanEnd {
-  if (scan.high === 0 || scan.from === 0) return decodeScan(bytes, from, scan)
-  tables.isAllDecoded = false
-  const end = endOfScan(bytes, from)
-  const fault = end < 0 ? 'the mark behind its picture data is not there' : null
-  return { at: end < 0 ? bytes.length : end, fault, states: [] }
+/** Memory for so many blocks is more than a picture needs that a walk follows to its end. */
+const MOST_BLOCKS = 4 * 1024 * 1024
+
+function seenOf({ frame, parts, from }: Pick<Scan, 'frame' | 'parts' | 'from'>, tables: Tables): Seen | null {
+  if (!frame.isProgressive || from === 0) return null
+  const { component } = parts[0]!
+  const { across, down } = blocksOf(frame, component)
+  const known = tables.seen.get(component.id) ?? new Uint32Array(Math.min(MOST_BLOCKS, across * down) * 2)
+  tables.seen.set(component.id, known)
+  return known
 }
 
 /** Of a segment that programs fill as they like, what is not the small picture that it may hold. */
