@@ -154,6 +154,27 @@ describe('a walk that is gone on with', () => {
   })
 })
 
+describe('a film in chunks', () => {
+  const { bytes, format } = files.find(({ name }) => name === 'winch.avi')!
+
+  it('is broken where what should be a chunk inside of another is none', () => {
+    const changed = bytes.slice()
+    changed.fill(3, 40_000, 60_000)
+    expect(walk(format, changed)).toMatchObject({ whole: 'partial' })
+  })
+
+  it('goes on in more of the whole kind, to the end of the last', () => {
+    const more = new Uint8Array(12 + 8 + 100)
+    more.set(Buffer.from('RIFF'), 0)
+    new DataView(more.buffer).setUint32(4, more.length - 8, true)
+    more.set(Buffer.from('AVIXJUNK'), 8)
+    new DataView(more.buffer).setUint32(16, 100, true)
+    const all = Buffer.concat([bytes, more, more])
+    expect(walk(format, withRest(new Uint8Array(all), NOISE))).toMatchObject({ whole: 'unverified', bytes: all.length })
+    expect(walk(format, new Uint8Array(all.subarray(0, all.length - 1)))).toMatchObject({ whole: 'partial' })
+  })
+})
+
 describe('a database that is cut off inside of its first page', () => {
   it('is told no longer than it is, whatever its header says of its pages', () => {
     const { bytes, format } = files.find(({ name }) => name === 'store.sqlite')!

@@ -29,6 +29,21 @@ describe('what both passes found', () => {
     expect(all).toMatchObject([{ path: 'a.jpg', content: 'intact', foundBy: ['quick', 'deep'] }])
   })
 
+  it('lies where the deep scan found all of it, where the record’s own reading does not fit', () => {
+    const pieces = [
+      [4096, 400],
+      [9000, 600],
+    ] as const
+    const record = { path: 'a.mp4', mime: 'video/mp4', content: 'partial' } as const
+    const inPieces = found({ mime: 'video/mp4', content: 'unverified', extents: pieces })
+    expect(merged([item(record)], [inPieces])).toMatchObject([
+      { path: 'a.mp4', content: 'unverified', extents: pieces },
+    ])
+    // In one place it is what the record told already; and what the record proves stays.
+    expect(merged([item(record)], [found({ content: 'unverified' })])).toMatchObject([{ content: 'partial' }])
+    expect(merged([item({ ...record, content: 'intact' })], [inPieces])).toMatchObject([{ extents: [[4096, 1000]] }])
+  })
+
   it('stays apart where the content is of another file than the record', () => {
     const all = merged([item({ path: 'a.txt', mime: null, bytes: 9000, content: 'partial' })], [found({})])
     expect(all).toHaveLength(2)

@@ -24,12 +24,26 @@ const NAMED_BY_TRACES: Partial<Record<ImageName, readonly string[]>> = {
   laptop: ['Documents/letter.docx', 'Documents/miller.vcf', 'Documents/bell.flac'],
   stick: ['weir.jpg', 'plan.png', 'diary.txt', 'tolls.xlsx'],
 }
-/** What lies in pieces, and whose lengths lead around what is in use. */
-const PIECES_JOINED: Partial<Record<ImageName, readonly string[]>> = { recorder: ['barge.mp4', 'tolls.pdf'] }
+/** What lies in pieces, and whose lengths, or lists of its blocks, lead around what is in use. */
+const PIECES_JOINED: Partial<Record<ImageName, readonly string[]>> = {
+  recorder: ['barge.mp4', 'tolls.pdf'],
+  ext2: [
+    'stone.bmp',
+    'chart.tif',
+    'barge.mp4',
+    'barge.mov',
+    'call.m4a',
+    'phone.3gp',
+    'winch.avi',
+    'winch.mkv',
+    'bell.wav',
+  ],
+}
 /** Those of which the structure proves every byte as well. */
 const PIECES_FOUND: Partial<Record<ImageName, readonly string[]>> = {
   recorder: ['weir.jpg', 'plan.png', 'letter.docx'],
   'camera-card': ['LONG2.JPG'],
+  ext2: ['weir.jpg', 'plan.png', 'flag.gif', 'bell.flac'],
 }
 
 for (const name of IMAGES)
@@ -95,7 +109,7 @@ for (const name of IMAGES)
       }
     })
 
-    it('what lies in two pieces is joined where the structure proves it', () => {
+    it('what lies in pieces is joined where the structure proves it', () => {
       for (const end of PIECES_FOUND[name] ?? []) {
         const file = truth.files.find(({ path, state }) => path.endsWith(end) && state === 'deleted')!
         expect(file.held, end).toBe('pieces')
@@ -103,7 +117,7 @@ for (const name of IMAGES)
       }
     })
 
-    it('what goes on around something that is in use is told as no more than fitting', () => {
+    it('what goes on in other places without a proof is told as no more than fitting', () => {
       for (const end of PIECES_JOINED[name] ?? []) {
         const file = truth.files.find(({ path, state }) => path.endsWith(end) && state === 'deleted')!
         expect(found.deep.find((one) => one.sha256 === file.sha256)?.item, end).toMatchObject({ content: 'unverified' })
