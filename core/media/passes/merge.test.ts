@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { MediaItem } from './item'
-import { merged, withoutContradictions } from './merge'
+import { merged, namedByLength, withoutContradictions } from './merge'
 
 const item = (more: Partial<MediaItem>): MediaItem => ({
   key: 'r0-0',
@@ -67,5 +67,33 @@ describe('two deleted files in the same place', () => {
   it('are both whole where they only touch, or one is there', () => {
     expect(contents(item({}), item({ extents: [[5096, 1000]] }))).toEqual(['intact', 'intact'])
     expect(contents(item({ record: 'present' }), item({ extents: [[4608, 1000]] }))).toEqual(['intact', 'intact'])
+  })
+})
+
+describe('a name of which the record was given away', () => {
+  const lost = (path: string, more: Partial<MediaItem> = {}) =>
+    item({ path, bytes: 5000, content: 'overwritten', extents: [], foundBy: ['quick'], ...more })
+  const content = (more: Partial<MediaItem> = {}) => found({ bytes: 5000, extents: [[8192, 5000]], ...more })
+
+  it('is that of the only content of its kind and length', () => {
+    const all = namedByLength([lost('lock/weir.jpg'), content(), content({ bytes: 5001 })])
+    expect(all).toHaveLength(2)
+    expect(all[0]).toMatchObject({
+      path: 'lock/weir.jpg',
+      content: 'intact',
+      extents: [[8192, 5000]],
+      foundBy: ['quick', 'deep'],
+    })
+  })
+
+  it.each([
+    ['two names agree', [lost('a.jpg'), lost('b.jpg'), content()]],
+    ['two contents agree', [lost('a.jpg'), content(), content({ extents: [[50_000, 5000]] })]],
+    ['the kind is another', [lost('a.png'), content()]],
+    ['it is too short to tell', [lost('a.jpg', { bytes: 500 }), content({ bytes: 500 })]],
+    ['the content is broken', [lost('a.jpg'), content({ content: 'partial' })]],
+  ])('is nobody’s where %s', (_, items) => {
+    expect(namedByLength(items)).toEqual(items)
+    expect(items[0]!.content).toBe('overwritten')
   })
 })

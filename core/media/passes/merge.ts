@@ -1,3 +1,4 @@
+import { formatOfName } from '../formats/registry'
 import type { MediaItem } from './item'
 
 /**
@@ -26,6 +27,38 @@ export class Records {
     if (same) join(same, content)
     return same ?? null
   }
+}
+
+/** Shorter files agree in their length by chance. */
+const LEAST_TELLING = 1024
+
+/**
+ * Where the record of a file was given away, a folder may still tell its name, kind and length. Content of the same kind and
+ * length is that file, where no other has both.
+ */
+export function namedByLength(items: readonly MediaItem[]): MediaItem[] {
+  const records = new Map<string, MediaItem[]>()
+  const contents = new Map<string, MediaItem[]>()
+  const put = (map: Map<string, MediaItem[]>, key: string, item: MediaItem) =>
+    map.set(key, [...(map.get(key) ?? []), item])
+  for (const item of items) {
+    if (item.bytes < LEAST_TELLING) continue
+    const isLost = item.record === 'deleted' && item.content === 'overwritten' && item.extents.length === 0
+    const kind = formatOfName(item.record === 'none' ? `x.${item.extension}` : (item.path ?? ''))?.id
+    if (kind && isLost) put(records, `${kind} ${item.bytes}`, item)
+    if (kind && item.record === 'none' && item.content !== 'partial') put(contents, `${kind} ${item.bytes}`, item)
+  }
+  const named = new Set<MediaItem>()
+  for (const [key, [record, ...others]] of records) {
+    const [content, ...more] = contents.get(key) ?? []
+    if (!record || !content || others.length > 0 || more.length > 0) continue
+    named.add(content)
+    const { mime, extents } = content
+    const checks = [...content.checks, 'what is left of its folder tells a file of this kind and length']
+    Object.assign(record, { mime, extents, checks, content: content.content })
+    record.foundBy.push('deep')
+  }
+  return items.filter((item) => !named.has(item))
 }
 
 /**

@@ -6,7 +6,7 @@ import { HOLE, piecesSource, type ByteSource, type Extent } from '../source'
 import { areasOf } from './areas'
 import { contentAt, deepScan, mend } from './deep'
 import type { MediaItem } from './item'
-import { merged, Records, withoutContradictions } from './merge'
+import { merged, namedByLength, Records, withoutContradictions } from './merge'
 import { judge, readRecords, readTraces } from './quick'
 
 export interface ScanOptions {
@@ -104,7 +104,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       .filter((item) => replaced.has(item) || !isRest(item))
       .flatMap((item) => (replaced.has(item) ? (replaced.get(item) ?? []) : item))
   }
-  const all = merged(quick, deep)
+  const all = namedByLength(merged(quick, deep))
   withoutContradictions(all)
   const items = all.filter((item) => isWanted(item, options))
   const told = volumes.flatMap(({ shape, fileSystem }) =>

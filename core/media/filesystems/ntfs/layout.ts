@@ -8,6 +8,7 @@ export const BOOT = {
   mftCluster: 48,
   mirrorCluster: 56,
   recordSize: 64,
+  folderBlockSize: 68,
 } as const
 
 /** A record of the master file table: offsets in bytes. */
@@ -53,13 +54,34 @@ export const TYPE = {
   fileName: 0x30,
   volumeName: 0x60,
   data: 0x80,
+  folderBlocks: 0xa0,
   bitmap: 0xb0,
   end: 0xffffffff,
 } as const
 
 /** The times of a file, in hundreds of nanoseconds since 1601. */
 export const STANDARD = { created: 0, modified: 8 } as const
-export const FILE_NAME = { parent: 0, created: 8, modified: 16, length: 64, namespace: 65, name: 66 } as const
+export const FILE_NAME = {
+  parent: 0,
+  created: 8,
+  modified: 16,
+  bytes: 48,
+  flags: 56,
+  length: 64,
+  namespace: 65,
+  name: 66,
+  folder: 0x1000_0000,
+} as const
+/** A block of a folder, and the head of an entry in it: offsets in bytes. */
+export const INDEX = {
+  signature: 0x494e4458,
+  /** where its entries begin and how long they are, from here on */
+  head: 24,
+  usedBytes: 28,
+  entryBytes: 8,
+  nameBytes: 10,
+  name: 16,
+} as const
 export const LIST_ENTRY = { type: 0, length: 4, firstCluster: 8, record: 16, id: 24, least: 26 } as const
 
 /** Records whose numbers have a meaning. */

@@ -11,8 +11,9 @@ import {
 } from '../file-system'
 import { UnitMap } from '../unit-map'
 import { CompressedSource } from './compressed'
-import { ATTRIBUTE, BOOT, FILE_NAME, LIST_ENTRY, MFT_RECORD, RECORD, STANDARD, TYPE } from './layout'
-import { momentOf, readRecord, utf16, wide, type Attribute, type MftRecord } from './record'
+import { ATTRIBUTE, BOOT, FILE_NAME, INDEX, LIST_ENTRY, MFT_RECORD, RECORD, STANDARD, TYPE } from './layout'
+import { oldEntries, type OldEntry } from './old-entries'
+import { momentOf, putBack, readRecord, utf16, wide, type Attribute, type MftRecord } from './record'
 import type { Run } from './runs'
 
 const MOST_DEPTH = 128
@@ -25,6 +26,8 @@ interface Geometry {
   readonly sectorBytes: number
   readonly clusterBytes: number
   readonly recordBytes: number
+  /** of a block of a folder */
+  readonly folderBlockBytes: number
   readonly mftCluster: number
   readonly mirrorCluster: number
   readonly clusters: number
@@ -48,13 +51,18 @@ function geometryAt(reader: Reader, at: number): Geometry | null {
   if (![256, 512, 1024, 2048, 4096].includes(sectorBytes) || perCluster === 0) return null
   // Large clusters are told as a power of two with its sign changed.
   const clusterBytes = perCluster > 128 ? sectorBytes * 2 ** (256 - perCluster) : sectorBytes * perCluster
-  const size = (reader.u8(at + BOOT.recordSize) << 24) >> 24
-  const recordBytes = size > 0 ? size * clusterBytes : 2 ** -size
+  // A size is told in clusters, or as a power of two with its sign changed.
+  const sizeAt = (place: number) => {
+    const size = (reader.u8(at + place) << 24) >> 24
+    return size > 0 ? size * clusterBytes : 2 ** -size
+  }
+  const [recordBytes, folderBlockBytes] = [sizeAt(BOOT.recordSize), sizeAt(BOOT.folderBlockSize)]
   if (recordBytes < 256 || recordBytes > 65_536 || clusterBytes > 2 ** 21) return null
   return {
     sectorBytes,
     clusterBytes,
     recordBytes,
+    folderBlockBytes: Math.max(512, Math.min(65_536, folderBlockBytes)),
     mftCluster: reader.u64le(at + BOOT.mftCluster),
     mirrorCluster: reader.u64le(at + BOOT.mirrorCluster),
     clusters: Math.min(
@@ -76,6 +84,20 @@ interface Known {
   readonly sequence: number
   readonly isInUse: boolean
 }
+
+interface Folder {
+  readonly number: number
+  readonly sequence: number
+}
+
+interface OldName {
+  readonly folder: Folder
+  readonly entry: OldEntry
+}
+
+const MOST_FOLDER_BYTES = 256 * 1024 * 1024
+const ROOT_FOLDER = [MFT_RECORD.root, { sequence: MFT_RECORD.root, isInUse: true }] as const
+const keyOfName = (parent: number, name: string) => `${parent}/${name}`
 
 class Ntfs implements FileSystem {
   readonly kind = 'NTFS'
@@ -165,16 +187,69 @@ class Ntfs implements FileSystem {
       const [name] = record.isFolder ? namesOf(record.attributes) : []
       if (name) this.folders.set(number, { name, sequence: record.sequence, isInUse: record.isInUse })
     }
+    const old = new Map<string, OldName>()
+    for (const [number, { sequence, isInUse }] of [ROOT_FOLDER, ...this.folders])
+      if (isInUse) this.gatherOld({ number, sequence }, extensions.get(number) ?? [], old)
     for (const [number, record] of this.records(count, (goesOn, isFolder) => !goesOn && !isFolder)) {
       if (record.base !== 0 || record.isFolder || number < MFT_RECORD.firstOfFiles) continue
       const attributes = this.withList(record, extensions.get(number) ?? [])
-      const [name] = namesOf(attributes)
+      const names = namesOf(attributes)
+      const [name] = names
+      for (const one of names) old.delete(keyOfName(one.parent, one.name))
       const path = name ? this.pathOf(name) : record.isInUse ? null : `record ${number}`
       if (path === null || path.startsWith('$Extend/')) continue
       yield* this.filesOf(record, attributes, path, {
         place: this.placeOfRecord(number),
         again: () => this.record(number),
       })
+    }
+    for (const { folder, entry } of old.values()) yield* this.oldFile(folder, entry)
+  }
+
+  /** The names that are left in what a folder does not use of its blocks any more. */
+  private gatherOld(folder: Folder, extensions: readonly number[], into: Map<string, OldName>): void {
+    const { folderBlockBytes } = this.geometry
+    const own = this.record(folder.number)
+    if (!own) return
+    for (const part of this.withList(own, extensions)) {
+      if (part.type !== TYPE.folderBlocks || part.content) continue
+      const source = this.contentOf(part, part.runs)
+      const size = Math.min(source.size, MOST_FOLDER_BYTES)
+      for (let at = 0; at < size; at += BATCH_BYTES) {
+        const batch = new Uint8Array(source.read(at, Math.min(BATCH_BYTES, size - at)))
+        for (let block = 0; block + folderBlockBytes <= batch.length; block += folderBlockBytes)
+          for (const entry of this.oldInBlock(batch.subarray(block, block + folderBlockBytes), folder))
+            into.set(keyOfName(folder.number, entry.name), { folder, entry })
+      }
+    }
+  }
+
+  private oldInBlock(block: Uint8Array, folder: Folder): Iterable<OldEntry> {
+    const view = viewOf(block)
+    if (view.getUint32(0) !== INDEX.signature || !putBack(block, view, this.geometry.sectorBytes)) return []
+    const used = INDEX.head + view.getUint32(INDEX.usedBytes, true)
+    // The mark of the end is the last thing that is used; a name may begin inside of it.
+    return oldEntries(block, [Math.max(INDEX.head, used - INDEX.name - 8), block.length], folder)
+  }
+
+  private *oldFile(folder: Folder, entry: OldEntry): Iterable<FileRecord> {
+    const now = entry.record && this.record(entry.record.number)
+    // It was given another name, or is told by its own record.
+    const isTold =
+      now && (now.sequence === entry.record.sequence || (!now.isInUse && now.sequence === entry.record.sequence + 1))
+    if (isTold || entry.isFolder || entry.name.startsWith('$')) return
+    yield {
+      path: this.pathOf({ name: entry.name, parent: folder.number, parentSequence: folder.sequence }),
+      record: 'deleted',
+      bytes: entry.bytes,
+      created: entry.created,
+      modified: entry.modified,
+      deleted: null,
+      extents: [],
+      otherExtents: [],
+      isChainRecorded: true,
+      content: null,
+      fault: 'its name is left in its folder; its record was given to another file',
     }
   }
 

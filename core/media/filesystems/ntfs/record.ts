@@ -60,7 +60,8 @@ export function readRecord(bytes: Uint8Array, sectorBytes: number, isWanted = al
 
 const always = (_goesOn: boolean, _isFolder: boolean) => true
 
-function putBack(bytes: Uint8Array, view: DataView, sectorBytes: number): boolean {
+/** Puts the last two bytes of each sector back from where they are kept; false where the sectors are not of one writing. */
+export function putBack(bytes: Uint8Array, view: DataView, sectorBytes: number): boolean {
   const at = view.getUint16(RECORD.fixupAt, true)
   const count = view.getUint16(RECORD.fixupCount, true)
   if (count < 2 || at + count * 2 > bytes.length || (count - 1) * sectorBytes > bytes.length) return false
