@@ -6,6 +6,8 @@ export interface OpenFile extends ByteSource {
   close(): void
 }
 
+const SMALL_BYTES = 4096
+
 /** Faults of a medium as its driver tells them; anything else stops the reading. */
 const UNREADABLE = new Set(['EIO', 'EREMOTEIO', 'ENODATA', 'EILSEQ'])
 
@@ -29,7 +31,9 @@ export function openFile(path: string): OpenFile {
   return {
     size,
     read: (offset, length) => {
-      const bytes = Buffer.allocUnsafeSlow(Math.max(0, Math.min(length, size - offset)))
+      const part = Math.max(0, Math.min(length, size - offset))
+      // Small reads come by the hundred thousand: they share their memory. Nobody keeps or changes what was read.
+      const bytes = part < SMALL_BYTES ? Buffer.allocUnsafe(part) : Buffer.allocUnsafeSlow(part)
       return new Uint8Array(bytes.buffer, bytes.byteOffset, readInto(bytes, offset))
     },
     readInto,

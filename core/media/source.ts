@@ -71,3 +71,28 @@ function pieceAt(starts: readonly number[], offset: number): number {
   }
   return low
 }
+
+const NEAR_BYTES = 64 * 1024
+const AHEAD_BYTES = 512 * 1024
+
+/**
+ * A source over one that is read in many small stretches, mostly in the order of their places: where one follows another, what
+ * comes next is read along with it. What it gives out is not to be changed.
+ */
+export function aheadSource(source: ByteSource): ByteSource {
+  let [from, end] = [0, 0]
+  let ahead: Uint8Array = new Uint8Array(0)
+  return {
+    size: source.size,
+    read: (offset, length) => {
+      if (offset >= from && offset + length <= from + ahead.length)
+        return ahead.subarray(offset - from, offset - from + length)
+      const isNext = offset >= end && offset - end < NEAR_BYTES && length <= NEAR_BYTES
+      end = offset + length
+      if (!isNext) return source.read(offset, length)
+      ahead = source.read(offset, AHEAD_BYTES)
+      from = offset
+      return ahead.subarray(0, length)
+    },
+  }
+}

@@ -5,13 +5,14 @@ import { partial, unverified, type Format, type Walk } from './format'
 type Kind = Pick<Walk, 'mime' | 'extension' | 'type'>
 const MOST_BYTES = 64 * 1024 * 1024
 const STEP = 32 * 1024
+const SAMPLE = 2048
 
 /** where text ends: at the first byte that can not stand in it; UTF-8 is followed, single-byte text is taken as it comes */
 export function textEnd(reader: Reader, most = MOST_BYTES): number {
   const limit = Math.min(reader.size, most)
   for (let from = 0; from < limit; from += STEP) {
-    const bytes = reader.source.read(from, Math.min(STEP, limit - from))
-    for (let at = 0; at < bytes.length; at++) if (!isTextByte(bytes[at]!)) return from + at
+    const bytes = reader.bytes(from, Math.min(STEP, limit - from))
+    for (let at = 0; at < bytes.length; at++) if (SORTS[bytes[at]!] === 0) return from + at
   }
   return limit
 }
@@ -19,16 +20,24 @@ export function textEnd(reader: Reader, most = MOST_BYTES): number {
 export const isTextByte = (byte: number) =>
   (byte >= 0x20 && byte !== 0x7f) || byte === 9 || byte === 10 || byte === 13 || byte === 12
 
+/** by byte: 0 where no text has it, 1 for letters, digits and blanks, 2 for what belongs to a character of several, 3 for others */
+const SORTS = Uint8Array.from({ length: 256 }, (_, byte) => {
+  if (!isTextByte(byte)) return 0
+  if (byte >= 0x80) return 2
+  return (byte >= 0x61 && byte <= 0x7a) || byte === 0x20 || (byte >= 0x30 && byte <= 0x39) ? 1 : 3
+})
+
 const utf8 = new TextDecoder('utf-8', { fatal: true })
 
 /** Whether bytes read as text by their statistics: sound UTF-8, or nearly all of it letters, digits, blanks and signs. */
 export function readsAsText(bytes: Uint8Array): boolean {
   if (bytes.length < 16) return false
   let [plain, high] = [0, 0]
-  for (const byte of bytes) {
-    if (!isTextByte(byte)) return false
-    if (byte >= 0x80) high++
-    else if ((byte >= 0x61 && byte <= 0x7a) || byte === 0x20 || (byte >= 0x30 && byte <= 0x39)) plain++
+  for (let at = 0; at < bytes.length; at++) {
+    const sort = SORTS[bytes[at]!]
+    if (sort === 0) return false
+    if (sort === 1) plain++
+    else if (sort === 2) high++
   }
   if (high > 0) {
     try {
@@ -54,21 +63,27 @@ export const text: Format = {
   extensions: ['txt', 'md', 'log', 'csv', 'json', 'xml', 'html', 'htm', 'svg', 'ini', 'yml', 'yaml', 'srt', 'tex'],
   signatures: [],
   walk(reader) {
-    const end = textEnd(reader)
-    if (end < 64 || !readsAsText(reader.bytes(0, Math.min(2048, end)))) return null
-    const start = reader.text(0, Math.min(512, end)).trimStart().toLowerCase()
-    return unverified(kindOf(start), end, 'it reads as text; where it ends is told by nothing')
+    // Of a short file, the sample is all.
+    const isAll = reader.size <= SAMPLE && readsAsText(reader.bytes(0, reader.size))
+    const end = isAll ? reader.size : textEnd(reader)
+    if (end < 64 || !(isAll || readsAsText(reader.bytes(0, Math.min(SAMPLE, end))))) return null
+    return unverified(kindOf(reader, end), end, 'it reads as text; where it ends is told by nothing')
   },
 }
 
-function kindOf(start: string): Kind {
+function kindOf(reader: Reader, end: number): Kind {
+  const head = reader.text(0, Math.min(16, end)).trimStart()
+  if (head !== '' && !head.startsWith('<')) return PLAIN
+  const start = reader.text(0, Math.min(512, end)).trimStart().toLowerCase()
   if (start.startsWith('<!doctype html') || start.startsWith('<html'))
     return { mime: 'text/html', extension: 'html', type: 'documents' }
   if (start.startsWith('<?xml') && start.includes('<svg'))
     return { mime: 'image/svg+xml', extension: 'svg', type: 'photos' }
   if (start.startsWith('<?xml')) return { mime: 'application/xml', extension: 'xml', type: 'documents' }
-  return { mime: 'text/plain', extension: 'txt', type: 'documents' }
+  return PLAIN
 }
+
+const PLAIN: Kind = { mime: 'text/plain', extension: 'txt', type: 'documents' }
 
 /** A format in lines with a mark at its beginning and its end: everything between has to be text. */
 function marked(id: string, begin: string, end: string, kind: Kind, extensions: readonly string[]): Format {

@@ -2,7 +2,7 @@ import { FORMATS, formatOfName } from '../formats/registry'
 import { findVolumes, type Volume } from '../partitions/volumes'
 import type { PatientSource } from '../patient-source'
 import type { ScanItem, ScanWarning } from '../scan-report'
-import { HOLE, piecesSource, type ByteSource, type Extent } from '../source'
+import { aheadSource, HOLE, piecesSource, type ByteSource, type Extent } from '../source'
 import { areasOf } from './areas'
 import { contentAt, deepScan, mend } from './deep'
 import type { MediaItem } from './item'
@@ -204,10 +204,11 @@ export function* quickPass(
 ): Generator<{ items: MediaItem[]; done: number; of: number }> {
   if (!volume.fileSystem) return
   const { claims, isComplete, latest } = readRecords(volume.fileSystem)
+  const near = aheadSource(image)
   for (let at = 0; at < claims.length; at += STEP_ITEMS) {
     const step = claims.slice(at, at + STEP_ITEMS)
     const items = step.map((claim, index) =>
-      judge(image, { volume, isComplete, latest }, claim, `r${volume.shape.index}-${at + index}`),
+      judge(near, { volume, isComplete, latest }, claim, `r${volume.shape.index}-${at + index}`),
     )
     yield { items, done: Math.min(claims.length, at + STEP_ITEMS), of: claims.length }
   }

@@ -1,3 +1,4 @@
+import { isoMoment } from '../../iso-moment'
 import { ENTRY, FILE, FOLDER, IN_USE, IS_CONTIGUOUS, NAME, STREAM } from './layout'
 
 /** A file or folder as its set of entries tells of it. */
@@ -104,7 +105,7 @@ function moment(stamp: number, tenths: number, zone: number): string | null {
   if (month < 1 || month > 12 || day < 1 || hour > 23 || minute > 59 || second > 59) return null
   const quarters = zone & 0x80 ? ((zone & 0x7f) << 25) >> 25 : 0
   const local = Date.UTC(year, month - 1, day, hour, minute, second) + Math.min(199, tenths) * 10
-  return new Date(local - quarters * 15 * 60_000).toISOString()
+  return isoMoment(local - quarters * 15 * 60_000)
 }
 
 function wide(view: DataView, at: number): number {

@@ -1,3 +1,4 @@
+import { isoMoment } from '../../iso-moment'
 import { ATTRIBUTES, EXTENT, INODE, INODE_FLAG, MODE } from './layout'
 
 export interface Inode {
@@ -29,7 +30,7 @@ export function readInode(bytes: Uint8Array): Inode | null {
   const seconds = (at: number, extraAt: number, least: number) => {
     const epoch = extra >= least && bytes.length >= extraAt + 4 ? view.getUint32(extraAt, true) : 0
     const time = view.getInt32(at, true) + (epoch & 3) * 2 ** 32
-    return time === 0 ? null : new Date(time * 1000 + Math.floor((epoch >>> 2) / 1_000_000)).toISOString()
+    return time === 0 ? null : isoMoment(time * 1000 + Math.floor((epoch >>> 2) / 1_000_000))
   }
   const deleted = view.getUint32(INODE.deleted, true)
   const links = view.getUint16(INODE.links, true)
@@ -41,7 +42,7 @@ export function readInode(bytes: Uint8Array): Inode | null {
     created: extra >= 24 && bytes.length >= 152 ? seconds(INODE.created, INODE.createdExtra, 24) : null,
     modified: seconds(INODE.modified, INODE.modifiedExtra, 12),
     // While a file waits to be tidied away, the field links it to the next that waits: no time, then.
-    deleted: links === 0 && deleted > 0 ? new Date(deleted * 1000).toISOString() : null,
+    deleted: links === 0 && deleted > 0 ? isoMoment(deleted * 1000) : null,
     usesExtents: (flags & INODE_FLAG.extents) !== 0,
     isInline: (flags & INODE_FLAG.inline) !== 0,
     isEncrypted: (flags & INODE_FLAG.encrypted) !== 0,

@@ -1,3 +1,4 @@
+import { isoMoment } from '../../iso-moment'
 import { ATTRIBUTE, DELETED, ENTRY, LONG_NAME } from './layout'
 
 /** An entry of a folder, with its name put together again. */
@@ -120,5 +121,5 @@ function moment(date: number, time: number, tenths: number): string | null {
   const [hour, minute, second] = [time >> 11, (time >> 5) & 63, (time & 31) * 2]
   if (month < 1 || month > 12 || day < 1 || hour > 23 || minute > 59 || second > 59) return null
   const instant = new Date(Date.UTC(year, month - 1, day, hour, minute, second) + Math.min(199, tenths) * 10)
-  return instant.getUTCDate() === day ? instant.toISOString() : null
+  return instant.getUTCDate() === day ? isoMoment(instant.getTime()) : null
 }

@@ -1,3 +1,4 @@
+import { isoMoment } from '../../iso-moment'
 import { ATTRIBUTE, RECORD, TYPE } from './layout'
 import { readRuns, type Run } from './runs'
 
@@ -136,5 +137,5 @@ export const wide = (view: DataView, at: number) => view.getUint32(at + 4, true)
 export function momentOf(view: DataView, at: number): string | null {
   const ticks = view.getUint32(at + 4, true) * 2 ** 32 + view.getUint32(at, true)
   const ms = Math.floor(ticks / 10_000) - 11_644_473_600_000
-  return ms > -62_135_596_800_000 && ms < 253_402_300_800_000 ? new Date(ms).toISOString() : null
+  return ms > -62_135_596_800_000 && ms < 253_402_300_800_000 ? isoMoment(ms) : null
 }
