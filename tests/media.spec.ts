@@ -153,6 +153,10 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
   const paused = await shop.until(HERON, pass, ({ state }) => state === 'paused')
   await shop.until(ASHBY, other.pass, ({ state }) => state === 'done')
   expect((await shop.pass(HERON, pass)).progress!.at).toBe(paused.progress!.at)
+  // What is paused already is not paused again, in the history neither.
+  await shop.wish(HERON, pass, 'pause')
+  const history = await shop.ask<{ is: { says?: string } | null }[]>('GET', `/api/cases/${HERON}/history`)
+  expect(history.filter(({ is }) => is?.says?.includes('paused the pass'))).toHaveLength(1)
   await shop.wish(HERON, pass, 'go-on')
   const before = await shop.until(HERON, pass, ({ progress }) => progress!.at > paused.progress!.at)
   const marked = (await shop.found(HERON, look)).finds[0]!

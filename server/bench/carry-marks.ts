@@ -1,10 +1,10 @@
 import { and, eq, inArray, ne } from 'drizzle-orm'
-import type { Database } from '../db/open'
+import type { Handle } from '../cases/rows'
 import { finds, looks } from '../db/tables'
 
 /** What was marked when the same place was looked into before stays marked; the older look goes. */
-export function carryMarks(database: Database, lookId: number): void {
-  database.transaction((transaction) => {
+export function carryMarks(handle: Handle, lookId: number): void {
+  handle.transaction((transaction) => {
     const look = transaction.select().from(looks).where(eq(looks.id, lookId)).get()
     if (!look) return
     const older = transaction

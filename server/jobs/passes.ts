@@ -121,12 +121,14 @@ export async function wishOfPass(code: string, id: number, wish: PassWish, write
   const stored = readStored(database, code)
   const pass = passRow(id)
   if (pass?.caseId !== stored.id) throw notFound('such pass')
+  // What it is doing already needs no wish, and leaves no line in the history.
+  if (!mayWish(pass.state, wish)) return tellNews(stored.id)
   if (wish === 'go-on') goOn(pass)
   else if (wish === 'drop') await drop(pass)
   else if (pass.state === 'running') {
     say(id, { order: 'wish', wish })
     await Promise.race([running.get(id)?.ended, new Promise((done) => setTimeout(done, ANSWER_MS).unref())])
-  } else if (pass.state === 'queued' || (pass.state === 'paused' && wish === 'enough')) {
+  } else {
     set(id, { state: wish === 'pause' ? 'paused' : 'enough', says: '', ended: instant() })
     if (wish === 'enough') database.update(looks).set({ state: 'whole' }).where(eq(looks.id, pass.lookId)).run()
   }
@@ -142,8 +144,13 @@ const WISH_WORDS: Record<PassWish, string> = {
   drop: 'dropped the pass over the medium, and what it had found',
 }
 
+function mayWish(state: PassRow['state'], wish: PassWish): boolean {
+  if (wish === 'drop') return true
+  if (wish === 'go-on') return ['paused', 'enough', 'failed'].includes(state)
+  return state === 'running' || state === 'queued' || (state === 'paused' && wish === 'enough')
+}
+
 function goOn(pass: PassRow): void {
-  if (!['paused', 'enough', 'failed'].includes(pass.state)) return
   const { database } = useLantern()
   database.transaction((transaction) => {
     transaction

@@ -157,7 +157,7 @@ class PassRun {
         isThroughRecords = true
         await this.write()
         // The look before is not needed any more once this one tells all that its records told.
-        carryMarks(this.database, this.lookId)
+        this.transaction((handle) => carryMarks(handle, this.lookId))
       }
       this.take(step.value)
       const ended = (await this.hashTo(step.value.at ?? 0)) ?? (await this.between())
@@ -272,15 +272,17 @@ class PassRun {
     const all = [...this.all.values()]
     withoutContradictions(all)
     await this.settle(all)
-    carryMarks(this.database, this.lookId)
+    this.transaction((handle) => carryMarks(handle, this.lookId))
     return this.leave('enough', says)
   }
 
   private async finish(items: MediaItem[]): Promise<PassState> {
     await this.write()
     await this.settle(items)
-    this.transaction(() => this.rows.keepOnly(items))
-    carryMarks(this.database, this.lookId)
+    this.transaction((handle) => {
+      this.rows.keepOnly(items)
+      carryMarks(handle, this.lookId)
+    })
     const ended = await this.hashTo(this.image.size, true)
     return ended ?? this.leave('done', '', this.hasher ? { sha256: this.hasher.digest('hex') } : {})
   }
