@@ -85,10 +85,9 @@ export function aheadSource(source: ByteSource): ByteSource {
   return {
     size: source.size,
     read: (offset, length) => {
-      if (offset >= from && offset + length <= from + ahead.length)
-        return ahead.subarray(offset - from, offset - from + length)
       const isNext = offset >= end && offset - end < NEAR_BYTES && length <= NEAR_BYTES
       end = offset + length
+      if (offset >= from && end <= from + ahead.length) return ahead.subarray(offset - from, end - from)
       if (!isNext) return source.read(offset, length)
       ahead = source.read(offset, AHEAD_BYTES)
       from = offset

@@ -46,6 +46,8 @@ export function readsAsText(bytes: Uint8Array): boolean {
     } catch {
       return high < bytes.length * 0.15 && plain > bytes.length * 0.5
     }
+    // Characters of several bytes that are all sound are letters of some script, and no chance.
+    return plain + high > bytes.length * 0.3
   }
   return plain > bytes.length * 0.3
 }
