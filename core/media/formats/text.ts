@@ -52,9 +52,10 @@ export function readsAsText(bytes: Uint8Array): boolean {
   return plain > bytes.length * 0.3
 }
 
+/** the length without the last character, if that has several bytes: it may be cut */
 function lastWhole(bytes: Uint8Array): number {
   let end = bytes.length
-  for (let back = 0; back < 4 && end > 0 && bytes[end - 1]! >= 0x80; back++) end--
+  for (let back = 0; back < 4 && end > 0 && bytes[end - 1]! >= 0x80; back++) if (bytes[--end]! >= 0xc0) break
   return end
 }
 
