@@ -1,5 +1,6 @@
 // npm run fuzz: mutated inputs for every parser of media, with what went wrong and the seed that repeats it.
 import { FORMATS, formatOfName } from '../core/media/formats/registry'
+import type { FileSystem } from '../core/media/filesystems/file-system'
 import { findVolumes } from '../core/media/partitions/volumes'
 import { readRecords } from '../core/media/passes/quick'
 import { Reader } from '../core/media/reader'
@@ -10,6 +11,8 @@ import { chances } from '../stand-ins/content/chance'
 const RUNS = Number(process.argv[2] ?? 20_000)
 const FIRST_SEED = Number(process.argv[3] ?? 1)
 const MOST_MS = 2000
+const MOST_GAPS = 100
+const MOST_LAYOUTS = 200
 const MOST_BYTES = 256 * 1024 * 1024
 
 /** Changes of a few bytes, stretches that are copied, cleared or cut off: written into `bytes`, answers how long it is now. */
@@ -71,17 +74,40 @@ const walk = (bytes: Uint8Array) => {
     const told = format.walk(new Reader(bytesSource(bytes)))
     if (told && (told.bytes < 0 || told.bytes > bytes.length))
       throw new Error(`${format.id} tells of ${told.bytes} bytes of ${bytes.length}`)
+    let gaps = 0
+    for (const { cut, at } of format.gaps?.(new Reader(bytesSource(bytes))) ?? []) {
+      if (cut <= 0 || at <= cut) throw new Error(`${format.id} tells of a gap from ${cut} to ${at}`)
+      if (++gaps === MOST_GAPS) break
+    }
   }
 }
 for (const { path } of truthOf('two-volumes').files.filter((file) => file.path.startsWith('DCIM')))
   fuzz(`${formatOfName(path)?.id ?? '?'} (${path})`, fileOf('two-volumes', path), walk)
+
+/** What is left of other records near a place, and what they tell of files that begin there. */
+function followTraces({ traces }: FileSystem, bytes: Uint8Array, near: number) {
+  const places: number[] = []
+  for (let at = near; at + 512 <= Math.min(bytes.length, near + 1_000_000); at += 512)
+    if (traces.begins(bytes, at)) places.push(at)
+  for (const file of traces.files(places)) if (file.bytes < 0) throw new Error(`a file of ${file.bytes} bytes`)
+  let layouts = 0
+  for (const place of places.slice(0, 20))
+    for (const { extents } of traces.layouts(places)(place, 4096)) {
+      if (extents.some(([, length]) => length <= 0)) throw new Error('a layout without length')
+      if (++layouts === MOST_LAYOUTS) return
+    }
+}
 
 for (const [name, from, length] of STRUCTURES)
   fuzz(
     `volumes of ${name} from ${from}`,
     imageBytes(name),
     (bytes) => {
-      for (const { fileSystem } of findVolumes(bytesSource(bytes)).volumes) if (fileSystem) readRecords(fileSystem)
+      for (const { fileSystem } of findVolumes(bytesSource(bytes)).volumes) {
+        if (!fileSystem) continue
+        readRecords(fileSystem)
+        followTraces(fileSystem, bytes, from)
+      }
     },
     [from, length],
   )

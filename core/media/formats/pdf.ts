@@ -9,7 +9,7 @@ const KIND = { mime: 'application/pdf', extension: 'pdf', type: 'documents' } as
 const MOST_BYTES = 512 * 1024 * 1024
 const WINDOW = 1 << 20
 /** How far behind the beginning the end of a file that was cut is looked for, and how many ends are tried. */
-const MOST_GAP_BYTES = 64 * 1024 * 1024
+const MOST_GAP_BYTES = 32 * 1024 * 1024
 const MOST_ENDS = 8
 const MOST_UNPACKED_BYTES = 256 * 1024 * 1024
 
@@ -127,10 +127,13 @@ const MOST_CUTS = 256
 /** the offsets behind all end marks that there are */
 function* everyEndMark(reader: Reader, most: number): Iterable<number> {
   for (let from = 0; from < Math.min(reader.size, most); from += WINDOW) {
-    const text = latin1(reader.source.read(from, WINDOW + 8))
-    for (let at = text.indexOf('%%EOF'); at >= 0 && at < WINDOW; at = text.indexOf('%%EOF', at + 1)) yield from + at + 5
+    const bytes = reader.source.read(from, WINDOW + 8)
+    for (let at = bytes.indexOf(PERCENT); at >= 0 && at < WINDOW; at = bytes.indexOf(PERCENT, at + 1))
+      if (bytes[at + 1] === PERCENT && latin1(bytes.subarray(at, at + 5)) === '%%EOF') yield from + at + 5
   }
 }
+
+const PERCENT = 0x25
 
 /** the same, until something begins that is another file */
 function endMarks(reader: Reader): number[] {

@@ -1,7 +1,7 @@
 import type { Reader } from '../reader'
 import { boxesWithin, type BoxContent } from './box-tree'
 
-const MOST_SAMPLES = 2_000_000
+const MOST_SAMPLES = 1_000_000
 
 /** One picture or stretch of sound of a film, in bytes of the file, with the track that it belongs to. */
 export interface Sample {
@@ -25,7 +25,9 @@ export function samplesOf(reader: Reader, movie: BoxContent): Sample[] {
   const samples: Sample[] = []
   for (const track of boxesWithin(reader, movie.at, movie.end, 'trak')) {
     const [only] = boxesWithin(reader, track.at, track.end, 'stsd')
-    if (only) samplesOfTrack(reader, track, trackOf(reader, only), samples)
+    const own = only && trackOf(reader, only)
+    // Sound that is not packed has a sample for every beat of its clock, and none of them tells anything.
+    if (own && TELLING.has(own.coding)) samplesOfTrack(reader, track, own, samples)
     if (samples.length > MOST_SAMPLES) break
   }
   return samples.sort((a, b) => a.at - b.at)
@@ -38,7 +40,8 @@ function samplesOfTrack(reader: Reader, { at, end }: BoxContent, track: Track, i
   if (!sizes || !chunks || !places) return
   const width = near ? 4 : 8
   const even = reader.u32be(sizes.at + 4)
-  const count = Math.min(reader.u32be(sizes.at + 8), MOST_SAMPLES)
+  // A sample has a few bytes at least: more of them than there is room for is a damaged index.
+  const count = Math.min(reader.u32be(sizes.at + 8), MOST_SAMPLES, Math.floor(reader.size / LEAST_BYTES))
   const chunkCount = Math.min(reader.u32be(places.at + 4), Math.floor((places.end - places.at - 8) / width))
   const runs = Math.min(reader.u32be(chunks.at + 4), Math.floor((chunks.end - chunks.at - 8) / 12))
   let [sample, run] = [0, 0]
@@ -77,6 +80,9 @@ const LENGTHS_AT: Record<string, readonly [box: string, offset: number]> = {
 
 /** bytes of a frame of speech by its kind, its first byte included (3GPP TS 26.101, annex A, and 26.201) */
 const SPEECH = [13, 14, 16, 18, 20, 21, 27, 32, 6, 0, 0, 0, 0, 0, 0, 1]
+/** the codings that `fitsSample` knows */
+const TELLING = new Set([...Object.keys(LENGTHS_AT), 'mp4a', 'mp4v', 's263', 'jpeg', 'mjpa', 'samr'])
+const LEAST_BYTES = 4
 const MOST_UNITS = 1000
 
 /**

@@ -21,8 +21,11 @@ export class Tries {
     this.each = Math.max(LEAST_TRIES, Math.min(MOST_TRIES, Math.floor(MOST_TRIES_IN_ALL / Math.max(1, files))))
   }
 
-  take(): boolean {
-    return this.left-- > 0
+  /** whether as much as so many tries is left; it is taken then */
+  take(cost = 1): boolean {
+    if (this.left < cost) return false
+    this.left -= cost
+    return true
   }
 }
 
@@ -84,6 +87,8 @@ export function joinPieces(
 }
 
 const MOST_LOOSE_PIECES = 2
+/** Looking for the other end of a file reads far on. */
+const GAPS_COST = 100
 
 /** Around one thing in use, what fits may go on; in more pieces, only where its structure speaks for it. */
 const believed = (format: Format, joined: Joined): Joined | null =>
@@ -98,8 +103,9 @@ function byOwnGaps(
   budget: Tries,
 ): Joined | null {
   const length = onward.reduce((sum, [, bytes]) => sum + bytes, 0)
+  if (!format.gaps || !budget.take(GAPS_COST)) return null
   let tries = 0
-  for (const { cut, at } of format.gaps?.(new Reader(piecesSource(image, onward), unitBytes)) ?? []) {
+  for (const { cut, at } of format.gaps(new Reader(piecesSource(image, onward), unitBytes))) {
     if (++tries > MOST_CUTS || !budget.take()) break
     const pieces = onImage(onward, [
       [0, cut],
