@@ -203,7 +203,8 @@ export function goesOnAt(reader: Reader, samples: readonly Sample[], from: numbe
     const fits = fitsSample(reader, samples[index]!, shift)
     // Cut within a sample, only those behind it are in one piece again.
     if (fits === false && (index > from + 1 || ++misses > MOST_MISSES)) return false
-    if (fits) isSure(samples[index]!) ? sure++ : unsure++
+    if (fits && isSure(samples[index]!)) sure++
+    else if (fits) unsure++
     if (sure >= SURE_FITS || unsure >= UNSURE_FITS) return true
   }
   // The last samples of a film: fewer have to do.

@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fileOf, scanned } from '../../testing/media-images'
-import { ALL } from '../../testing/media-images'
+import { ALL, fileOf, scanned } from '../../testing/media-images'
 import { bytesSource, type Extent } from '../source'
 import { areasOf } from './areas'
 import { contentAt } from './deep'
