@@ -252,6 +252,7 @@ export function* mend(
     const own = options.traces.filter((place) => place >= shape.offset && place < shape.offset + shape.bytes)
     return own.length > 0 ? fileSystem?.traces.layouts(own) : undefined
   })
+  const proven = items.filter(({ content }) => content === 'intact').flatMap(({ extents }) => extents)
   if (layoutsOf.some((layouts) => layouts !== undefined))
     for (const item of items.filter(({ content, record }) => content !== 'intact' && record === 'none')) {
       const layouts = layoutsOf[volumes.findIndex(({ shape }) => shape.index === item.volume)]
@@ -264,7 +265,9 @@ export function* mend(
           unitAt(volumes, item.extents[0]![0]),
           budget,
         )
-      if (laid) laidOut.set(item, laid)
+      // A list may be older than a whole file that lies in one of its places now.
+      const isOlder = laid?.walk.whole === 'unverified' && touch(laid.extents, proven)
+      if (laid && !isOlder) laidOut.set(item, laid)
     }
   // What was told as text by its statistics may be the rest of a file that has a structure.
   const taken = [
@@ -297,6 +300,9 @@ export function* mend(
     }
   }
 }
+
+const touch = (some: readonly Extent[], others: readonly Extent[]) =>
+  some.some(([from, length]) => others.some(([at, long]) => at < from + length && at + long > from))
 
 /** A file that its file system's traces give in several pieces: as the first of them say that prove it, or that fit. */
 function byLayouts(

@@ -97,9 +97,20 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       else if (!step.isKept) replaced.set(step.broken, null)
       yield { ...nothing, pass: 'join', done: ++tried, of: broken, found: quick.length + deep.length }
     }
-    const joined = [...replaced.values()].flatMap((item) => (item ? item.extents.slice(1) : []))
-    const isRest = ({ record, extents: [first] }: MediaItem) =>
-      record === 'none' && joined.some(([offset, length]) => first![0] >= offset && first![0] < offset + length)
+    const joined = [...replaced.values()].flatMap((item) =>
+      item
+        ? item.extents.slice(1).map(([offset, length]) => ({ offset, end: offset + length, content: item.content }))
+        : [],
+    )
+    // What begins inside of a piece was no file, unless it says more for itself than the whole does.
+    const isRest = ({ record, content, mime, extents: [first] }: MediaItem) =>
+      record === 'none' &&
+      joined.some(
+        (piece) =>
+          first![0] >= piece.offset &&
+          first![0] < piece.end &&
+          (piece.content === 'intact' || content === 'partial' || mime === 'text/plain'),
+      )
     deep = deep
       .filter((item) => replaced.has(item) || !isRest(item))
       .flatMap((item) => (replaced.has(item) ? (replaced.get(item) ?? []) : item))
