@@ -2,6 +2,9 @@ import type { DataType } from '../../cases/data-types'
 import type { ByteSource, Extent } from '../source'
 import type { ContentState } from '../scan-report'
 
+/** Said of a record whose content is of another kind than its name says. */
+export const NOT_ITS_NAME = 'it is not what its name says'
+
 /** Something that a pass has found. `content` says how whole it is, `checks` by what. */
 export interface MediaItem {
   /** the same for the same thing at every pass over an unchanged medium */

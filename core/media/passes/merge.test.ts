@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { MediaItem } from './item'
+import { NOT_ITS_NAME, type MediaItem } from './item'
 import { merged, namedByLength, withoutContradictions } from './merge'
 
 const item = (more: Partial<MediaItem>): MediaItem => ({
@@ -42,6 +42,15 @@ describe('what both passes found', () => {
     // In one place it is what the record told already; and what the record proves stays.
     expect(merged([item(record)], [found({ content: 'unverified' })])).toMatchObject([{ content: 'partial' }])
     expect(merged([item({ ...record, content: 'intact' })], [inPieces])).toMatchObject([{ extents: [[4096, 1000]] }])
+  })
+
+  it('is there to the very length that the record tells, though its name is another file’s', () => {
+    const record = item({ path: 'a.jpg', mime: null, content: 'overwritten', checks: [NOT_ITS_NAME] })
+    const text = found({ mime: 'text/plain', content: 'unverified' })
+    expect(merged([record], [text])).toMatchObject([{ path: 'a.jpg', mime: 'text/plain', content: 'unverified' }])
+    // What is in use by others stays overwritten.
+    const taken = item({ path: 'a.jpg', mime: null, content: 'overwritten', checks: ['in use by others'] })
+    expect(merged([taken], [text])).toMatchObject([{ content: 'overwritten' }])
   })
 
   it('stays apart where the content is of another file than the record', () => {

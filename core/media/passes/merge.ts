@@ -1,5 +1,5 @@
 import { formatOfName } from '../formats/registry'
-import type { MediaItem } from './item'
+import { NOT_ITS_NAME, type MediaItem } from './item'
 
 /**
  * One list out of what both passes found: content that begins where a record says that a file begins is that file, with
@@ -98,12 +98,15 @@ function isSame(record: MediaItem, content: MediaItem): boolean {
 function join(record: MediaItem, content: MediaItem): void {
   if (!record.foundBy.includes('deep')) record.foundBy.push('deep')
   if (record.content === 'intact' || content.content === 'partial' || record.bytes !== content.bytes) return
-  // What fits in other places, to the very length that the record tells, is better than what does not fit.
-  if (content.content === 'unverified' && (record.content !== 'partial' || content.extents.length === 1)) return
+  // What fits in other places, to the very length that the record tells, is better than what does not fit; and so is what
+  // ends there under another kind of name: a record may have come to a later file with its name alone.
+  const isInOtherPlaces = record.content === 'partial' && content.extents.length > 1
+  const isOfOtherName = record.content === 'overwritten' && record.checks.includes(NOT_ITS_NAME)
+  if (content.content === 'unverified' && !isInOtherPlaces && !isOfOtherName) return
   record.content = content.content
   record.extents = content.extents
   record.source = null
   record.mime = content.mime
   // What spoke against the record's own reading is settled by now; that it was only assumed is still to be told.
-  record.checks = [...content.checks, ...record.checks.slice(0, 1)]
+  record.checks = [...content.checks, ...record.checks.slice(0, 1), ...(isOfOtherName ? [NOT_ITS_NAME] : [])]
 }

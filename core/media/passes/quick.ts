@@ -3,7 +3,7 @@ import { UnitMap } from '../filesystems/unit-map'
 import type { Volume } from '../partitions/volumes'
 import type { ContentState } from '../scan-report'
 import { HOLE, piecesSource, type ByteSource, type Extent } from '../source'
-import type { MediaItem } from './item'
+import { NOT_ITS_NAME, type MediaItem } from './item'
 import { prove, type Proof } from './prove'
 import { typeOfName } from './type-of-name'
 
@@ -146,7 +146,7 @@ export function judge(
       ...(kind?.checks ?? []),
       // What proves it goes before what merely speaks for it.
       ...(proof?.verdict === 'proves' ? [said.why] : []),
-      ...(proof?.verdict === 'contradicts' && !kind ? ['it is not what its name says'] : []),
+      ...(proof?.verdict === 'contradicts' && !kind ? [NOT_ITS_NAME] : []),
     ],
     extents,
     source: record.content,
