@@ -120,7 +120,7 @@ describe.each(STRUCTURES)('damage on %s from byte %i on', (name, from, length) =
           }
         },
       ),
-      { numRuns: 40 },
+      { numRuns: 120 },
     )
   })
 })

@@ -112,7 +112,7 @@ describe.each(files)('$name', ({ name, whole, bytes, format }) => {
           }
         },
       ),
-      { numRuns: 40 },
+      { numRuns: 150 },
     )
   })
 })

@@ -83,6 +83,7 @@ const SPEECH = [13, 14, 16, 18, 20, 21, 27, 32, 6, 0, 0, 0, 0, 0, 0, 1]
 /** the codings that `fitsSample` knows */
 const TELLING = new Set([...Object.keys(LENGTHS_AT), 'mp4a', 'mp4v', 's263', 'jpeg', 'mjpa', 'samr'])
 const LEAST_BYTES = 4
+const TELLING_BYTES = 8
 const MOST_UNITS = 1000
 
 /**
@@ -92,9 +93,11 @@ const MOST_UNITS = 1000
 export function fitsSample(reader: Reader, { at, bytes, track }: Sample, shift = 0): boolean | null {
   const from = at + shift
   if (!reader.has(from, bytes)) return false
+  // A frame that shows nothing new is told in a few bytes of any kind.
+  if (bytes < TELLING_BYTES) return null
   const { coding, lengthBytes } = track
   if (lengthBytes > 0) return unitsFit(reader, from, bytes, lengthBytes)
-  if (coding === 'mp4a') return bytes < 4 ? null : soundFits(reader, from, bytes)
+  if (coding === 'mp4a') return soundFits(reader, from, bytes)
   if (coding === 'mp4v') return reader.is(from, '\0\0\x01')
   if (coding === 's263') return reader.u16be(from) === 0 && (reader.u8(from + 2) & 0xfc) === 0x80
   if (coding === 'jpeg' || coding === 'mjpa') return reader.is(from, '\xff\xd8\xff')
@@ -141,7 +144,7 @@ function speechFits(reader: Reader, from: number, bytes: number): boolean {
 /** Whether one alone that passes is no chance. */
 export const isSure = ({ track }: Sample) => track.coding !== 'mp4a'
 const SURE_RUN = { sure: 1, unsure: 4 } as const
-const LEARNT_FROM = { sure: 1, unsure: 3 } as const
+const LEARNT_FROM = { sure: 1, unsure: 8 } as const
 const MOST_LOOKED_AT = 20_000
 
 /**
