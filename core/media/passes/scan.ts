@@ -95,7 +95,9 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     })) {
       if (step.mended) replaced.set(step.broken, step.mended)
       else if (!step.isKept) replaced.set(step.broken, null)
-      yield { ...nothing, pass: 'join', done: ++tried, of: broken, found: quick.length + deep.length }
+      // What only fits may be put together anew too, beside what is broken.
+      const of = Math.max(broken, ++tried)
+      yield { ...nothing, pass: 'join', done: tried, of, found: quick.length + deep.length }
     }
     const joined = [...replaced.values()].flatMap((item) =>
       item
