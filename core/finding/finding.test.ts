@@ -4,7 +4,6 @@ import { caseWith } from '../testing/case-with'
 import { entryParts } from '../archives/entry-name'
 import { wantedBy, type Judged } from './match'
 import { safeName, SafePaths } from './safe-path'
-import { extensionOf, typeOfName } from './types'
 
 const item = (more: Partial<Judged>): Judged => ({
   name: 'IMG_1.jpg',
@@ -70,11 +69,4 @@ describe('paths on the shelf', () => {
       }),
     )
   })
-})
-
-it('names tell types, and never more than they say', () => {
-  expect(typeOfName('IMG_1.JPG')).toEqual({ type: 'photos', mime: 'image/jpeg' })
-  expect(typeOfName('no-extension').type).toBe('files')
-  expect(extensionOf('.hidden')).toBe('')
-  expect(extensionOf('a.tar.gz')).toBe('gz')
 })

@@ -1,8 +1,8 @@
 import { known } from '../cases/fact'
 import { DAY_MS, spanOf } from '../cases/moment'
 import type { WantedSet } from '../cases/wanted'
+import { extensionOf } from '../files/kinds'
 import type { LinkItem } from '../links/item'
-import { extensionOf } from './types'
 
 /** How far a date may lie outside of what a client said: clocks are wrong and zones are crossed. */
 const SLACK_MS = DAY_MS

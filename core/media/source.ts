@@ -26,8 +26,8 @@ export function sliceSource(source: ByteSource, from: number, length = source.si
 export const HOLE = -1
 
 /**
- * Several stretches of a source, one after the other, as one source: a file that lies in pieces. A stretch whose
- * offset is `HOLE` is read as zeros.
+ * Several stretches of a source, one after the other, as one source: a file that lies in pieces, always as long as they
+ * are together. A stretch whose offset is `HOLE`, and what lies beyond the end of the source, is read as zeros.
  */
 export function piecesSource(source: ByteSource, extents: readonly Extent[]): ByteSource {
   const starts: number[] = []
@@ -37,7 +37,8 @@ export function piecesSource(source: ByteSource, extents: readonly Extent[]): By
     size += length
   }
   const [first] = extents
-  if (extents.length === 1 && first![0] !== HOLE) return sliceSource(source, first![0], first![1])
+  if (extents.length === 1 && first![0] !== HOLE && first![0] + size <= source.size)
+    return sliceSource(source, first![0], size)
   return {
     size,
     read: (offset, count) => {
@@ -46,7 +47,8 @@ export function piecesSource(source: ByteSource, extents: readonly Extent[]): By
       let at = pieceAt(starts, offset)
       const [begin, length] = extents[at]!
       const within = offset - starts[at]!
-      if (begin !== HOLE && within + (end - offset) <= length) return source.read(begin + within, end - offset)
+      if (begin !== HOLE && within + (end - offset) <= length && begin + length <= source.size)
+        return source.read(begin + within, end - offset)
       const bytes = new Uint8Array(end - offset)
       for (let done = offset; done < end; at++) {
         const [from, long] = extents[at]!

@@ -2,7 +2,7 @@ import { Decrypter } from 'age-encryption'
 import { BackupIndex, BackupManifest, MANIFEST_NAME, type BackupItem } from '../../core/archives/manifest'
 import type { Container } from '../../core/archives/container'
 import { entryParts } from '../../core/archives/entry-name'
-import { typeOfName } from '../../core/finding/types'
+import { kindOfName } from '../../core/files/kinds'
 import { linkFailure } from '../../core/links/fault'
 import { readWhole } from '../../core/links/link'
 import { openContainer } from './open'
@@ -104,7 +104,7 @@ async function* unsealed(container: Container, name: string, identity: string): 
 function indexOfEntries(container: Container): BackupIndex {
   const items = container.entries.map((entry, at): BackupItem => {
     const parts = entryParts(entry.name) ?? [entry.name]
-    const { type, mime } = typeOfName(parts.at(-1)!)
+    const { type, mime } = kindOfName(parts.at(-1)!)
     return {
       id: `f${at}`,
       name: parts.at(-1)!,

@@ -4,7 +4,7 @@ import { readSheet } from 'read-excel-file/node'
 import sharp from 'sharp'
 import { z } from 'zod'
 import type { Find } from '../../core/finding/filter'
-import { extensionOf } from '../../core/finding/types'
+import { extensionOf } from '../../core/files/kinds'
 import { readWhole } from '../../core/links/link'
 import { linkById } from './links'
 

@@ -1,5 +1,5 @@
 import { recordMade, recordTitle, TYPE_OF_RECORD, type AppRecord } from '../../core/records/record'
-import { typeOfName } from '../../core/finding/types'
+import { kindOfName } from '../../core/files/kinds'
 import type { DemoTimes } from '../shop/times'
 import { item, recordBytes, type Contents, type StoredItem } from '../helper/things'
 import { chances } from './chance'
@@ -116,11 +116,13 @@ export function file(
 ): StoredItem {
   const content = typeof bytes === 'string' ? new TextEncoder().encode(bytes) : bytes
   const parts = path.split('/')
+  const { type, mime } = kindOfName(path)
   return item({
     id,
     name: parts.at(-1)!,
     place: parts.slice(0, -1),
-    ...typeOfName(path),
+    type,
+    mime,
     bytes: content.length,
     content: making.contents.put(content),
     ...facts,

@@ -38,6 +38,8 @@ export interface FileSystem {
   files(): Iterable<FileRecord>
   /** After all files were told: whether no record was used a second time, so that nothing was ever written that they do not tell of. */
   hasEveryRecord(): boolean
+  /** After all files were told: whether records are missing that were there once (zeroed, unreadable, beyond the end). */
+  hasLostRecords(): boolean
   readonly traces: Traces
 }
 

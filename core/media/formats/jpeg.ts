@@ -1,5 +1,7 @@
 import type { Extent } from '../source'
-import { intactBut, partial, type Format, type Walk } from './format'
+import type { Reader } from '../reader'
+import { intactBut, partial, unverified, type Format, type Walk } from './format'
+import { latin1 } from './latin1'
 import { codeTable, type CodeTable } from './jpeg-huffman'
 import {
   blocksOf,
@@ -36,6 +38,8 @@ interface Tables {
   hasScan: boolean
   /** segments whose content is covered by no check */
   unproven: Extent[]
+  /** a segment says that more than one picture, or something else, follows the end mark */
+  announces: boolean
 }
 
 /**
@@ -47,24 +51,46 @@ export const jpeg: Format = {
   extensions: ['jpg', 'jpeg', 'jpe'],
   signatures: [[0, '\xff\xd8\xff']],
   walk(reader, from) {
-    if (!reader.is(0, '\xff\xd8\xff')) return null
-    const resume = from?.state as Resume | undefined
-    // Gone on with inside of a scan, only what comes after is read.
-    const base = resume?.scan.bits.at ?? 0
-    for (let window = FIRST_WINDOW; ; window *= 8) {
-      const bytes = reader.source.read(base, Math.min(window, reader.size - base, MOST_BYTES))
-      const walk = follow(bytes, base, resume, reader.unitBytes)
-      const isCut = walk !== null && walk.whole === 'partial' && walk.breaksAt >= base + bytes.length
-      if (!isCut || base + bytes.length >= reader.size || window >= MOST_BYTES) return walk
-    }
+    const walk = pictureAt(reader, from)
+    if (walk?.whole !== 'intact') return walk
+    const more = moreBehind(reader, walk.bytes)
+    return more === null ? walk : unverified(KIND, walk.bytes, ...walk.checks, more)
   },
+}
+
+/** Follows one picture to its first end mark, whatever stands behind that. */
+export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]): Walk | null {
+  if (!reader.is(0, '\xff\xd8\xff')) return null
+  const resume = from?.state as Resume | undefined
+  // Gone on with inside of a scan, only what comes after is read.
+  const base = resume?.scan.bits.at ?? 0
+  for (let window = FIRST_WINDOW; ; window *= 8) {
+    const bytes = reader.source.read(base, Math.min(window, reader.size - base, MOST_BYTES))
+    const walk = follow(bytes, base, resume, reader.unitBytes)
+    const isCut = walk !== null && walk.whole === 'partial' && walk.breaksAt >= base + bytes.length
+    if (!isCut || base + bytes.length >= reader.size || window >= MOST_BYTES) return walk
+  }
+}
+
+const SECTOR_BYTES = 512
+
+/** What begins like another picture, a film, or data with names in it; noise of an older file does so in one of a hundred sectors. */
+const MORE = /^(\xff\xd8\xff|[^]{4}ftyp)|[A-Za-z0-9_]{8}/
+
+/**
+ * Why a picture may go on behind its first end mark: some hold a second picture, a map of brightness, a film or their maker's
+ * own data there, which begins in the same sector.
+ */
+function moreBehind(reader: Reader, end: number): string | null {
+  const rest = latin1(reader.bytes(end, (SECTOR_BYTES - (end % SECTOR_BYTES)) % SECTOR_BYTES))
+  return MORE.test(rest) ? 'more data follows its first end mark' : null
 }
 
 /** Follows the markers in bytes that begin at `base` of the file; the offsets of what it answers are those of the file. */
 function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, unitBytes: number): Walk | null {
   const tables: Tables = resume
     ? copyOf(resume.tables)
-    : { dc: [], ac: [], steps: [], frame: null, restartEvery: 0, seen: new Map(), hasScan: false, unproven: [] }
+    : { dc: [], ac: [], steps: [], frame: null, restartEvery: 0, seen: new Map(), hasScan: false, unproven: [], announces: false }
   let at = 2
   const broken = (why: string, end = at) => {
     if (!tables.hasScan && tables.steps.length === 0) return null
@@ -98,6 +124,7 @@ function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, uni
       at = step.at
       continue
     }
+    if (mark === 0xe1 || mark === 0xe2) tables.announces ||= announcesMore(segment)
     const fault = takeSegment(mark, segment, tables)
     if (fault) return broken(fault)
     if (mark >= 0xe0) tables.unproven.push(...unprovenIn(segment, base + at + 4, unitBytes))
@@ -121,6 +148,8 @@ const shifted = (state: ScanState, by: number): ScanState => ({
 
 function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
   if (!tables.frame || !tables.hasScan) return null
+  if (tables.announces)
+    return unverified(KIND, bytes, 'its picture data decodes to its first end mark; it says that more follows behind that')
   return intactBut(
     KIND,
     bytes,
@@ -168,6 +197,16 @@ function scanOf(head: Uint8Array, tables: Tables): Scan | string {
     low: frame.isProgressive ? bits & 15 : 0,
     restartEvery: tables.restartEvery,
   }
+}
+
+/** Beginnings of segments that index several pictures (multi-picture format), or say how a map of brightness is used (ISO 21496-1). */
+const INDEXES = ['MPF\0', 'urn:iso:std:iso:ts:21496:-1\0']
+/** Words of its described data (XMP, ISO 16684-1) that tell of a film, a second picture or a map of brightness behind it. */
+const DESCRIBED = /GainMap|hdrgm:|MotionPhoto|MicroVideo|Container:(Directory|Item)/
+
+function announcesMore(segment: Uint8Array): boolean {
+  const text = latin1(segment)
+  return INDEXES.some((mark) => text.startsWith(mark)) || (text.startsWith('http') && DESCRIBED.test(text))
 }
 
 /** Memory for so many blocks is more than a picture needs that a walk follows to its end. */

@@ -1,5 +1,5 @@
 import type { DataType } from '../../cases/data-types'
-import { typeOfName } from '../passes/type-of-name'
+import { kindOfName } from '../../files/kinds'
 import { FORMATS } from './registry'
 
 /**
@@ -10,7 +10,7 @@ export function formatsOf(types: readonly DataType[]): Set<string> | null {
   if (types.length === 0 || types.includes('files')) return null
   const found = FORMATS.filter(({ id, extensions }) =>
     types.some(
-      (type) => (OTHERWISE[type] ?? []).includes(id) || extensions.some((one) => typeOfName(`x.${one}`) === type),
+      (type) => (OTHERWISE[type] ?? []).includes(id) || extensions.some((one) => kindOfName(`x.${one}`).type === type),
     ),
   )
   return new Set(found.map(({ id }) => id))

@@ -1,5 +1,6 @@
 import { unpackedStream } from '../inflate'
 import type { Reader } from '../reader'
+import { latin1 } from './latin1'
 
 const MOST_OBJECTS = 200_000
 const MOST_TABLES = 64
@@ -127,11 +128,4 @@ function rowsOf(packed: Uint8Array, dictionary: string, width: number): Uint8Arr
     }
   }
   return rows
-}
-
-/** One character for each byte. */
-export function latin1(bytes: Uint8Array): string {
-  let text = ''
-  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192))
-  return text
 }

@@ -2,8 +2,9 @@ import { inflatedStream } from '../inflate'
 import { Reader } from '../reader'
 import { piecesSource, sliceSource, type Extent } from '../source'
 import { intactBut, partial, unverified, type Format, type Gap, type Walk } from './format'
-import { jpeg } from './jpeg'
-import { latin1, tableAt } from './pdf-table'
+import { pictureAt } from './jpeg'
+import { latin1 } from './latin1'
+import { tableAt } from './pdf-table'
 
 const KIND = { mime: 'application/pdf', extension: 'pdf', type: 'documents' } as const
 const MOST_BYTES = 512 * 1024 * 1024
@@ -34,6 +35,8 @@ export const pdf: Format = {
         continue
       }
       const bytes = lineEnd(reader, end)
+      if (announcedLength(reader) > bytes)
+        return partial(KIND, { provenTo: 0, breaksAt: bytes, why: 'its first object says that it is longer' })
       return told.proved
         ? intactBut(
             KIND,
@@ -55,6 +58,12 @@ export const pdf: Format = {
       if (++tried === MOST_ENDS) return
     }
   },
+}
+
+/** The length that a linearised document tells of itself in its first object (ISO 32000-1, annex F.2.2); 0 where it tells none. */
+function announcedLength(reader: Reader): number {
+  const head = latin1(reader.bytes(0, 1024))
+  return head.includes('/Linearized') ? Number(/\/L\s+(\d{1,12})/.exec(head)?.[1] ?? 0) : 0
 }
 
 /** Its table of objects is found by how far it is from where it should be; each object, on which side of the gap it is. */
@@ -106,7 +115,7 @@ function* cutsIn(reader: Reader, { from, to }: Between, gap: number): Iterable<n
   ]
   // No cut lies behind the place where what is packed or drawn makes no sense any more.
   const picture =
-    stream?.filter === 'DCTDecode' ? jpeg.walk(new Reader(sliceSource(source, stream.from), unitBytes)) : null
+    stream?.filter === 'DCTDecode' ? pictureAt(new Reader(sliceSource(source, stream.from), unitBytes)) : null
   const breaksAt = stream && picture ? stream.from + picture.breaksAt : to
   const last = Math.floor(Math.min(to, breaksAt) / unitBytes) * unitBytes
   let tried = 0
@@ -116,7 +125,7 @@ function* cutsIn(reader: Reader, { from, to }: Between, gap: number): Iterable<n
     const isWhole =
       stream.filter === 'FlateDecode'
         ? isPacked(joined, 0, stream.length)
-        : picture && isDrawn(jpeg.walk(joined, resume), stream.length)
+        : picture && isDrawn(pictureAt(joined, resume), stream.length)
     if (isWhole) return yield cut
   }
   for (let cut = last; cut >= first; cut -= unitBytes) yield cut
@@ -216,7 +225,7 @@ function objectAt(reader: Reader, at: number, end: number): Extent | 'unproved' 
     filter === 'FlateDecode'
       ? isPacked(reader, from, length)
       : filter === 'DCTDecode' &&
-        isDrawn(jpeg.walk(new Reader(sliceSource(reader.source, from, length), reader.unitBytes)), length)
+        isDrawn(pictureAt(new Reader(sliceSource(reader.source, from, length), reader.unitBytes)), length)
   return isProved ? [from, length] : 'unproved'
 }
 

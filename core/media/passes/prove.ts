@@ -1,3 +1,5 @@
+import { kindOfName } from '../../files/kinds'
+import type { DataType } from '../../cases/data-types'
 import { formatOfName, FORMATS } from '../formats/registry'
 import type { Format, Walk } from '../formats/format'
 import { Reader } from '../reader'
@@ -13,33 +15,69 @@ export interface Proof {
    * its name says, or breaks off. `silent`: nothing is known of such content.
    */
   readonly verdict: 'proves' | 'agrees' | 'contradicts' | 'silent'
+  /** every byte of it is the same, as media give out what was erased or discarded */
   readonly isNothing: boolean
+  /** it is content of quite another kind than its name says: a picture under the name of a text */
+  readonly isOtherType: boolean
 }
 
 /** Holds content against the structure of its format, which its name or its beginning tells. `unitBytes`: in what pieces the volume gives its room out. */
 export function prove(content: ByteSource, name: string, unitBytes: number): Proof {
   const reader = new Reader(content, unitBytes)
-  const sample = reader.bytes(0, Math.min(SAMPLE_BYTES, content.size))
-  const isNothing = sample.length > 0 && sample.every((byte) => byte === 0)
+  const isNothing = isErased(content)
   const own = formatOfName(name)
   const named = own?.walk(reader) ?? null
   const walk = named ?? walkAsAny(reader, own)
+  const isOtherType = named === null && walk !== null && own !== null && areOtherTypes(kindOfName(name).type, walk.type)
   // Files are called by the wrong name now and then; one that also ends long before its record does is another file.
   const isOther = own !== null && named === null && own.signatures.length > 0
   if (walk && isOther && walk.bytes + Math.max(512, unitBytes) < content.size)
-    return { walk: null, verdict: 'contradicts', isNothing }
+    return { walk: null, verdict: 'contradicts', isNothing, isOtherType }
   if (!walk) {
     // A name whose format always begins in the same way, and a beginning that is another.
     const isContradicted = (isOther && content.size > 0) || (isNothing && own !== null)
-    return { walk: null, verdict: isContradicted ? 'contradicts' : 'silent', isNothing }
+    return { walk: null, verdict: isContradicted ? 'contradicts' : 'silent', isNothing, isOtherType }
   }
-  if (walk.whole === 'partial' || walk.bytes > content.size) return { walk, verdict: 'contradicts', isNothing }
-  if (walk.whole === 'intact' && walk.bytes === content.size) return { walk, verdict: 'proves', isNothing }
+  const told = (verdict: Proof['verdict']): Proof => ({ walk, verdict, isNothing, isOtherType })
+  if (walk.whole === 'partial' || walk.bytes > content.size) return told('contradicts')
+  if (walk.whole === 'intact' && walk.bytes === content.size) return told('proves')
   const isShort = walk.bytes < content.size && own !== null && walk.extension !== 'txt'
   // Some writers leave something behind the end; a text that stops in the middle has been written over.
   const isCut = (isShort && walk.bytes < content.size / 2) || textIsCut(walk, content)
-  return { walk, verdict: isCut ? 'contradicts' : 'agrees', isNothing }
+  return told(isCut ? 'contradicts' : 'agrees')
 }
+
+/** Larger content that reads as erased wherever it is looked at is taken for erased; smaller content is read whole. */
+const MAX_READ_WHOLE = 256 * 1024 * 1024
+const STEP_BYTES = 1024 * 1024
+const SAMPLES = 4096
+
+/** Whether content is nothing but zeros, or nothing but ones, as media give out what was erased or discarded. */
+function isErased(content: ByteSource): boolean {
+  const { size } = content
+  const fill = content.read(0, Math.min(SAMPLE_BYTES, size))
+  const first = fill[0]
+  if ((first !== 0 && first !== 0xff) || !isFilledWith(fill, first)) return false
+  const isWhole = size <= MAX_READ_WHOLE
+  const [step, length] = isWhole ? [STEP_BYTES, STEP_BYTES] : [Math.floor(size / SAMPLES), SAMPLE_BYTES]
+  for (let at = 0; at < size; at += step)
+    if (!isFilledWith(content.read(at, Math.min(length, size - at)), first)) return false
+  return isFilledWith(content.read(Math.max(0, size - SAMPLE_BYTES), SAMPLE_BYTES), first)
+}
+
+function isFilledWith(bytes: Uint8Array, value: number): boolean {
+  const isAligned = bytes.byteOffset % 4 === 0
+  const words = isAligned ? new Uint32Array(bytes.buffer, bytes.byteOffset, bytes.length >> 2) : []
+  const word = value === 0 ? 0 : 0xffffffff
+  for (let at = 0; at < words.length; at++) if (words[at] !== word) return false
+  for (let at = words.length * 4; at < bytes.length; at++) if (bytes[at] !== value) return false
+  return true
+}
+
+/** Documents and tables pass for each other, and anything for plain files. */
+const areOtherTypes = (one: DataType, other: DataType) =>
+  one !== other && ![one, other].includes('files') && !(isOffice(one) && isOffice(other))
+const isOffice = (type: DataType) => type === 'documents' || type === 'spreadsheets'
 
 const textIsCut = (walk: Walk, content: ByteSource) => walk.mime.startsWith('text/') && walk.bytes < content.size
 

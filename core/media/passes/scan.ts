@@ -190,9 +190,9 @@ function fromTraces(
     const { shape, fileSystem } = volume
     const own = places.filter((place) => place >= shape.offset && place < shape.offset + shape.bytes)
     if (!fileSystem || own.length === 0) return []
-    const { claims, isComplete, latest } = readTraces(fileSystem, own)
+    const { claims, ...by } = readTraces(fileSystem, own)
     return claims
-      .map((claim, at) => judge(image, { volume, isComplete, latest }, claim, `t${shape.index}-${at}`))
+      .map((claim, at) => judge(image, { volume, ...by }, claim, `t${shape.index}-${at}`))
       .filter((item) => item.content !== 'overwritten' && (item.mime !== null || item.content !== 'partial'))
       .filter((item) => !told.has(`${item.extents[0]?.[0]} ${item.bytes}`))
       .map((item): MediaItem => ({ ...item, foundBy: ['deep'] }))
@@ -216,12 +216,12 @@ export function* quickPass(
   volume: Volume,
 ): Generator<{ items: MediaItem[]; done: number; of: number }> {
   if (!volume.fileSystem) return
-  const { claims, isComplete, latest } = readRecords(volume.fileSystem)
+  const { claims, ...told } = readRecords(volume.fileSystem)
   const near = aheadSource(image)
   for (let at = 0; at < claims.length; at += STEP_ITEMS) {
     const step = claims.slice(at, at + STEP_ITEMS)
     const items = step.map((claim, index) =>
-      judge(near, { volume, isComplete, latest }, claim, `r${volume.shape.index}-${at + index}`),
+      judge(near, { volume, ...told }, claim, `r${volume.shape.index}-${at + index}`),
     )
     yield { items, done: Math.min(claims.length, at + STEP_ITEMS), of: claims.length }
   }

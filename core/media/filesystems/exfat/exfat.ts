@@ -123,6 +123,9 @@ class Exfat implements FileSystem {
   hasEveryRecord(): boolean {
     return false
   }
+  hasLostRecords(): boolean {
+    return false
+  }
 
   *files(): Iterable<FileRecord> {
     const seen = new Set<number>()

@@ -12,7 +12,7 @@ import {
 import { UnitMap } from '../unit-map'
 import { readEntries } from './folder'
 import { findSuper, type Geometry } from './geometry'
-import { readInode, runsOf, type BlockRun, type Inode } from './inode'
+import { blocksMissing, readInode, runsOf, type BlockMap, type BlockRun, type Inode } from './inode'
 import { bytesOfCopy, readJournal, type BlockCopy } from './journal'
 import { ROOT_INODE } from './layout'
 import { Lists, mayBeginList, readList, type Listed } from './lists'
@@ -24,6 +24,11 @@ function keptContent({ size, block, inlineRest }: Inode): Uint8Array | null {
   content.set(block.subarray(0, size))
   if (size > block.length) content.set(inlineRest.subarray(0, size - block.length), block.length)
   return content
+}
+
+function isZero(bytes: Uint8Array): boolean {
+  for (let at = 0; at < bytes.length; at++) if (bytes[at] !== 0) return false
+  return true
 }
 
 const MOST_DEPTH = 128
@@ -41,8 +46,12 @@ export const recogniseExt: Recognise = (image, offset, length) => {
 /** An inode as it once was, and how to read the blocks of that time. */
 interface Version {
   readonly inode: Inode
-  readonly runs: readonly BlockRun[]
+  readonly map: BlockMap
 }
+
+const NO_BLOCKS: BlockMap = { runs: [], listBlocks: 0 }
+/** Inodes before that are the file system's own. */
+const FIRST_INODE_OF_FILES = 11
 
 interface Named {
   readonly path: string
@@ -58,6 +67,7 @@ class Ext implements FileSystem {
   readonly warnings: ScanWarning[] = []
   private readonly journal: ByteSource | null
   private readonly copies: Map<number, BlockCopy[]>
+  private isSomeRecordLost = false
 
   constructor(
     private readonly volume: ByteSource,
@@ -114,12 +124,15 @@ class Ext implements FileSystem {
   hasEveryRecord(): boolean {
     return false
   }
+  hasLostRecords(): boolean {
+    return this.isSomeRecordLost
+  }
 
   *files(): Iterable<FileRecord> {
     const names = this.names()
     for (const [number, bytes] of this.inodes()) {
       const inode = readInode(bytes)
-      if (number < 11 && number !== ROOT_INODE) continue
+      if (number < FIRST_INODE_OF_FILES && number !== ROOT_INODE) continue
       if (inode?.isFile && inode.links > 0) {
         yield this.presentFile(inode, names.get(number)?.find((one) => !one.isDeleted)?.path ?? `inode ${number}`)
         const earlier = this.lastVersion(number, null, inode.created)
@@ -136,20 +149,22 @@ class Ext implements FileSystem {
   }
 
   private presentFile(inode: Inode, path: string): FileRecord {
-    const runs = inode.isInline ? [] : runsOf(inode, (block) => this.block(block), this.unitBytes, this.geometry.blocks)
-    if (!runs) this.warn(path, 'the list of its blocks is damaged')
+    const map = inode.isInline ? NO_BLOCKS : this.mapOf(inode)
+    if (!map) this.warn(path, 'the list of its blocks is damaged')
     if (inode.isEncrypted) this.warn(path, 'is encrypted by its file system: its content is of no use without the key')
-    const told = this.fileOf({ inode, runs: runs ?? [] }, path, 'present', null)
-    return runs ? told : { ...told, extents: [], fault: 'the list of its blocks is damaged' }
+    const told = this.fileOf({ inode, map: map ?? NO_BLOCKS }, path, 'present', null)
+    if (map && told.fault) this.warn(path, told.fault)
+    return map ? told : { ...told, extents: [], fault: 'the list of its blocks is damaged' }
   }
 
   private fileOf(
-    { inode, runs }: Version,
+    { inode, map }: Version,
     path: string,
     record: 'present' | 'deleted',
     deleted: string | null,
   ): FileRecord {
     const kept = inode.isInline ? keptContent(inode) : null
+    const missing = inode.isInline || this.geometry.countsClusters ? 0 : blocksMissing(inode, map, this.unitBytes)
     return {
       path,
       record,
@@ -157,11 +172,17 @@ class Ext implements FileSystem {
       created: inode.created,
       modified: inode.modified,
       deleted,
-      extents: inode.isInline ? [] : this.extentsOf(runs, inode.size),
+      extents: inode.isInline ? [] : this.extentsOf(map.runs, inode.size),
       otherExtents: [],
-      isChainRecorded: true,
+      // Deleting clears the size: nothing says that a deleted file without one was empty.
+      isChainRecorded: record === 'present' || inode.size > 0,
       content: kept && bytesSource(kept),
-      fault: inode.isInline && !kept ? 'some of its content should be in its inode, and is not' : null,
+      fault:
+        inode.isInline && !kept
+          ? 'some of its content should be in its inode, and is not'
+          : missing > 0
+            ? `${missing} of its blocks are in no list of blocks: some list is damaged`
+            : null,
     }
   }
 
@@ -185,8 +206,8 @@ class Ext implements FileSystem {
    */
   private lastVersion(number: number, now: Inode | null, notOf?: string | null): Version | null {
     if (now && now.size > 0) {
-      const runs = runsOf(now, (block) => this.block(block), this.unitBytes, this.geometry.blocks)
-      if (runs && runs.length > 0) return { inode: now, runs }
+      const map = this.mapOf(now)
+      if (map && map.runs.length > 0) return { inode: now, map }
     }
     const place = this.placeOf(number)
     if (!place || !this.journal) return null
@@ -196,8 +217,8 @@ class Ext implements FileSystem {
       if (!inode?.isFile || inode.links === 0 || (inode.size === 0 && !now?.deleted)) continue
       if (notOf !== undefined && (notOf === null || inode.created === notOf)) continue
       const asOf = (wanted: number) => this.blockAsOf(wanted, copy.sequence)
-      const runs = inode.isInline ? [] : runsOf(inode, asOf, this.unitBytes, this.geometry.blocks)
-      if (runs && (runs.length > 0 || inode.isInline || inode.size === 0)) return { inode, runs }
+      const map = inode.isInline ? NO_BLOCKS : runsOf(inode, asOf, this.unitBytes, this.geometry.blocks)
+      if (map && (map.runs.length > 0 || inode.isInline || inode.size === 0)) return { inode, map }
     }
     return null
   }
@@ -237,10 +258,10 @@ class Ext implements FileSystem {
   private *folderBlocks(number: number, isDeleted: boolean): Iterable<{ bytes: Uint8Array; isOld: boolean }> {
     const now = this.inode(number)
     const isThere = now?.isFolder && now.links > 0
-    const version = isThere ? { inode: now, runs: this.runs(now) } : isDeleted ? this.lastFolder(number, now) : null
+    const version = isThere ? { inode: now, map: this.mapOf(now) } : isDeleted ? this.lastFolder(number, now) : null
     if (!version) return
     let left = Math.min(version.inode.size, MOST_FOLDER_BYTES)
-    for (const { physical, count } of version.runs ?? [])
+    for (const { physical, count } of version.map?.runs ?? [])
       for (let at = 0; physical !== null && at < count && left > 0; at++, left -= this.unitBytes) {
         const bytes = this.block(physical + at)
         if (bytes && (isThere || !this.allocated.has(physical + at))) yield { bytes, isOld: false }
@@ -249,10 +270,10 @@ class Ext implements FileSystem {
       }
   }
 
-  private lastFolder(number: number, now: Inode | null): { inode: Inode; runs: readonly BlockRun[] | null } | null {
+  private lastFolder(number: number, now: Inode | null): Version | null {
     if (now?.isFolder) {
-      const runs = this.runs(now)
-      if (runs && runs.length > 0 && now.size > 0) return { inode: now, runs }
+      const map = this.mapOf(now)
+      if (map && map.runs.length > 0 && now.size > 0) return { inode: now, map }
     }
     const place = this.placeOf(number)
     if (!place || !this.journal) return null
@@ -260,18 +281,18 @@ class Ext implements FileSystem {
       const block = bytesOfCopy(this.journal, copy, this.unitBytes)
       const inode = readInode(block.subarray(place.within, place.within + this.geometry.inodeBytes))
       if (!inode?.isFolder || inode.links === 0) continue
-      const runs = runsOf(
+      const map = runsOf(
         inode,
         (wanted) => this.blockAsOf(wanted, copy.sequence),
         this.unitBytes,
         this.geometry.blocks,
       )
-      if (runs && runs.length > 0) return { inode, runs }
+      if (map && map.runs.length > 0) return { inode, map }
     }
     return null
   }
 
-  private runs(inode: Inode): BlockRun[] | null {
+  private mapOf(inode: Inode): BlockMap | null {
     return runsOf(inode, (block) => this.block(block), this.unitBytes, this.geometry.blocks)
   }
 
@@ -280,10 +301,19 @@ class Ext implements FileSystem {
     for (const [group, { inodeTable }] of groups.entries()) {
       const from = inodeTable * this.unitBytes
       const length = inodesPerGroup * inodeBytes
+      let isEmptySince = false
       for (let done = 0; done < length; done += BATCH_BYTES) {
         const batch = this.volume.read(from + done, Math.min(BATCH_BYTES, length - done))
-        for (let at = 0; at + inodeBytes <= batch.length; at += inodeBytes)
-          yield [group * inodesPerGroup + (done + at) / inodeBytes + 1, batch.subarray(at, at + inodeBytes)]
+        if (batch.length < Math.min(BATCH_BYTES, length - done)) this.isSomeRecordLost = true
+        for (let at = 0; at + inodeBytes <= batch.length; at += inodeBytes) {
+          const number = group * inodesPerGroup + (done + at) / inodeBytes + 1
+          const bytes = batch.subarray(at, at + inodeBytes)
+          // Inodes are given out from the first on: what is empty before one that is not was there once.
+          const isEmpty = number >= FIRST_INODE_OF_FILES && isZero(bytes)
+          if (!isEmpty && isEmptySince) this.isSomeRecordLost = true
+          isEmptySince = isEmpty
+          yield [number, bytes]
+        }
       }
     }
   }
@@ -326,9 +356,9 @@ class Ext implements FileSystem {
 
   private openJournal(): ByteSource | null {
     const inode = this.geometry.hasJournal ? this.inode(this.geometry.journalInode) : null
-    const runs = inode ? this.runs(inode) : null
-    if (!inode || !runs || inode.size > MOST_JOURNAL_BYTES) return null
-    const extents = runs.map(({ physical, count }): Extent => [
+    const map = inode ? this.mapOf(inode) : null
+    if (!inode || !map || inode.size > MOST_JOURNAL_BYTES) return null
+    const extents = map.runs.map(({ physical, count }): Extent => [
       physical === null ? HOLE : physical * this.unitBytes,
       count * this.unitBytes,
     ])

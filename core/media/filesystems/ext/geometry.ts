@@ -13,6 +13,8 @@ export interface Geometry {
   readonly usesExtents: boolean
   readonly hasJournal: boolean
   readonly label: string | null
+  /** what an inode holds is counted in clusters of blocks, not in blocks */
+  readonly countsClusters: boolean
   readonly groups: readonly Group[]
 }
 
@@ -58,7 +60,9 @@ export function readSuper(reader: Reader, at: number): Geometry | null {
     usesExtents: (incompatible & FEATURE.extents) !== 0,
     hasJournal: (u32(SUPER.compatible) & 4) !== 0,
     label: label === '' ? null : label,
+    countsClusters: (u32(SUPER.readOnlyCompatible) & FEATURE.clusters) !== 0,
     groups: readGroups(reader, {
+      blocks,
       blockBytes,
       firstDataBlock,
       blocksPerGroup,
@@ -70,6 +74,7 @@ export function readSuper(reader: Reader, at: number): Geometry | null {
 }
 
 interface GroupLayout {
+  readonly blocks: number
   readonly blockBytes: number
   readonly firstDataBlock: number
   readonly blocksPerGroup: number
@@ -78,12 +83,17 @@ interface GroupLayout {
   readonly firstMetaGroup: number
 }
 
+/** Reads the group descriptors; where one of the first set is damaged, the copy of it that stands by a copy of the superblock. */
 function readGroups(reader: Reader, layout: GroupLayout): Group[] {
   const { blockBytes, firstDataBlock, blocksPerGroup, descriptorBytes } = layout
   const perBlock = Math.floor(blockBytes / descriptorBytes)
+  const copies = Array.from({ length: layout.groupCount }, (_, group) => group).filter(
+    (group) => group > 0 && hasSuper(group),
+  )
   const groups: Group[] = []
   for (let group = 0; group < layout.groupCount; group++) {
     const meta = Math.floor(group / perBlock)
+    const within = (group % perBlock) * descriptorBytes
     // With meta groups, the descriptors of a meta group stand in its own first group.
     const block =
       meta < layout.firstMetaGroup
@@ -92,16 +102,34 @@ function readGroups(reader: Reader, layout: GroupLayout): Group[] {
           meta * perBlock * blocksPerGroup +
           (meta === 0 ? 1 : 0) +
           (hasSuper(meta * perBlock) && meta > 0 ? 1 : 0)
-    const at = block * blockBytes + (group % perBlock) * descriptorBytes
+    const at = block * blockBytes + within
     if (!reader.has(at, descriptorBytes)) break
-    const high = (offset: number) => (descriptorBytes >= 64 ? reader.u32le(at + offset) * 2 ** 32 : 0)
-    groups.push({
-      blockBitmap: reader.u32le(at + GROUP.blockBitmap) + high(GROUP.blockBitmapHigh),
-      inodeTable: reader.u32le(at + GROUP.inodeTable) + high(GROUP.inodeTableHigh),
-      isBitmapUnused: (reader.u16le(at + GROUP.flags) & BLOCKS_UNUSED) !== 0,
-    })
+    let own = groupAt(reader, at, descriptorBytes)
+    for (const copy of meta < layout.firstMetaGroup && !isSound(own, layout) ? copies : []) {
+      const other = groupAt(reader, (block + copy * blocksPerGroup) * blockBytes + within, descriptorBytes)
+      if (isSound(other, layout)) own = other
+      if (isSound(own, layout)) break
+    }
+    groups.push(isSound(own, layout) ? own : NO_GROUP)
   }
   return groups
+}
+
+/** Reads as a group without inodes beyond the end: what belongs to it is not known. */
+const NO_GROUP: Group = { blockBitmap: 2 ** 40, inodeTable: 2 ** 40, isBitmapUnused: false }
+
+/** Neither a bitmap nor a table of inodes lies before the first group's descriptors, or beyond the volume. */
+function isSound({ blockBitmap, inodeTable }: Group, { firstDataBlock, blocks }: GroupLayout): boolean {
+  return [blockBitmap, inodeTable].every((block) => block > firstDataBlock + 1 && block < blocks)
+}
+
+function groupAt(reader: Reader, at: number, descriptorBytes: number): Group {
+  const high = (offset: number) => (descriptorBytes >= 64 ? reader.u32le(at + offset) * 2 ** 32 : 0)
+  return {
+    blockBitmap: reader.u32le(at + GROUP.blockBitmap) + high(GROUP.blockBitmapHigh),
+    inodeTable: reader.u32le(at + GROUP.inodeTable) + high(GROUP.inodeTableHigh),
+    isBitmapUnused: (reader.u16le(at + GROUP.flags) & BLOCKS_UNUSED) !== 0,
+  }
 }
 
 /** With sparse superblocks, copies stand in the groups whose numbers are powers of three, five and seven. */

@@ -102,7 +102,7 @@ describe('the blocks of a file', () => {
         fc.array(fc.oneof(fc.integer({ min: 1, max: 8000 }), fc.constant(0)), { minLength: 1, maxLength: 400 }),
         (numbers) => {
           const { block, read } = putDown(numbers)
-          const runs = runsOf(inodeOf(numbers.length * BLOCK, 0, block), read, BLOCK, BLOCKS)!
+          const runs = runsOf(inodeOf(numbers.length * BLOCK, 0, block), read, BLOCK, BLOCKS)!.runs
           const told = new Array<number>(numbers.length).fill(0)
           for (const { logical, physical, count } of runs)
             for (let at = 0; at < count; at++) told[logical + at] = physical! + at
@@ -145,11 +145,14 @@ describe('the blocks of a file', () => {
       [8, 0, 50],
     ]).subarray(0, INODE.blockBytes)
     const read = (block: number) => (block === 50 ? leaf : block === 51 ? node(0, [[0, 8, 300]]) : null)
-    expect(runsOf(inodeOf(26 * BLOCK, INODE_FLAG.extents, root), read, BLOCK, BLOCKS)).toEqual([
-      { logical: 0, physical: 300, count: 8 },
-      { logical: 8, physical: 700, count: 4 },
-      { logical: 20, physical: null, count: 6 },
-    ])
+    expect(runsOf(inodeOf(26 * BLOCK, INODE_FLAG.extents, root), read, BLOCK, BLOCKS)).toEqual({
+      runs: [
+        { logical: 0, physical: 300, count: 8 },
+        { logical: 8, physical: 700, count: 4 },
+        { logical: 20, physical: null, count: 6 },
+      ],
+      listBlocks: 2,
+    })
   })
 
   it('are not told where the tree leads back to itself', () => {

@@ -13,6 +13,10 @@ export interface Inode {
   readonly usesExtents: boolean
   readonly isInline: boolean
   readonly isEncrypted: boolean
+  /** sectors of 512 bytes that it holds, lists of its blocks and attributes included; blocks where `countsBlocks` */
+  readonly held: number
+  readonly countsBlocks: boolean
+  readonly hasAttributeBlock: boolean
   /** the sixty bytes of block numbers, of an extent tree's root, or of content that is kept in the inode */
   readonly block: Uint8Array
   /** what follows of content that is kept in the inode */
@@ -46,6 +50,9 @@ export function readInode(bytes: Uint8Array): Inode | null {
     usesExtents: (flags & INODE_FLAG.extents) !== 0,
     isInline: (flags & INODE_FLAG.inline) !== 0,
     isEncrypted: (flags & INODE_FLAG.encrypted) !== 0,
+    held: view.getUint32(INODE.sectors, true) + view.getUint16(INODE.sectorsHigh, true) * 2 ** 32,
+    countsBlocks: (flags & INODE_FLAG.countsBlocks) !== 0,
+    hasAttributeBlock: view.getUint32(INODE.attributes, true) !== 0,
     block: bytes.slice(INODE.block, INODE.block + INODE.blockBytes),
     inlineRest: inlineRest(bytes, view, extra),
   }
@@ -80,15 +87,28 @@ export interface BlockRun {
 /** Reads a block of the volume (or an older copy of it) by its number. */
 export type ReadBlock = (block: number) => Uint8Array | null
 
-/** The runs of an inode, in order; null where its tree or its indirect blocks do not read as such. */
-export function runsOf(inode: Inode, readBlock: ReadBlock, blockBytes: number, blocks: number): BlockRun[] | null {
+/** Where the blocks of a file lie, in order, and how many more blocks hold the lists that say so. */
+export interface BlockMap {
+  readonly runs: readonly BlockRun[]
+  readonly listBlocks: number
+}
+
+/** Reads where an inode's blocks lie; null where its tree or its indirect blocks do not read as such. */
+export function runsOf(inode: Inode, readBlock: ReadBlock, blockBytes: number, blocks: number): BlockMap | null {
   const need = Math.ceil(inode.size / blockBytes)
   return inode.usesExtents
     ? extentRuns(inode.block, readBlock, blocks)
     : indirectRuns(inode.block, readBlock, blockBytes, blocks, need)
 }
 
-function extentRuns(root: Uint8Array, readBlock: ReadBlock, blocks: number): BlockRun[] | null {
+/** How many of the blocks that an inode counts as its own are in no list of its blocks: some list was damaged. */
+export function blocksMissing(inode: Inode, { runs, listBlocks }: BlockMap, blockBytes: number): number {
+  const held = inode.countsBlocks ? inode.held : Math.floor(inode.held / (blockBytes / 512))
+  const found = runs.reduce((sum, { count }) => sum + count, listBlocks + Number(inode.hasAttributeBlock))
+  return Math.max(0, held - found)
+}
+
+function extentRuns(root: Uint8Array, readBlock: ReadBlock, blocks: number): BlockMap | null {
   const runs: BlockRun[] = []
   let nodes = 0
   const walk = (bytes: Uint8Array, depthAbove: number): boolean => {
@@ -116,7 +136,9 @@ function extentRuns(root: Uint8Array, readBlock: ReadBlock, blocks: number): Blo
     return true
   }
   if (!walk(root, 6)) return null
-  return runs.sort((a, b) => a.logical - b.logical)
+  runs.sort((a, b) => a.logical - b.logical)
+  const overlaps = runs.some(({ logical }, at) => at > 0 && logical < runs[at - 1]!.logical + runs[at - 1]!.count)
+  return overlaps ? null : { runs, listBlocks: nodes - 1 }
 }
 
 function indirectRuns(
@@ -125,10 +147,10 @@ function indirectRuns(
   blockBytes: number,
   blocks: number,
   need: number,
-): BlockRun[] | null {
+): BlockMap | null {
   const view = new DataView(block.buffer, block.byteOffset, block.length)
   const runs: { logical: number; physical: number; count: number }[] = []
-  let logical = 0
+  let [logical, listBlocks] = [0, 0]
   const add = (physical: number): boolean => {
     if (physical >= blocks) return false
     const last = runs.at(-1)
@@ -149,6 +171,7 @@ function indirectRuns(
     }
     const bytes = number < blocks ? readBlock(number) : null
     if (!bytes) return false
+    listBlocks++
     const below = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
     for (let index = 0; index < perBlock && logical < need; index++)
       if (!follow(below.getUint32(index * 4, true), depth - 1)) return false
@@ -156,5 +179,5 @@ function indirectRuns(
   }
   for (let index = 0; index < 12; index++) if (!follow(view.getUint32(index * 4, true), 0)) return null
   for (let depth = 1; depth <= 3; depth++) if (!follow(view.getUint32((11 + depth) * 4, true), depth)) return null
-  return runs
+  return { runs, listBlocks }
 }

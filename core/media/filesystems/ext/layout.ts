@@ -44,10 +44,13 @@ export const INODE = {
   modified: 16,
   deleted: 20,
   links: 26,
+  sectors: 28,
   flags: 32,
   block: 40,
   blockBytes: 60,
+  attributes: 104,
   sizeHigh: 108,
+  sectorsHigh: 116,
   extraBytes: 128,
   modifiedExtra: 136,
   created: 144,
@@ -55,7 +58,7 @@ export const INODE = {
 } as const
 
 export const MODE = { mask: 0xf000, file: 0x8000, folder: 0x4000 } as const
-export const INODE_FLAG = { extents: 0x80000, inline: 0x10000000, encrypted: 0x800 } as const
+export const INODE_FLAG = { extents: 0x80000, inline: 0x10000000, encrypted: 0x800, countsBlocks: 0x40000 } as const
 export const ROOT_INODE = 2
 
 /** Attributes that are kept in the inode, and the name under which inline content goes on ("data" of the system). */

@@ -7,6 +7,8 @@ export interface FatGeometry {
   /** bytes from the start of the volume */
   readonly tableAt: number
   readonly tableBytes: number
+  /** the numbers of the tables that are kept up to date, the one to follow first */
+  readonly tables: readonly number[]
   /** the root folder of FAT12 and FAT16 */
   readonly rootAt: number
   readonly rootBytes: number
@@ -39,17 +41,20 @@ export function readBoot(reader: Reader, at = 0): FatGeometry | null {
   const kind = isWide ? 32 : bits === 32 ? 16 : bits
   const tableBytes = tableSectors * sectorBytes
   const fits = Math.floor((tableBytes * 8) / kind) - 2
+  // An image that was cut off ends before the volume does.
+  const inside = Math.ceil((reader.size - dataSector * sectorBytes) / (sectorBytes * perCluster))
   const label = reader.text(at + (kind === 32 ? BOOT.label32 : BOOT.label16), 11).trim()
   return {
     bits: kind,
     clusterBytes: sectorBytes * perCluster,
     tableAt: reserved * sectorBytes,
     tableBytes,
+    tables: kind === 32 && reader.u16le(at + BOOT.tableUse) & 0x80 ? [Math.min(tables - 1, reader.u16le(at + BOOT.tableUse) & 15)] : Array.from({ length: tables }, (_, index) => index),
     rootAt: (reserved + tables * tableSectors) * sectorBytes,
     rootBytes: rootEntries * 32,
     rootCluster: kind === 32 ? reader.u32le(at + BOOT.rootCluster) : 0,
     dataAt: dataSector * sectorBytes,
-    clusters: Math.min(clusters, fits),
+    clusters: Math.max(0, Math.min(clusters, fits, inside)),
     label: label === '' || label === 'NO NAME' ? null : label,
   }
 }

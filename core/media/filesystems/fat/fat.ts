@@ -29,6 +29,8 @@ export const recogniseFat: Recognise = (image, offset, length) => {
   return found ? new Fat(volume, offset, found.geometry, found.isBackup) : null
 }
 
+const OTHER_COPY = 'its chain is damaged in one copy of the allocation table; the other copy was followed'
+
 interface Folder {
   readonly path: string
   readonly clusters: readonly number[]
@@ -44,6 +46,7 @@ class Fat implements FileSystem {
   readonly allocated: UnitMap
   readonly warnings: ScanWarning[] = []
   private readonly table: FatTable
+  private readonly otherTables: readonly FatTable[]
 
   constructor(
     private readonly volume: ByteSource,
@@ -55,10 +58,14 @@ class Fat implements FileSystem {
     this.label = geometry.label
     this.unitBytes = geometry.clusterBytes
     this.unitsFrom = offset + geometry.dataAt
-    this.table = new FatTable(volume, geometry)
+    const [first = 0, ...others] = geometry.tables
+    this.table = new FatTable(volume, geometry, first)
+    this.otherTables = others.map((copy) => new FatTable(volume, geometry, copy))
     if (isBackup) this.warn('boot sector', 'is damaged; the copy of it was read')
     this.allocated = new UnitMap(geometry.clusters)
-    for (let unit = 0; unit < geometry.clusters; unit++) if (this.table.entry(unit + 2) !== 0) this.allocated.add(unit)
+    // What any copy says is in use is not free.
+    for (const table of [this.table, ...this.otherTables])
+      for (let unit = 0; unit < geometry.clusters; unit++) if (table.entry(unit + 2) !== 0) this.allocated.add(unit)
   }
 
   /** Clusters of folders that nobody leads to any more: they begin with the marks for themselves and their parents. */
@@ -83,6 +90,9 @@ class Fat implements FileSystem {
   }
 
   hasEveryRecord(): boolean {
+    return false
+  }
+  hasLostRecords(): boolean {
     return false
   }
 
@@ -125,20 +135,49 @@ class Fat implements FileSystem {
 
   private presentFile(entry: FolderEntry, path: string): FileRecord {
     const need = Math.ceil(entry.size / this.unitBytes)
-    const { clusters, isWhole } = this.table.chain(entry.cluster, need + 1)
-    const isRight = need === 0 ? true : isWhole && clusters.length === need
-    if (!isRight)
-      this.warn(path, `its chain of clusters ${clusters.length < need ? 'breaks off' : 'is longer than the file'}`)
-    const extents = this.extentsOf(clusters, entry.size)
+    if (need === 0) {
+      const fault = this.table.isCluster(entry.cluster) ? 'its size was never recorded, though clusters are its own' : null
+      if (fault) this.warn(path, fault)
+      return fileRecord(entry, path, 'present', [], [], true, fault)
+    }
+    const { right, best, isFirstRight } = this.chains(entry.cluster, need)
+    const [clusters = best, ...others] = right
+    if (right.length === 0)
+      this.warn(path, `its chain of clusters ${best.length < need ? 'breaks off' : 'is longer than the file'}`)
+    else if (!isFirstRight) this.warn(path, OTHER_COPY)
+    if (others.length > 0) this.warn(path, 'the copies of the allocation table disagree about where it lies')
     const fault = clusters.length < need ? 'its chain of clusters breaks off' : null
-    return fileRecord(entry, path, 'present', extents, [], true, fault)
+    const other = others.map((one) => this.extentsOf(one, entry.size))
+    // A chain that is too long is of another file, or of another size.
+    const isChainRecorded = others.length === 0 && right.length > 0
+    return fileRecord(entry, path, 'present', this.extentsOf(clusters, entry.size), other, isChainRecorded, fault)
+  }
+
+  /** The chain from a cluster on in each copy of the table: those that have the right length and an end, and the longest. */
+  private chains(cluster: number, need: number): { right: (readonly number[])[]; best: readonly number[]; isFirstRight: boolean } {
+    const right: (readonly number[])[] = []
+    let best: readonly number[] = []
+    let isFirstRight = false
+    for (const table of [this.table, ...this.otherTables]) {
+      const { clusters, isWhole } = table.chain(cluster, need + 1)
+      if (clusters.length > best.length) best = clusters
+      const isNew = !right.some((one) => one.every((known, at) => known === clusters[at]))
+      if (isWhole && clusters.length === need && isNew) right.push(clusters)
+      if (table === this.table) isFirstRight = right.length > 0
+    }
+    return { right, best, isFirstRight }
   }
 
   private deletedFile(entry: FolderEntry, path: string): FileRecord {
     const guesses = this.guesses(entry)
     const [extents = [], ...otherExtents] = guesses
     const isOneCluster = entry.size <= this.unitBytes
-    const fault = extents.length === 0 && entry.size > 0 ? 'its first cluster lies outside of the volume' : null
+    const isLost = extents.length === 0 && (entry.size > 0 || this.table.isCluster(entry.cluster))
+    const fault = !isLost
+      ? null
+      : entry.size > 0
+        ? 'its first cluster lies outside of the volume'
+        : 'its size was never recorded, though a cluster was its own'
     return fileRecord(entry, path, 'deleted', extents, otherExtents, isOneCluster && guesses.length <= 1, fault)
   }
 
@@ -192,10 +231,12 @@ class Fat implements FileSystem {
   }
 
   private folderClusters(cluster: number, where: string): readonly number[] {
-    const { clusters, isWhole } = this.table.chain(cluster, Math.ceil(MOST_FOLDER_BYTES / this.unitBytes))
-    if (!isWhole)
-      this.warn(where === '' ? 'root folder' : where, 'the chain of the folder breaks off or goes round in a circle')
-    return clusters
+    const most = Math.ceil(MOST_FOLDER_BYTES / this.unitBytes)
+    const chains = [this.table, ...this.otherTables].map((table) => table.chain(cluster, most))
+    const found = chains.find(({ isWhole }) => isWhole) ?? chains.sort((a, b) => b.clusters.length - a.clusters.length)[0]!
+    if (!found.isWhole) this.warn(where, 'the chain of the folder breaks off or goes round in a circle')
+    else if (found !== chains[0]) this.warn(where, OTHER_COPY)
+    return found.clusters
   }
 
   /** A deleted folder has no chain left: its first cluster, and those after it while they are free and read like entries. */

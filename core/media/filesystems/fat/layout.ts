@@ -8,6 +8,8 @@ export const BOOT = {
   sectors16: 19,
   tableSectors16: 22,
   sectors32: 32,
+  /** of FAT32: bit 7 says that only one table is kept, the low four bits which */
+  tableUse: 40,
   tableSectors32: 36,
   rootCluster: 44,
   backupSector: 50,

@@ -3,7 +3,7 @@ import type { FatGeometry } from './boot'
 
 const WINDOW_BYTES = 3 * 65_536
 
-/** The allocation table: which cluster follows which. Read in windows, so that its size does not matter. */
+/** One copy of the allocation table: which cluster follows which. Read in windows, so that its size does not matter. */
 export class FatTable {
   private window: Uint8Array = new Uint8Array(0)
   private from = -1
@@ -13,6 +13,7 @@ export class FatTable {
   constructor(
     private readonly volume: ByteSource,
     private readonly geometry: FatGeometry,
+    private readonly copy: number,
   ) {
     const { bits } = geometry
     this.first = 2
@@ -53,7 +54,7 @@ export class FatTable {
     if (this.from < 0 || at < this.from || at + 2 > this.from + this.window.length) {
       this.from = Math.floor(at / WINDOW_BYTES) * WINDOW_BYTES
       const length = Math.min(WINDOW_BYTES + 2, this.geometry.tableBytes - this.from)
-      this.window = this.volume.read(this.geometry.tableAt + this.from, length)
+      this.window = this.volume.read(this.geometry.tableAt + this.copy * this.geometry.tableBytes + this.from, length)
     }
     const within = at - this.from
     return (this.window[within] ?? 0) | ((this.window[within + 1] ?? 0) << 8)

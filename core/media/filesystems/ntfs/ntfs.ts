@@ -110,6 +110,9 @@ class Ntfs implements FileSystem {
   private readonly mftExtents: readonly Extent[]
   private readonly folders = new Map<number, Known>()
   private isSomeRecordReused = false
+  private isSomeRecordLost = false
+  /** how far the table of records was ever written, in bytes */
+  private tableWritten = Infinity
   private recent: { from: number; bytes: Uint8Array } | null = null
 
   constructor(
@@ -165,15 +168,20 @@ class Ntfs implements FileSystem {
   }
 
   hasEveryRecord(): boolean {
-    return !this.isSomeRecordReused
+    return !this.isSomeRecordReused && !this.isSomeRecordLost
+  }
+  hasLostRecords(): boolean {
+    return this.isSomeRecordLost
   }
 
   *files(): Iterable<FileRecord> {
     const count = Math.floor(this.mft.size / this.geometry.recordBytes)
     const extensions = new Map<number, number[]>()
+    let readable = 0
     // Folders and records that go on elsewhere are known only after all records were read once. Nothing of the others is
     // kept from that, so that their number does not matter.
     for (const [number, record] of this.records(count, (goesOn, isFolder) => isFolder && !goesOn)) {
+      if (number >= MFT_RECORD.firstOfFiles) readable++
       if (record.base !== 0) {
         if (number >= MFT_RECORD.firstOfFiles) {
           const own = extensions.get(record.base) ?? []
@@ -187,6 +195,8 @@ class Ntfs implements FileSystem {
       const [name] = record.isFolder ? namesOf(record.attributes) : []
       if (name) this.folders.set(number, { name, sequence: record.sequence, isInUse: record.isInUse })
     }
+    // Each record of the table was written once, also where no file has it.
+    this.isSomeRecordLost = readable < this.recordsOfFiles()
     const old = new Map<string, OldName>()
     for (const [number, { sequence, isInUse }] of [ROOT_FOLDER, ...this.folders])
       if (isInUse) this.gatherOld({ number, sequence }, extensions.get(number) ?? [], old)
@@ -307,7 +317,7 @@ class Ntfs implements FileSystem {
     if (runs.some((run) => run.cluster !== null && run.cluster + run.count > clusters))
       fault = 'its runs lead out of the volume'
     const inside = runs.filter((run) => run.cluster === null || run.cluster + run.count <= clusters)
-    const bytes = first.bytes <= next * clusterBytes || fault ? first.bytes : next * clusterBytes
+    const { bytes } = first
     if (next * clusterBytes < first.bytes) fault ??= 'its list of runs is shorter than the file'
     if ((first.flags & ATTRIBUTE.compressed) !== 0 && first.compressionUnit > 0) {
       const written = inside.filter((run) => run.cluster !== null)
@@ -328,7 +338,7 @@ class Ntfs implements FileSystem {
       inside.map((run) => this.extentOf(run)),
       valid,
     )
-    if (valid < bytes) extents.push([HOLE, bytes - valid])
+    if (valid < bytes && fault === null) extents.push([HOLE, bytes - valid])
     return { bytes, extents, content: null, isEncrypted, fault }
   }
 
@@ -384,10 +394,16 @@ class Ntfs implements FileSystem {
         this.warn(where, 'its first record is damaged')
         continue
       }
+      this.tableWritten = data[0]!.validBytes
       return this.mftParts(record!, data)
     }
     this.warn('$MFT', 'was not found: no file can be told by its record')
     return []
+  }
+
+  /** How many records for files the table must have: as far as it was ever written. */
+  private recordsOfFiles(): number {
+    return Math.floor(this.tableWritten / this.geometry.recordBytes) - MFT_RECORD.firstOfFiles
   }
 
   /** The table itself may be in so many pieces that their list lies in further records of it. */
