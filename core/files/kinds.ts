@@ -18,12 +18,12 @@ export interface FileKind {
 const OFFICE = 'application/vnd.openxmlformats-officedocument.'
 const OPEN = 'application/vnd.oasis.opendocument.'
 
-const kind = (
-  extensions: string,
-  mime: string,
-  type: DataType,
-  preview: PreviewWay | null = null,
-): FileKind => ({ extensions: extensions.split(' '), mime, type, preview })
+const kind = (extensions: string, mime: string, type: DataType, preview: PreviewWay | null = null): FileKind => ({
+  extensions: extensions.split(' '),
+  mime,
+  type,
+  preview,
+})
 
 /** Every kind of file that has a name of its own: the one table from which names, media types and data types are read. */
 export const FILE_KINDS: readonly FileKind[] = [

@@ -68,7 +68,8 @@ export function layoutOf(name: ImageName): Layout {
   }
   const structures = [...isContent.keys()].filter(
     (sector) =>
-      isContent[sector] === 0 && bytes.subarray(sector * SECTOR_BYTES, (sector + 1) * SECTOR_BYTES).some((byte) => byte),
+      isContent[sector] === 0 &&
+      bytes.subarray(sector * SECTOR_BYTES, (sector + 1) * SECTOR_BYTES).some((byte) => byte),
   )
   const layout = { structures, provable }
   layouts.set(name, layout)

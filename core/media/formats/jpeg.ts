@@ -90,7 +90,17 @@ function moreBehind(reader: Reader, end: number): string | null {
 function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, unitBytes: number): Walk | null {
   const tables: Tables = resume
     ? copyOf(resume.tables)
-    : { dc: [], ac: [], steps: [], frame: null, restartEvery: 0, seen: new Map(), hasScan: false, unproven: [], announces: false }
+    : {
+        dc: [],
+        ac: [],
+        steps: [],
+        frame: null,
+        restartEvery: 0,
+        seen: new Map(),
+        hasScan: false,
+        unproven: [],
+        announces: false,
+      }
   let at = 2
   const broken = (why: string, end = at) => {
     if (!tables.hasScan && tables.steps.length === 0) return null
@@ -149,7 +159,11 @@ const shifted = (state: ScanState, by: number): ScanState => ({
 function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
   if (!tables.frame || !tables.hasScan) return null
   if (tables.announces)
-    return unverified(KIND, bytes, 'its picture data decodes to its first end mark; it says that more follows behind that')
+    return unverified(
+      KIND,
+      bytes,
+      'its picture data decodes to its first end mark; it says that more follows behind that',
+    )
   return intactBut(
     KIND,
     bytes,

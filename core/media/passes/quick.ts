@@ -106,7 +106,10 @@ function saidByRecords(
       ? { content: 'unverified', why: 'another present file claims some of the same clusters' }
       : record.isChainRecorded
         ? { content: 'intact', why: 'its record gives all of it' }
-        : { content: 'unverified', why: 'its chain of clusters does not agree with its size, or with the other copy of the table' }
+        : {
+            content: 'unverified',
+            why: 'its chain of clusters does not agree with its size, or with the other copy of the table',
+          }
   if (isKept) return { content: 'intact', why: 'it is kept inside of its own record' }
   if (unitsInUse > 0)
     return unitsInUse === units
@@ -136,7 +139,8 @@ type JudgedBy = Pick<Records, 'isComplete' | 'isSomeLost' | 'latest'>
 /** How many bytes of some extents lie beyond the end of an image. */
 const beyondEnd = (image: ByteSource, extents: readonly Extent[]) =>
   extents.reduce(
-    (sum, [offset, length]) => sum + (offset === HOLE ? 0 : Math.min(length, Math.max(0, offset + length - image.size))),
+    (sum, [offset, length]) =>
+      sum + (offset === HOLE ? 0 : Math.min(length, Math.max(0, offset + length - image.size))),
     0,
   )
 

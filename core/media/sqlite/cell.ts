@@ -1,3 +1,4 @@
+import type { Habits } from './habits'
 import { longVarint, recordShape, valueAt, varint, type RecordShape, type Value } from './record'
 import type { TextEncodingName } from './header'
 
@@ -7,6 +8,9 @@ export type PageReader = (page: number) => Uint8Array | null
 export interface Layout {
   readonly usable: number
   readonly encoding: TextEncodingName
+  readonly schemaFormat: number
+  /** how the values of live rows look */
+  readonly habits: Habits
   readonly pageAt: PageReader
 }
 
@@ -15,6 +19,8 @@ export interface ReadRecord {
   readonly values: readonly Value[]
   readonly types: readonly number[]
   readonly complete: boolean
+  /** its last bytes are zeros, and so is what lies behind them on its page: both may have been written over */
+  readonly endsInZeros: boolean
 }
 
 export interface TableCell extends ReadRecord {
@@ -49,11 +55,17 @@ export function tableCell(bytes: Uint8Array, at: number, end: number, layout: La
   return { ...read.record, rowid, bytes: length.bytes + id.bytes + read.bytes }
 }
 
-/** The record of an index's leaf cell, as tables without row ids keep their rows. */
-export function indexCell(bytes: Uint8Array, at: number, layout: Layout): ReadRecord | null {
-  const length = varint(bytes, at)
-  if (!length || length.value > MOST_PAYLOAD) return null
-  return payloadRecord(bytes, at + length.bytes, length.value, layout.usable, layout, true)?.record ?? null
+export interface IndexCell extends ReadRecord {
+  /** bytes that the cell takes on its page */
+  readonly bytes: number
+}
+
+/** The cell of an index's leaf that begins at `at`, as tables without row ids keep their rows; null where none does. */
+export function indexCell(bytes: Uint8Array, at: number, end: number, layout: Layout): IndexCell | null {
+  const length = varint(bytes, at, end)
+  if (!length || length.value < 2 || length.value > MOST_PAYLOAD) return null
+  const read = payloadRecord(bytes, at + length.bytes, length.value, end, layout, true)
+  return read && { ...read.record, bytes: length.bytes + read.bytes }
 }
 
 function payloadRecord(
@@ -78,7 +90,20 @@ function payloadRecord(
   const whole = isLong ? joined(bytes, start, local, payload, layout) : bytes.subarray(start, start + local)
   const shape = here ?? recordShape(whole, 0)
   if (!isSound(shape)) return null
-  return { record: recordValues(whole, shape, layout.encoding), bytes: taken }
+  const record = {
+    ...recordValues(whole, shape, layout.encoding),
+    endsInZeros: endsInZeros(bytes, start + taken, layout),
+  }
+  return { record, bytes: taken }
+}
+
+/** So many zeros behind a record are no chance: cells lie side by side from the end of their page on. */
+const MANY_ZEROS = 8
+
+function endsInZeros(bytes: Uint8Array, end: number, { usable }: Layout): boolean {
+  if (bytes[end - 1] !== 0 || end + MANY_ZEROS > usable) return false
+  for (let at = end; at < end + MANY_ZEROS; at++) if (bytes[at] !== 0) return false
+  return true
 }
 
 /** A payload that goes on on overflow pages: as much of it as the chain still has. */
@@ -109,7 +134,11 @@ const numberAt = (bytes: Uint8Array, at: number) =>
   new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(at)
 
 /** The values of a record; those that can not be read are null, and then it is not complete. */
-export function recordValues(bytes: Uint8Array, shape: RecordShape, encoding: TextEncodingName): ReadRecord {
+function recordValues(
+  bytes: Uint8Array,
+  shape: RecordShape,
+  encoding: TextEncodingName,
+): Omit<ReadRecord, 'endsInZeros'> {
   let at = shape.headerBytes
   let complete = true
   const values = shape.types.map((type) => {

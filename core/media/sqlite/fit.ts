@@ -1,5 +1,6 @@
 import type { Value } from './record'
-import type { Column, TableSchema } from './schema'
+import { sizeOf } from './record'
+import { storedColumns, type Column, type TableSchema } from './schema'
 
 /** A live record, with the row id in its own column and what an older record leaves out filled in. */
 export function liveRow(table: TableSchema, stored: readonly Value[], rowid: Value): Value[] {
@@ -16,9 +17,10 @@ export function liveRow(table: TableSchema, stored: readonly Value[], rowid: Val
  */
 export function fitOf(table: TableSchema, values: readonly Value[]): number | null {
   if (values.length > table.columns.length || values.length === 0) return null
-  let fit = values.length === table.columns.length ? 1 : 0
+  const columns = storedColumns(table)
+  let fit = values.length === columns.length ? 1 : 0
   for (const [index, value] of values.entries()) {
-    const column = table.columns[index]!
+    const column = columns[index]!
     if (index === table.rowidColumn) {
       if (value !== null) return null
       fit++
@@ -44,4 +46,48 @@ function isOf({ affinity }: Column, value: Exclude<Value, null>): boolean {
 export function isPlausible(values: readonly Value[]): boolean {
   // eslint-disable-next-line no-control-regex
   return values.every((value) => typeof value !== 'string' || !/[\u0000-\u0008\u000e-\u001f\u007f]/.test(value))
+}
+
+/** Below that a real number is nobody's measurement, but what zeros make of the rest of one. */
+const TINIEST = 1e-290
+
+/** A record as it was read. */
+interface Stored {
+  readonly types: readonly number[]
+  readonly values: readonly Value[]
+  readonly endsInZeros?: boolean
+}
+
+/** Real numbers without a fraction are kept as integers up to there, where a column does not keep what it is given. */
+const LARGEST_KEPT_AS_INTEGER = 2 ** 47
+
+/**
+ * Whether the values of a record are stored as the library stores them: an integer in as few bytes as it needs, no real
+ * number that would have been kept as an integer or as null, no zeros in a text (SQLite file format, section 2.1). Bytes that
+ * were written over with zeros are not. `table`: whose record it is, where that is known.
+ */
+export function isAsStored(
+  { types, values, endsInZeros = false }: Stored,
+  schemaFormat: number,
+  table: TableSchema | null = null,
+): boolean {
+  if (endsInZeros) return false
+  const columns = table && storedColumns(table)
+  return values.every((value, at) => {
+    const type = types[at]!
+    if (typeof value === 'string') return !value.includes('\0')
+    if (value === null) return true
+    if (type >= 1 && type <= 6) return sizeOf(type) === bytesFor(value as number | bigint, schemaFormat)
+    if (type !== 7) return true
+    const size = Math.abs(value as number)
+    const keepsReals = (columns?.[at]?.affinity ?? 'blob') === 'blob'
+    return size > TINIEST && (keepsReals || !Number.isInteger(value) || size >= LARGEST_KEPT_AS_INTEGER)
+  })
+}
+
+/** How many bytes an integer takes in a record; 0 where its type alone says it. */
+function bytesFor(value: number | bigint, schemaFormat: number): number {
+  if ((value === 0 || value === 1) && schemaFormat >= 4) return 0
+  const magnitude = value < 0 ? -1n - BigInt(value) : BigInt(value)
+  return [1, 2, 3, 4, 6].find((bytes) => magnitude < 1n << BigInt(bytes * 8 - 1)) ?? 8
 }

@@ -9,6 +9,8 @@ export interface DatabaseHeader {
   readonly usable: number
   readonly encoding: TextEncodingName
   readonly firstFreeTrunk: number
+  /** since the fourth format 0 and 1 take no room in a record */
+  readonly schemaFormat: number
 }
 
 const MAGIC = 'SQLite format 3\0'
@@ -27,5 +29,5 @@ export function readHeader(source: ByteSource): DatabaseHeader | { readonly faul
   const encoding = ENCODINGS[view.getUint32(56)]
   if (!isPower || usable < 480) return { fault: `has pages of ${told} bytes, which there are not` }
   if (!encoding) return { fault: 'is in a text encoding that there is not' }
-  return { pageBytes, usable, encoding, firstFreeTrunk: view.getUint32(32) }
+  return { pageBytes, usable, encoding, firstFreeTrunk: view.getUint32(32), schemaFormat: view.getUint32(44) }
 }

@@ -26,6 +26,8 @@ export type ReportedRow = z.infer<typeof Row>
 export const RowsReport = z.strictObject({
   format: z.literal(ROWS_FORMAT),
   version: z.literal(1),
+  /** what is not as it should be, in words */
+  warnings: z.array(z.string()).default([]),
   tables: z.array(z.strictObject({ name: z.string().nullable(), columns: z.array(z.string()), rows: z.array(Row) })),
 })
 export type RowsReport = z.infer<typeof RowsReport>

@@ -1,42 +1,17 @@
-import Sqlite from 'better-sqlite3'
+import type Sqlite from 'better-sqlite3'
 import fc from 'fast-check'
-import { mkdtempSync, readFileSync, rmSync, existsSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { afterAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { bytesSource } from '../source'
 import { chanceFrom } from '../../testing/chance-from'
+import {
+  goneRows as gone,
+  madeDatabase as databaseFiles,
+  readRows as read,
+  tableOf as table,
+} from '../../testing/databases'
 import type { Value } from './record'
-import { rowsOf, type Beside } from './rows'
+import { rowsOf } from './rows'
 import { RowsReport, rowValue } from './rows-report'
-
-const folder = mkdtempSync(join(tmpdir(), 'lantern-rows-'))
-afterAll(() => rmSync(folder, { recursive: true }))
-let made = 0
-
-interface Files extends Beside {
-  readonly bytes: Uint8Array
-}
-
-/** A database made by the ordinary library, as its files stand while it is still open. */
-function databaseFiles(work: (database: Sqlite.Database) => void, pragmas: readonly string[] = []): Files {
-  const file = join(folder, `${++made}.sqlite`)
-  const database = new Sqlite(file)
-  for (const pragma of ['secure_delete = 0', ...pragmas]) database.pragma(pragma)
-  work(database)
-  const beside = (end: string) => (existsSync(file + end) ? new Uint8Array(readFileSync(file + end)) : null)
-  const files = { bytes: new Uint8Array(readFileSync(file)), wal: beside('-wal'), journal: beside('-journal') }
-  database.close()
-  return files
-}
-
-function read({ bytes, wal, journal }: Files): RowsReport {
-  const report = rowsOf(bytesSource(bytes), { wal: wal ?? null, journal: journal ?? null })
-  if ('fault' in report) throw new Error(report.fault)
-  return RowsReport.parse(report)
-}
-const table = (report: RowsReport, name: string | null) => report.tables.find((one) => one.name === name)!
-const gone = (report: RowsReport, name: string) => table(report, name).rows.filter((row) => row.state !== 'live')
 
 const PEOPLE = ['Ida Farrow', 'Noor Halden', 'Pell Amory', 'Tove Brandt', 'Ansel Quick', 'Mira Strand']
 const person = (index: number) => `${PEOPLE[index % PEOPLE.length]} ${index}`

@@ -1,9 +1,10 @@
 import type { ByteSource } from '../source'
-import { carve, bestFit, type Found } from './carve'
-import { indexCell, tableCell, type Layout } from './cell'
-import { liveRow } from './fit'
+import { bestFit, carve, keyedFit, type Found } from './carve'
+import { indexCell, tableCell, type Layout, type ReadRecord, type TableCell } from './cell'
+import { isAsStored, liveRow } from './fit'
+import { Habits } from './habits'
 import { readHeader, type DatabaseHeader } from './header'
-import { readJournal } from './journal'
+import { hotJournal, readJournal } from './journal'
 import { treePage, type TreePage } from './page'
 import type { Value } from './record'
 import { ROWS_FORMAT, rowValue, type ReportedRow, type RowsReport } from './rows-report'
@@ -30,7 +31,7 @@ interface Database {
   readonly layout: Layout
   readonly source: ByteSource
   readonly pages: number
-  /** pages of the log that the database now reads in place of its own */
+  /** pages that the database now reads in place of its own: those of the log, or those that a journal gives back */
   readonly current: ReadonlyMap<number, Uint8Array>
 }
 
@@ -42,33 +43,53 @@ interface Database {
 export function rowsOf(source: ByteSource, beside: Beside = {}): RowsReport | { readonly fault: string } {
   const header = readHeader(source)
   if ('fault' in header) return header
-  const wal = beside.wal ? readWal(beside.wal, header.pageBytes) : { current: new Map<number, Uint8Array>(), older: [] }
-  const database = openDatabase(source, header, wal.current)
+  const warnings: string[] = []
+  const wal = beside.wal ? readWal(beside.wal, header.pageBytes) : NO_WAL
+  const hot = beside.journal && wal.current.size === 0 ? hotJournal(beside.journal, header.pageBytes) : null
+  if (hot) warnings.push(HOT)
+  const database = openDatabase(source, header, hot?.before ?? wal.current, hot?.pages)
   const live = new Ledger()
   const owners = new Map<number, TableSchema>()
-  const schemas = schemasOf(database, owners)
+  const { tables: schemas, indexes } = schemasOf(database, owners)
   for (const table of schemas.filter((one) => one !== SCHEMA_TABLE)) readLive(database, table, owners, live)
   const dropped = droppedTables(database, schemas)
   const tables = [...schemas, ...dropped]
-  const gone = goneRows({ database, owners, tables, live }, [
+  const replaced = [...database.current.keys(), ...(hot ? pagesFrom(hot.pages + 1, filePages(database)) : [])]
+  const gone = goneRows({ database, owners, tables, live, indexPages: pagesOf(database, indexes) }, [
     ...wal.older.map((kept) => ({ ...kept, from: 'wal' as const })),
     ...(beside.journal ? readJournal(beside.journal, header.pageBytes) : []).map((kept) => ({
       ...kept,
       from: 'journal' as const,
     })),
-    ...[...wal.current.keys()].flatMap((page) => {
+    ...replaced.flatMap((page) => {
       const bytes = filePage(database, page)
       return bytes ? [{ page, bytes, from: 'btree' as const }] : []
     }),
   ])
-  return report(tables, live, gone)
+  return report(tables, live, gone, warnings)
 }
 
-function openDatabase(source: ByteSource, header: DatabaseHeader, current: ReadonlyMap<number, Uint8Array>): Database {
-  const pages = Math.max(Math.ceil(source.size / header.pageBytes), ...current.keys())
+const NO_WAL = { current: new Map<number, Uint8Array>(), older: [] }
+const HOT =
+  'its journal is of a transaction that never ended: the rows from before it are live, and what it had written counts as deleted or earlier'
+
+const pagesFrom = (first: number, last: number) =>
+  Array.from({ length: Math.max(0, last - first + 1) }, (_, at) => first + at)
+const filePages = ({ source, header }: Pick<Database, 'source' | 'header'>) => Math.ceil(source.size / header.pageBytes)
+
+/** `pages`: how many there are, where the size of the file is not to be believed. */
+function openDatabase(
+  source: ByteSource,
+  header: DatabaseHeader,
+  current: ReadonlyMap<number, Uint8Array>,
+  told?: number,
+): Database {
+  const inFile = filePages({ source, header })
+  const pages = Math.max(told === undefined ? inFile : Math.min(told, inFile), ...current.keys())
   const database = { header, source, pages, current }
   const pageAt = (page: number) => (page > 0 && page <= pages ? (current.get(page) ?? filePage(database, page)) : null)
-  return { ...database, layout: { usable: header.usable, encoding: header.encoding, pageAt } }
+  const { usable, encoding, schemaFormat } = header
+  return { ...database, layout: { usable, encoding, schemaFormat, habits: new Habits(), pageAt } }
 }
 
 function filePage({ source, header }: Pick<Database, 'source' | 'header'>, page: number): Uint8Array | null {
@@ -76,14 +97,35 @@ function filePage({ source, header }: Pick<Database, 'source' | 'header'>, page:
   return bytes.length === header.pageBytes ? bytes : null
 }
 
-/** The tables that the schema names, itself among them. */
-function schemasOf(database: Database, owners: Map<number, TableSchema>): TableSchema[] {
+/** The tables that the schema names, itself among them, and where the trees of its indexes begin. */
+function schemasOf(
+  database: Database,
+  owners: Map<number, TableSchema>,
+): { tables: TableSchema[]; indexes: readonly number[] } {
   const tables: TableSchema[] = [SCHEMA_TABLE]
+  const indexes: number[] = []
   for (const { values } of rowsIn(database, SCHEMA_TABLE, owners)) {
     const table = tableFrom(values)
     if (table && table.root > 0) tables.push(table)
+    if (values[0] === 'index' && typeof values[3] === 'number') indexes.push(values[3])
   }
-  return tables
+  return { tables, indexes }
+}
+
+/** Every page of some trees. */
+function pagesOf({ layout, header }: Database, roots: readonly number[]): Set<number> {
+  const open = [...roots]
+  const seen = new Set<number>()
+  while (open.length > 0) {
+    const number = open.pop()!
+    const bytes = seen.has(number) ? null : layout.pageAt(number)
+    seen.add(number)
+    const page = bytes && treePage(bytes, header.usable, number === 1)
+    if (!bytes || !page?.kind.endsWith('inner')) continue
+    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+    open.push(page.last, ...page.cells.map((cell) => view.getUint32(cell)))
+  }
+  return seen
 }
 
 function tableFrom(values: readonly Value[]): TableSchema | null {
@@ -111,6 +153,13 @@ interface LiveRow {
   readonly complete: boolean
 }
 
+/** A row's values by its table's columns; not complete where they are not stored as the library stores them. */
+function toLive(table: TableSchema, read: ReadRecord, rowid: Value, layout: Layout): LiveRow {
+  const complete = read.complete && isAsStored(read, layout.schemaFormat, table)
+  if (complete) layout.habits.note(table, read.values)
+  return { values: liveRow(table, read.values, rowid), rowid, complete }
+}
+
 /** Walks a table's tree from its root; each page once, so that a tree with a loop in it ends too. */
 function* rowsIn(
   { layout, header }: Database,
@@ -131,11 +180,11 @@ function* rowsIn(
     for (const cell of page.cells) {
       if (page.kind === 'table-leaf') {
         const read = tableCell(bytes, cell, header.usable, layout)
-        if (read) yield { values: liveRow(table, read.values, read.rowid), rowid: read.rowid, complete: read.complete }
+        if (read) yield toLive(table, read, read.rowid, layout)
       } else if (page.kind !== 'table-inner') {
         // Rows of a table without row ids stand on inner pages too, behind the number of the child.
-        const read = indexCell(bytes, page.kind === 'index-inner' ? cell + 4 : cell, layout)
-        if (read) yield { values: liveRow(table, read.values, null), rowid: null, complete: read.complete }
+        const read = indexCell(bytes, page.kind === 'index-inner' ? cell + 4 : cell, header.usable, layout)
+        if (read) yield toLive(table, read, null, layout)
       }
     }
   }
@@ -154,7 +203,9 @@ class Ledger {
   readonly rows = new Map<TableSchema | null, ReportedRow[]>()
   private readonly contents = new Set<string>()
   private readonly rests = new Set<string>()
-  private readonly ids = new Set<string>()
+  private readonly ids = new Map<string, ReportedRow>()
+  /** of tables without row ids: content with the first two stored values as one text, whose border a damaged row has lost */
+  private readonly run = new Set<string>()
   /** by column and value the row that has it; null where several have */
   private readonly holders = new Map<string, ReportedRow | null>()
 
@@ -164,7 +215,9 @@ class Ledger {
     else this.rows.set(table, [row])
     this.contents.add(keyOf(table, row.values))
     this.rests.add(keyOf(table, restOf(table, row.values)))
-    if (row.rowid !== null) this.ids.add(keyOf(table, row.rowid))
+    const id = idIn(table, row)
+    if (id !== null) this.ids.set(id, row)
+    if (table?.storedOrder) this.run.add(keyOf(table, runOf(table, row.values)))
     for (const [column, value] of row.values.entries()) {
       if (!isTelling(value)) continue
       const key = keyOf(table, [column, value])
@@ -180,8 +233,14 @@ class Ledger {
     return this.rests.has(keyOf(table, restOf(table, values)))
   }
 
-  hasId(table: TableSchema | null, rowid: ReportedRow['rowid']) {
-    return rowid !== null && this.ids.has(keyOf(table, rowid))
+  /** The row that is known by the same row id, or by the same primary key. */
+  sameId(table: TableSchema | null, row: Pick<ReportedRow, 'rowid' | 'values'>): ReportedRow | null {
+    const id = idIn(table, row)
+    return id === null ? null : (this.ids.get(id) ?? null)
+  }
+
+  hasRun(table: TableSchema | null, values: ReportedRow['values']): boolean {
+    return table?.storedOrder ? this.run.has(keyOf(table, runOf(table, values))) : false
   }
 
   /** Whether a row here is the same one at another time: it alone has one of its values, and most of the others are equal. */
@@ -210,22 +269,39 @@ const restOf = (table: TableSchema | null, values: ReportedRow['values']) =>
 
 const keyOf = (table: TableSchema | null, what: unknown) => `${table?.name ?? ''} ${JSON.stringify(what)}`
 
+/** By what a row is known in its table: its row id, or its primary key; null where it is lost. */
+function idIn(table: TableSchema | null, { rowid, values }: Pick<ReportedRow, 'rowid' | 'values'>): string | null {
+  if (table?.storedOrder)
+    return keyOf(
+      table,
+      table.storedOrder.slice(0, table.keyColumns).map((at) => values[at]),
+    )
+  return rowid === null ? null : keyOf(table, rowid)
+}
+
+function runOf(table: TableSchema, values: ReportedRow['values']): unknown[] {
+  const [first, second, ...rest] = table.storedOrder!.map((at) => values[at]!)
+  return [`${JSON.stringify(first)}${JSON.stringify(second ?? '')}`.replaceAll('"', ''), ...rest]
+}
+
 interface Search {
   readonly database: Database
   readonly owners: ReadonlyMap<number, TableSchema>
   readonly tables: readonly TableSchema[]
   readonly live: Ledger
+  /** pages of indexes, whose entries are no rows */
+  readonly indexPages: ReadonlySet<number>
 }
 
 /** Everything that is no live row, best evidence first, so that of two copies the better one is kept. */
 function goneRows(search: Search, kept: readonly (KeptPage & { readonly from: Source })[]): Ledger {
-  const { database, owners, tables, live } = search
+  const { database, owners, tables, live, indexPages } = search
   const gone = new Ledger()
   const later: (() => void)[] = []
   const take = (row: Found, source: Source) => {
     const add = () => enter(row, source, live, gone)
     // What has lost its row id waits: the same row may turn up whole.
-    if (row.rowid === null) later.push(add)
+    if (row.table?.storedOrder ? !row.complete : row.rowid === null) later.push(add)
     else add()
   }
   const among = (page: number) => {
@@ -240,17 +316,17 @@ function goneRows(search: Search, kept: readonly (KeptPage & { readonly from: So
     const isFree = free.has(number)
     if (!owners.has(number) && !isFree) continue
     if (isFree) {
-      if (page?.kind === 'table-leaf')
-        for (const row of cellRows(bytes, page, among(number), database.layout)) take(row, 'freelist')
+      if (page) for (const row of cellRows(bytes, page, among(number), database.layout)) take(row, 'freelist')
       const stretch = { from: free.get(number)!, to: database.header.usable }
-      for (const row of carve(bytes, stretch, among(number), database.layout, false)) take(row, 'freelist')
+      for (const row of carve(bytes, stretch, among(number), database.layout, false))
+        take(page ? besideCells(row, page) : row, 'freelist')
       if (page) for (const { row } of freeRows(bytes, page, among(number), database.layout)) take(row, 'freelist')
     } else if (page)
       for (const { row, source } of freeRows(bytes, page, among(number), database.layout)) take(row, source)
   }
   for (const { page: number, bytes, from } of kept) {
     const page = treePage(bytes, database.header.usable, number === 1)
-    if (page?.kind !== 'table-leaf') continue
+    if (!page || (page.kind.startsWith('index') && indexPages.has(number))) continue
     for (const row of cellRows(bytes, page, among(number), database.layout)) take(row, from)
     for (const { row } of freeRows(bytes, page, among(number), database.layout)) take(row, from)
   }
@@ -258,26 +334,44 @@ function goneRows(search: Search, kept: readonly (KeptPage & { readonly from: So
   return gone
 }
 
+/** A row that stands over the beginning of a cell is older than that, and was written over by it. */
+function besideCells(row: Found, { cells }: TreePage): Found {
+  const { place } = row
+  const isOver = place !== undefined && cells.some((cell) => cell > place.from && cell < place.to)
+  return isOver ? { ...row, complete: false } : row
+}
+
 /** Puts a row that was found into the ledger, unless it is known already. */
 function enter(row: Found, source: Source, live: Ledger, gone: Ledger) {
-  const { table } = row
+  const { table, complete } = row
   if (table === SCHEMA_TABLE) return
   const values = (table ? liveRow(table, row.values, row.rowid) : row.values).map(rowValue)
   const rowid = idOf(row.rowid)
   if (live.has(table, values) || gone.has(table, values)) return
   if (rowid === null && (live.hasBut(table, values) || gone.hasBut(table, values))) return
-  const livesOn = rowid === null ? live.hasVersionOf(table, values) : live.hasId(table, rowid)
-  const state = livesOn ? 'earlier' : 'deleted'
-  gone.add(table, { state, rowid, values, source, complete: row.complete })
+  if (!complete && (live.hasRun(table, values) || gone.hasRun(table, values))) return
+  const same = live.sameId(table, { rowid, values })
+  // A damaged copy of a live row says nothing that the row does not say itself.
+  if (same && !complete && isPartOf(values, same.values)) return
+  const livesOn = same !== null || (rowid === null && !table?.storedOrder && live.hasVersionOf(table, values))
+  gone.add(table, { state: livesOn ? 'earlier' : 'deleted', rowid, values, source, complete })
 }
 
-/** The cells of a leaf that is not part of the live tree. */
+const isPartOf = (values: ReportedRow['values'], whole: ReportedRow['values']) =>
+  values.every((value, at) => value === null || JSON.stringify(value) === JSON.stringify(whole[at]))
+
+/** The cells of a page that is not part of a live tree. */
 function cellRows(bytes: Uint8Array, page: TreePage, tables: readonly TableSchema[], layout: Layout): Found[] {
-  return page.cells.flatMap((at) => {
-    const cell = tableCell(bytes, at, layout.usable, layout)
+  return page.cells.flatMap((at): Found[] => {
+    if (page.kind === 'table-inner') return []
+    const isTable = page.kind === 'table-leaf'
+    const cell = isTable
+      ? tableCell(bytes, at, layout.usable, layout)
+      : indexCell(bytes, page.kind === 'index-inner' ? at + 4 : at, layout.usable, layout)
     if (!cell) return []
-    const table = bestFit(tables, cell.values)
-    return [{ table, rowid: cell.rowid, values: cell.values, complete: cell.complete }]
+    const table = isTable ? bestFit(tables, cell.values) : keyedFit(tables, cell.values)
+    if ((!table && !isTable) || !isAsStored(cell, layout.schemaFormat, table)) return []
+    return [{ table, rowid: isTable ? (cell as TableCell).rowid : null, values: cell.values, complete: cell.complete }]
   })
 }
 
@@ -289,12 +383,12 @@ function freeRows(
   layout: Layout,
 ): { row: Found; source: Source }[] {
   // An inner page of a table was a leaf once, before the tree grew: what it held then may still stand in it.
-  if (!page.kind.startsWith('table')) return []
-  const isLeaf = page.kind === 'table-leaf'
-  const blocks = page.freeblocks.flatMap((block) => carve(bytes, block, tables, layout, isLeaf))
+  const own = tables.filter((table) => (table.storedOrder !== null) === page.kind.startsWith('index'))
+  const isLeaf = page.kind.endsWith('leaf')
+  const blocks = page.freeblocks.flatMap((block) => carve(bytes, block, own, layout, isLeaf))
   return [
     ...blocks.map((row) => ({ row, source: 'freeblock' as const })),
-    ...carve(bytes, page.gap, tables, layout, false).map((row) => ({ row, source: 'unallocated' as const })),
+    ...carve(bytes, page.gap, own, layout, false).map((row) => ({ row, source: 'unallocated' as const })),
   ]
 }
 
@@ -318,12 +412,13 @@ function freePages({ header, layout, pages }: Database): Map<number, number> {
   return free
 }
 
-function report(tables: readonly TableSchema[], live: Ledger, gone: Ledger): RowsReport {
+function report(tables: readonly TableSchema[], live: Ledger, gone: Ledger, warnings: string[]): RowsReport {
   const named = tables.filter((table) => table !== SCHEMA_TABLE && (table.root > 0 || gone.rows.has(table)))
   const none = gone.rows.get(null) ?? []
   return {
     format: ROWS_FORMAT,
     version: 1,
+    warnings,
     tables: [
       ...named.map((table) => ({
         name: table.name,

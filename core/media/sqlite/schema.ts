@@ -17,6 +17,8 @@ export interface TableSchema {
   readonly rowidColumn: number
   /** stored in its primary key's order, in an index: the positions of the columns as they are stored */
   readonly storedOrder: readonly number[] | null
+  /** how many of the stored columns are its primary key; 0 for a table that keeps row ids */
+  readonly keyColumns: number
   readonly root: number
 }
 
@@ -93,11 +95,18 @@ export function readCreateTable(sql: string, root: number): TableSchema | null {
   const alone = keyed.length === 1 ? stored[keyed[0]!]! : null
   return {
     name: tokens[open - 1]!.text,
-    columns: stored.map(({ name, affinity, isNotNull, otherwise }) => ({ name, affinity, isNotNull, otherwise })),
+    columns: stored.map(({ name, affinity, isNotNull, otherwise }, at) => ({
+      name,
+      affinity,
+      // The key of a table without row ids is never null (SQLite, WITHOUT ROWID, section 2).
+      isNotNull: isNotNull || (isWithoutRowid && keyed.includes(at)),
+      otherwise,
+    })),
     rowidColumn: !isWithoutRowid && alone?.isRowid ? keyed[0]! : -1,
     storedOrder: isWithoutRowid
       ? [...keyed, ...stored.keys()].filter((at, place, all) => all.indexOf(at) === place)
       : null,
+    keyColumns: isWithoutRowid ? new Set(keyed).size : 0,
     root,
   }
 }
@@ -159,3 +168,7 @@ export function affinityOf(declared: string): Affinity {
   if (declared === '' || /blob/i.test(declared)) return 'blob'
   return /real|floa|doub/i.test(declared) ? 'real' : 'numeric'
 }
+
+/** The columns of a table in the order in which its records keep them. */
+export const storedColumns = ({ columns, storedOrder }: TableSchema): readonly Column[] =>
+  storedOrder ? storedOrder.map((at) => columns[at]!) : columns

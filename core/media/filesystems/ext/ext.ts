@@ -281,12 +281,7 @@ class Ext implements FileSystem {
       const block = bytesOfCopy(this.journal, copy, this.unitBytes)
       const inode = readInode(block.subarray(place.within, place.within + this.geometry.inodeBytes))
       if (!inode?.isFolder || inode.links === 0) continue
-      const map = runsOf(
-        inode,
-        (wanted) => this.blockAsOf(wanted, copy.sequence),
-        this.unitBytes,
-        this.geometry.blocks,
-      )
+      const map = runsOf(inode, (wanted) => this.blockAsOf(wanted, copy.sequence), this.unitBytes, this.geometry.blocks)
       if (map && map.runs.length > 0) return { inode, map }
     }
     return null

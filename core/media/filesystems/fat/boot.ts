@@ -49,7 +49,10 @@ export function readBoot(reader: Reader, at = 0): FatGeometry | null {
     clusterBytes: sectorBytes * perCluster,
     tableAt: reserved * sectorBytes,
     tableBytes,
-    tables: kind === 32 && reader.u16le(at + BOOT.tableUse) & 0x80 ? [Math.min(tables - 1, reader.u16le(at + BOOT.tableUse) & 15)] : Array.from({ length: tables }, (_, index) => index),
+    tables:
+      kind === 32 && reader.u16le(at + BOOT.tableUse) & 0x80
+        ? [Math.min(tables - 1, reader.u16le(at + BOOT.tableUse) & 15)]
+        : Array.from({ length: tables }, (_, index) => index),
     rootAt: (reserved + tables * tableSectors) * sectorBytes,
     rootBytes: rootEntries * 32,
     rootCluster: kind === 32 ? reader.u32le(at + BOOT.rootCluster) : 0,

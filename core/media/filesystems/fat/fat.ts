@@ -136,7 +136,9 @@ class Fat implements FileSystem {
   private presentFile(entry: FolderEntry, path: string): FileRecord {
     const need = Math.ceil(entry.size / this.unitBytes)
     if (need === 0) {
-      const fault = this.table.isCluster(entry.cluster) ? 'its size was never recorded, though clusters are its own' : null
+      const fault = this.table.isCluster(entry.cluster)
+        ? 'its size was never recorded, though clusters are its own'
+        : null
       if (fault) this.warn(path, fault)
       return fileRecord(entry, path, 'present', [], [], true, fault)
     }
@@ -154,7 +156,10 @@ class Fat implements FileSystem {
   }
 
   /** The chain from a cluster on in each copy of the table: those that have the right length and an end, and the longest. */
-  private chains(cluster: number, need: number): { right: (readonly number[])[]; best: readonly number[]; isFirstRight: boolean } {
+  private chains(
+    cluster: number,
+    need: number,
+  ): { right: (readonly number[])[]; best: readonly number[]; isFirstRight: boolean } {
     const right: (readonly number[])[] = []
     let best: readonly number[] = []
     let isFirstRight = false
@@ -233,7 +238,8 @@ class Fat implements FileSystem {
   private folderClusters(cluster: number, where: string): readonly number[] {
     const most = Math.ceil(MOST_FOLDER_BYTES / this.unitBytes)
     const chains = [this.table, ...this.otherTables].map((table) => table.chain(cluster, most))
-    const found = chains.find(({ isWhole }) => isWhole) ?? chains.sort((a, b) => b.clusters.length - a.clusters.length)[0]!
+    const found =
+      chains.find(({ isWhole }) => isWhole) ?? chains.sort((a, b) => b.clusters.length - a.clusters.length)[0]!
     if (!found.isWhole) this.warn(where, 'the chain of the folder breaks off or goes round in a circle')
     else if (found !== chains[0]) this.warn(where, OTHER_COPY)
     return found.clusters
