@@ -141,8 +141,11 @@ function told(image: PatientSource, item: MediaItem, at: number): ScanItem {
 
 const idOf = (at: number) => `i${at + 1}`
 
+/** A file of holes may claim to be longer than anybody would read: its checksum is left out. */
+const MAX_BEYOND_IMAGE = 64 * 1024 ** 3
+
 function checksumOf(image: PatientSource, item: MediaItem): string | null {
-  if (item.content === 'overwritten') return null
+  if (item.content === 'overwritten' || contentOf(image, item).size > image.size + MAX_BEYOND_IMAGE) return null
   const sha256 = sha256Of(contentOf(image, item))
   markUnreadable(image, item)
   return sha256
@@ -163,23 +166,49 @@ function keep(
   const paths = new SafePaths(['manifest.json'])
   const warnings: ScanWarning[] = []
   const lines: object[] = []
-  const all = items.map((item, at): ScanItem => {
+  const copy = (item: MediaItem, at: number): ScanItem => {
     if (item.content === 'overwritten') return reported(item, idOf(at), null)
     const names = item.path?.split('/') ?? ['found', item.extension, nameOf(item)]
     const path = freePath(paths, shelf, names)
-    const { sha256, isVerified } = writeItem(shelf, path, contentOf(image, item))
+    const { sha256, bytes, isVerified } = writeItem(shelf, path, contentOf(image, item))
     markUnreadable(image, item)
-    if (!isVerified) warnings.push({ where: path, what: 'reads back otherwise than it was written' })
+    if (!isVerified) warnings.push({ where: path, what: 'the copy does not match what was read from the image' })
     const told = reported(item, idOf(at), sha256)
-    const { extents, checks, content, record } = told
-    lines.push({ item: told.id, path, bytes: told.bytes, sha256, isVerified, record, content, extents, checks })
+    const { volume, modified, extents, checks, content, record } = told
+    lines.push({
+      item: told.id,
+      path,
+      original: item.path,
+      volume,
+      bytes,
+      sha256,
+      modified,
+      isVerified,
+      record,
+      content,
+      extents,
+      checks,
+    })
     return told
-  })
-  writeFileSync(
-    join(shelf, 'manifest.json'),
-    `${JSON.stringify({ format: 'russet-lantern/shelf', version: 1, items: lines }, null, 1)}\n`,
-  )
-  return { items: all, warnings }
+  }
+  const writeManifest = () =>
+    writeFileSync(
+      join(shelf, 'manifest.json'),
+      `${JSON.stringify({ format: 'russet-lantern/shelf', version: 1, items: lines }, null, 1)}\n`,
+    )
+  try {
+    const all = items.map(copy)
+    writeManifest()
+    return { items: all, warnings }
+  } catch (error) {
+    // What was copied before the disk gave way stays, with the list of it.
+    try {
+      writeManifest()
+    } catch {
+      // Then the disk takes not even that.
+    }
+    throw error
+  }
 }
 
 /** Something may lie on the shelf already: it stays as it is. */

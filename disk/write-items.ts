@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readSync, statfsSync, writeSync } from 'node:fs'
+import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readSync, statfsSync, unlinkSync, writeSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import type { ByteSource } from '../core/media/source'
 
@@ -25,7 +25,11 @@ export function roomAt(path: string): number {
  * Writes what a source holds to a new file below a folder, and reads it back from there: answers the checksum of what was
  * read back and whether it is that of the source. Never writes over a file that is there.
  */
-export function writeItem(folder: string, path: string, source: ByteSource): { sha256: string; isVerified: boolean } {
+export function writeItem(
+  folder: string,
+  path: string,
+  source: ByteSource,
+): { sha256: string; bytes: number; isVerified: boolean } {
   const full = join(folder, path)
   mkdirSync(dirname(full), { recursive: true })
   const descriptor = openSync(full, 'wx+')
@@ -39,19 +43,23 @@ export function writeItem(folder: string, path: string, source: ByteSource): { s
       at += part.length
     }
     fsyncSync(descriptor)
-    const sha256 = readBack(descriptor)
-    return { sha256, isVerified: sha256 === hash.digest('hex') }
+    const { sha256, bytes } = readBack(descriptor)
+    return { sha256, bytes, isVerified: sha256 === hash.digest('hex') && bytes === source.size }
+  } catch (error) {
+    // Half of a file under its name would pass for the file.
+    unlinkSync(full)
+    throw error
   } finally {
     closeSync(descriptor)
   }
 }
 
-function readBack(descriptor: number): string {
+function readBack(descriptor: number): { sha256: string; bytes: number } {
   const hash = createHash('sha256')
   const part = Buffer.alloc(STEP_BYTES)
   for (let at = 0; ;) {
     const have = readSync(descriptor, part, 0, part.length, at)
-    if (have === 0) return hash.digest('hex')
+    if (have === 0) return { sha256: hash.digest('hex'), bytes: at }
     hash.update(part.subarray(0, have))
     at += have
   }

@@ -56,7 +56,7 @@ function begin(
     markHold(database, code, { hold: hold.id, mark: 'ticked', reason: '' }, writer)
   const { stored } = startRun(database, code, option, playbook, writer)
   if (!('run' in event)) return
-  const results = Object.entries(event.back).map(([wanted, [back, whole]]) => ({ wanted, back, whole }))
+  const results = Object.entries(event.back).map(([wanted, [back, whole]]) => ({ wanted, back, whole, unverified: 0 }))
   const ended = { ...writer, now: writer.now + event.minutes * 60_000 }
   endRun(
     database,

@@ -17,7 +17,7 @@ async function seeToHolds(page: Page) {
 async function record(page: Page, back: string, whole: string, note: string) {
   const form = page.locator('[data-test="run-report"]')
   await form.getByLabel('came back').fill(back)
-  await form.getByLabel('of these whole').fill(whole)
+  await form.getByLabel('whole', { exact: true }).fill(whole)
   await form.getByLabel('minutes at it').fill('6')
   await form.getByLabel('note').fill(note)
   await form.getByRole('button', { name: 'Record how it ended' }).click()

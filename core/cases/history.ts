@@ -59,10 +59,13 @@ function holdWords(hold: string, mark: Record<string, unknown> | null): string {
 
 function backWords(run: Record<string, unknown> | null): string {
   if (run?.failedOn) return `, which failed on: ${String(run.failedOn).replaceAll('-', ' ')}`
-  const results = (run?.results ?? []) as { back: number; whole: number }[]
-  const back = results.reduce((sum, result) => sum + result.back, 0)
-  const whole = results.reduce((sum, result) => sum + result.whole, 0)
-  return back === 0 ? ', nothing came back' : `, ${back} back, ${whole} of them whole`
+  const results = (run?.results ?? []) as { back: number; whole: number; unverified?: number }[]
+  const sum = (of: (result: (typeof results)[number]) => number) => results.reduce((all, result) => all + of(result), 0)
+  const [back, whole, unverified] = [sum((one) => one.back), sum((one) => one.whole), sum((one) => one.unverified ?? 0)]
+  const damaged = back - whole - unverified
+  if (back === 0) return ', nothing came back'
+  const rest = [unverified > 0 ? `${unverified} not verified` : '', damaged > 0 ? `${damaged} damaged` : '']
+  return [`, ${back} back, ${whole} of them whole`, ...rest.filter(Boolean)].join(', ')
 }
 
 function movedWords(state: Record<string, unknown> | null): string {

@@ -7,6 +7,8 @@ export interface SetOutcome {
   readonly of: number | null
   readonly back: number
   readonly whole: number
+  /** back without damage, and proved by nothing */
+  readonly unverified: number
 }
 
 /**
@@ -21,6 +23,7 @@ export function outcomeOf(ofCase: Case): SetOutcome[] {
       of: known(set.count) ? set.count : null,
       back: results.reduce((sum, result) => sum + result.back, 0),
       whole: results.reduce((sum, result) => sum + result.whole, 0),
+      unverified: results.reduce((sum, result) => sum + result.unverified, 0),
     }
   })
 }

@@ -11,9 +11,18 @@ export const RunResult = z
     back: z.int().min(0, 'is below zero').max(100_000_000),
     /** how many of them open and are whole */
     whole: z.int().min(0, 'is below zero').max(100_000_000),
+    /** how many of them show no damage, and are proved by nothing; what is neither is damaged */
+    unverified: z.int().min(0, 'is below zero').max(100_000_000).default(0),
   })
-  .refine((result) => result.whole <= result.back, { message: 'more are whole than came back', path: ['whole'] })
+  .refine((result) => result.whole + result.unverified <= result.back, {
+    message: 'more are whole or unverified than came back',
+    path: ['whole'],
+  })
 export type RunResult = z.infer<typeof RunResult>
+
+/** Items that came back and show no damage: whole by proof, or contradicted by nothing. */
+export const undamagedOf = ({ whole, unverified }: Pick<RunResult, 'whole' | 'unverified'>): number =>
+  whole + unverified
 
 /** What one run found of one wanted set, and how much of it lies on the shelf, copied and read back. */
 export const RunShelf = z.object({
@@ -21,6 +30,10 @@ export const RunShelf = z.object({
   found: z.int().min(0).max(100_000_000),
   copied: z.int().min(0).max(100_000_000),
   verified: z.int().min(0).max(100_000_000),
+  /** of the verified copies, how whole the items themselves are */
+  whole: z.int().min(0).max(100_000_000).default(0),
+  unverified: z.int().min(0).max(100_000_000).default(0),
+  damaged: z.int().min(0).max(100_000_000).default(0),
 })
 export type RunShelf = z.infer<typeof RunShelf>
 

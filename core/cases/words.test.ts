@@ -55,10 +55,11 @@ describe('things in words', () => {
 
   it('what came back is summed over all runs, per wanted set', () => {
     const begun = caseWith({ 'wanted.w1': { type: 'photos', count: 10 }, 'wanted.w2': { type: 'notes' } })
-    const run = (id: string, back: number, whole: number) => endedRun([{ wanted: 'w1', back, whole }], { id })
+    const run = (id: string, back: number, whole: number) =>
+      endedRun([{ wanted: 'w1', back, whole, unverified: 0 }], { id })
     expect(outcomeOf({ ...begun, runs: [run('r1', 4, 3), run('r2', 2, 2)] })).toEqual([
-      { wanted: 'w1', of: 10, back: 6, whole: 5 },
-      { wanted: 'w2', of: null, back: 0, whole: 0 },
+      { wanted: 'w1', of: 10, back: 6, whole: 5, unverified: 0 },
+      { wanted: 'w2', of: null, back: 0, whole: 0, unverified: 0 },
     ])
   })
 })

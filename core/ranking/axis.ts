@@ -1,6 +1,7 @@
 import type { Case } from '../cases/case'
 import { known } from '../cases/fact'
 import { DAY_MS, spanOf, type Span } from '../cases/moment'
+import { undamagedOf } from '../cases/run'
 import { countOf, type WantedSet } from '../cases/wanted'
 import type { Weights } from '../playbook/shop'
 import { clamped } from './estimate'
@@ -85,19 +86,19 @@ function mustHaveShare(set: WantedSet, slice: Span): number {
 }
 
 /**
- * The share of each slice that no run has brought back whole. A run's items are laid where it was
+ * The share of each slice that no run has brought back undamaged. A run's items are laid where it was
  * expected to reach; what does not fit there is laid onto the other slices.
  */
 function missingBySlice(ofCase: Case, set: WantedSet, count: number): number[] {
   const missing = Array.from({ length: count }, () => 1)
   for (const run of ofCase.runs) {
-    const whole = run.results
+    const sound = run.results
       .filter((result) => result.wanted === set.id)
-      .reduce((sum, result) => sum + result.whole, 0)
-    if (whole === 0) continue
+      .reduce((sum, result) => sum + undamagedOf(result), 0)
+    if (sound === 0) continue
     const reach = run.predicted?.reach[set.id]
     const fits = reach?.length === count ? reach : null
-    const share = known(set.count) ? Math.min(1, whole / countOf(set)) : (run.predicted?.share ?? 0.5)
+    const share = known(set.count) ? Math.min(1, sound / countOf(set)) : (run.predicted?.share ?? 0.5)
     let left = lay(missing, share * count, fits ?? missing)
     if (left > 1e-9) left = lay(missing, left, missing.slice())
   }

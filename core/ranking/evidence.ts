@@ -3,7 +3,7 @@ import type { Case } from '../cases/case'
 import { DATA_TYPES } from '../cases/data-types'
 import { PLATFORMS } from '../cases/device'
 import { known, UNKNOWN } from '../cases/fact'
-import type { Run } from '../cases/run'
+import { undamagedOf, type Run } from '../cases/run'
 import { countOf } from '../cases/wanted'
 import { clamped } from './estimate'
 
@@ -113,9 +113,9 @@ function outcomeOf(run: Run, ofCase: Case): RunOutcome {
   }
 }
 
-/** Items back over items that were in reach; where nobody counted them, whether anything came back at all. */
+/** Items back without damage over items that were in reach; where nobody counted them, whether anything came back at all. */
 function cameBack(run: Run, ofCase: Case): number {
-  const back = run.results.reduce((sum, result) => sum + result.back, 0)
+  const back = run.results.reduce((sum, result) => sum + undamagedOf(result), 0)
   const inReach = ofCase.wanted.reduce((sum, set) => {
     const reach = run.predicted?.reach[set.id]
     if (!reach || reach.length === 0 || !known(set.count)) return sum

@@ -112,7 +112,7 @@ describe('what a run teaches', () => {
       outcomesOf({
         ...ofCase,
         runs: [
-          endedRun([{ wanted: 'w1', back, whole: back }], {
+          endedRun([{ wanted: 'w1', back, whole: back, unverified: 0 }], {
             predicted: reach && { chance: 1, share: 1, reach: { w1: reach }, gates: ['bin-on'] },
           }),
         ],

@@ -54,14 +54,14 @@ describe('the axis of a wanted set', () => {
   it('lays what a run brought back onto the slices that it reached', () => {
     const begun = caseWith({ 'wanted.w1': { type: 'photos', count: 100, made: ago(30, 10) } })
     const reach = { w1: Array.from({ length: 20 }, (_, index) => (index < 10 ? 1 : 0)) }
-    const run = endedRun([{ wanted: 'w1', back: 40, whole: 40 }], {
+    const run = endedRun([{ wanted: 'w1', back: 40, whole: 40, unverified: 0 }], {
       predicted: { chance: 1, share: 0.5, reach, gates: [] },
     })
     const missing = axesOf({ ...begun, runs: [run] }, weights)[0]!.slices.map((slice) => slice.missing)
     expect(missing.slice(0, 10).every((value) => Math.abs(value - 0.2) < 1e-9)).toBe(true)
     expect(missing.slice(10).every((value) => value === 1)).toBe(true)
     const more = axesOf(
-      { ...begun, runs: [{ ...run, results: [{ wanted: 'w1', back: 80, whole: 80 }] }] },
+      { ...begun, runs: [{ ...run, results: [{ wanted: 'w1', back: 80, whole: 80, unverified: 0 }] }] },
       weights,
     )[0]!.slices.map((slice) => slice.missing)
     expect(more.reduce((sum, value) => sum + value, 0) / 20).toBeCloseTo(0.2, 9)

@@ -352,7 +352,8 @@ describe('order and standing', () => {
   it('what is back is not sought again, and the rest is', () => {
     const facts = { 'devices.d1': closedPhone, 'wanted.w1': photos, ...deleted }
     const begun = caseWith(facts)
-    const run = (whole: number) => endedRun([{ wanted: 'w1', back: whole, whole }], { option: 'device-photo-bin:d1' })
+    const run = (whole: number) =>
+      endedRun([{ wanted: 'w1', back: whole, whole, unverified: 0 }], { option: 'device-photo-bin:d1' })
     const half = fullPlanOf({ ...begun, runs: [run(150)] }, playbook, now)
     expect(half.plan.options.find((option) => option.id === 'device-photo-bin:d1')!.standing).toBe('closed')
     expect(half.sets[0]!.share[0]).toBeGreaterThanOrEqual(0.5)

@@ -16,7 +16,12 @@ const table = (
   columns,
   rows: rows.map((values, at) => ({ state: 'live', rowid: at + 1, values, source: 'btree', complete: true })),
 })
-const report = (...tables: RowsReport['tables']): RowsReport => ({ format: 'russet-lantern/rows', version: 1, tables })
+const report = (...tables: RowsReport['tables']): RowsReport => ({
+  format: 'russet-lantern/rows',
+  version: 1,
+  warnings: [],
+  tables,
+})
 
 describe('records out of rows', () => {
   it('are told by what their table calls its columns, in many an app’s words', () => {

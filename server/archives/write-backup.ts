@@ -1,4 +1,5 @@
 import { createWriteStream } from 'node:fs'
+import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { Encrypter, generateIdentity, identityToRecipient } from 'age-encryption'
 import { ZipFile } from 'yazl'
@@ -56,18 +57,39 @@ export async function* packBackup(source: BackupSource, password: string | null)
     yield { name: items[at]!.entry, bytes: await kept(await bytes()) }
 }
 
-/** Writes files into a zip archive, the same bytes every time. */
-export async function writeZip(path: string, files: AsyncIterable<PackedFile>): Promise<void> {
+/** No more of an archive than this waits in memory to be written, beside the file that is being packed; in bytes. */
+const MAX_WAITING_BYTES = 64 << 20
+
+/** A zip archive of some files as it is packed, the same bytes every time; fails with what fails in the files. */
+export async function* zipOf(files: AsyncIterable<PackedFile>): AsyncIterable<Uint8Array> {
   const zip = new ZipFile()
-  const written = pipeline(zip.outputStream, createWriteStream(path, { mode: 0o600, flush: true }))
-  for await (const { name, bytes } of files)
-    zip.addBuffer(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length), name, {
-      mtime: new Date(Date.UTC(2026, 0, 1)),
-      // Pictures and sealed files do not get smaller.
-      compress: /\.(json|sqlite|txt|md)$/.test(name),
-    })
-  zip.end()
-  await written
+  const out = zip.outputStream as Readable
+  let [added, written] = [0, 0]
+  let isRoom = () => {}
+  const feed = async () => {
+    for await (const { name, bytes } of files) {
+      zip.addBuffer(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length), name, {
+        mtime: new Date(Date.UTC(2026, 0, 1)),
+        // Pictures and sealed files do not get smaller.
+        compress: /\.(json|sqlite|txt|md)$/.test(name),
+      })
+      added += bytes.length
+      if (added - written > MAX_WAITING_BYTES) await new Promise<void>((done) => (isRoom = done))
+    }
+    zip.end()
+  }
+  feed().catch((error) => out.destroy(error as Error))
+  for await (const part of out as AsyncIterable<Uint8Array>) {
+    written += part.length
+    // What is compressed comes out smaller than it went in: where nothing comes any more, all of it has.
+    if (added - written <= MAX_WAITING_BYTES || out.readableLength === 0) isRoom()
+    yield part
+  }
+}
+
+/** Writes files into a zip archive. */
+export async function writeZip(path: string, files: AsyncIterable<PackedFile>): Promise<void> {
+  await pipeline(zipOf(files), createWriteStream(path, { mode: 0o600, flush: true }))
 }
 
 const textBytes = (text: string) => new TextEncoder().encode(text)

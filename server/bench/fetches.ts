@@ -1,24 +1,22 @@
-import { createWriteStream } from 'node:fs'
-import { rename, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { desc, eq } from 'drizzle-orm'
 import { safeName } from '../../core/finding/safe-path'
-import { LinkFailure, linkFailure } from '../../core/links/fault'
 import type { FetchShape } from '../../core/links/bench'
+import type { LinkItem } from '../../core/links/item'
+import type { Keep } from '../../core/links/keep'
 import type { Link } from '../../core/links/link'
-import { readStored, type Writer } from '../cases/rows'
+import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { fetches } from '../db/tables'
 import { notFound, refused } from '../failure'
 import { archiveIdOf } from './archive-links'
 import { put, requireAttached } from './case-links'
-import { checksumOf } from './checksums'
+import { asDiskFault } from './disk-fault'
 import { fetchedFolder } from './folders'
 import { faultWords } from './link-failures'
 import { linkById } from './links'
 import { noteAtBench } from './notes'
-import { shelfRoom } from './shelf'
-
-const TRIES = 5
+import { promiseRoom, type Promised } from './room'
+import { sizeOf, transfer } from './transfer'
 
 /** Fetches a backup from an account or a computer onto the bench, where it is read; what it came from stays as it is. */
 export async function fetchBackup(code: string, linkId: string, keepId: string, writer: Writer): Promise<void> {
@@ -32,16 +30,44 @@ export async function fetchBackup(code: string, linkId: string, keepId: string, 
     throw refused('This backup can only be restored whole; it gives nothing out.')
   const [item] = (await link.list(keepId, 0)).items
   if (!item) throw notFound('archive of this backup')
-  const room = await shelfRoom()
-  if (item.bytes > room) throw refused(`There is room for ${room} bytes and the backup takes ${item.bytes}.`)
   const folder = await fetchedFolder(code)
   const path = join(folder, safeName(`${linkId} ${keepId}.zip`))
+  if (running.has(path)) return
+  running.add(path)
+  try {
+    const have = await sizeOf(`${path}.part`)
+    const promised = await promiseRoom(
+      Math.max(0, item.bytes - have),
+      (room) => `There is room for ${room} bytes and the backup takes ${item.bytes - have}.`,
+    )
+    start({ code, stored, part, link, linkId, keep, item, path }, promised, writer)
+  } catch (error) {
+    running.delete(path)
+    throw error
+  }
+}
+
+/** Paths that a backup is being fetched to by this server. */
+const running = new Set<string>()
+
+interface Fetching {
+  readonly code: string
+  readonly stored: StoredCase
+  readonly part: string
+  readonly link: Link
+  readonly linkId: string
+  readonly keep: Keep
+  readonly item: LinkItem
+  readonly path: string
+}
+
+function start({ code, stored, part, link, linkId, keep, item, path }: Fetching, promised: Promised, writer: Writer) {
+  const { database } = useLantern()
   const old = database.select().from(fetches).where(eq(fetches.path, path)).get()
-  if (old?.state === 'running') return
   const values = {
     caseId: stored.id,
     link: linkId,
-    keep: keepId,
+    keep: keep.id,
     title: keep.title,
     path,
     total: item.bytes,
@@ -58,53 +84,21 @@ export async function fetchBackup(code: string, linkId: string, keepId: string, 
     `began to fetch “${keep.title}” of ${keep.asOf?.slice(0, 10) ?? 'no date'} onto the bench`,
     writer,
   )
-  void bring(link, keepId, item.id, path, item.sha256).then(
-    async () => {
-      database.update(fetches).set({ state: 'done', says: '' }).where(eq(fetches.id, id)).run()
-      const becomes = await archiveIdOf(path)
-      put(stored, `x${id}-${part}`, becomes, { by: writer.by, now: useLantern().clock.now() })
-    },
-    (error) =>
-      database
-        .update(fetches)
-        .set({ state: 'stopped', says: faultWords(error) })
-        .where(eq(fetches.id, id))
-        .run(),
-  )
+  const { bytes, sha256 } = item
+  const end = (values: Partial<typeof fetches.$inferInsert>) =>
+    database.update(fetches).set(values).where(eq(fetches.id, id)).run()
+  void transfer({ open: (from) => link.read(keep.id, item.id, from), bytes, sha256 }, path, { keepsPart: true })
+    .then(async () => {
+      end({ state: 'done', says: '' })
+      put(stored, `x${id}-${part}`, await archiveIdOf(path), { by: writer.by, now: useLantern().clock.now() })
+    })
+    .catch((error) => end({ state: 'stopped', says: faultWords(asDiskFault(error)) }))
+    .catch((error) => console.error(error))
+    .finally(() => {
+      running.delete(path)
+      promised.release()
+    })
 }
-
-async function bring(link: Link, keep: string, item: string, path: string, sha256: string | null): Promise<void> {
-  const part = `${path}.part`
-  for (let tries = 1; ; tries++) {
-    const have = await sizeOf(part)
-    try {
-      const out = createWriteStream(part, { flags: have > 0 ? 'a' : 'w', mode: 0o600, flush: true })
-      try {
-        for await (const chunk of await link.read(keep, item, have))
-          if (!out.write(chunk)) await new Promise((done) => out.once('drain', done))
-      } finally {
-        await new Promise((done) => out.end(done))
-      }
-      break
-    } catch (error) {
-      if (!(error instanceof LinkFailure) || error.fault.fault !== 'interrupted' || tries >= TRIES) throw error
-    }
-  }
-  if (sha256 !== null && (await checksumOf(part)).sha256 !== sha256) {
-    await rm(part, { force: true })
-    throw linkFailure(
-      'damaged',
-      'The backup arrived damaged: its checksum is another one. Nothing was changed; fetch it again.',
-    )
-  }
-  await rename(part, path)
-}
-
-const sizeOf = (path: string) =>
-  stat(path).then(
-    (facts) => facts.size,
-    () => 0,
-  )
 
 /** Every backup that was fetched for a case, or is on its way. */
 export async function fetchesOf(caseId: number): Promise<FetchShape[]> {
@@ -122,8 +116,10 @@ export async function fetchesOf(caseId: number): Promise<FetchShape[]> {
       title: row.title,
       total: row.total,
       done: row.state === 'done' ? row.total : await sizeOf(`${row.path}.part`),
-      state: row.state,
-      says: row.says,
+      // One that nobody works on any more has stopped, whatever was last written down of it.
+      ...(row.state === 'running' && !running.has(row.path)
+        ? { state: 'stopped' as const, says: 'Fetching stopped unexpectedly. Fetch it again to continue.' }
+        : { state: row.state, says: row.says }),
       becomes: row.state === 'done' ? await archiveIdOf(row.path).catch(() => null) : null,
     })),
   )
@@ -133,7 +129,7 @@ export async function fetchesOf(caseId: number): Promise<FetchShape[]> {
 export function stopFetchesOfBefore(): void {
   useLantern()
     .database.update(fetches)
-    .set({ state: 'stopped', says: 'The server was started again meanwhile; go on where it stopped.' })
+    .set({ state: 'stopped', says: 'The server restarted. Fetch it again to continue from where it stopped.' })
     .where(eq(fetches.state, 'running'))
     .run()
 }

@@ -1,6 +1,7 @@
 import { LinkFailure, type LinkFaultCode } from '../../core/links/fault'
 import type { ErrorCode } from '../../core/errors'
 import { Failure } from '../failure'
+import { asDiskFault, DiskFault } from './disk-fault'
 
 const CODE: Partial<Record<LinkFaultCode, ErrorCode>> = {
   'not-found': 'not-found',
@@ -17,6 +18,8 @@ export async function throughLink<T>(work: () => Promise<T>): Promise<T> {
 }
 
 export function asFailure(error: unknown): unknown {
+  const disk = asDiskFault(error)
+  if (disk instanceof DiskFault) return new Failure('refused', disk.message, { safe: 'What was saved before is safe.' })
   if (!(error instanceof LinkFailure)) return error
   const { fault, says, triesLeft } = error.fault
   return new Failure(CODE[fault] ?? 'refused', says, {
@@ -30,9 +33,10 @@ export function asFailure(error: unknown): unknown {
 }
 
 /** What to tell a person of anything that was thrown. */
-export const faultWords = (error: unknown): string =>
-  error instanceof LinkFailure
-    ? error.fault.says
-    : error instanceof Failure
-      ? error.body.message
-      : 'Something went wrong here.'
+export function faultWords(error: unknown): string {
+  const fault = asDiskFault(error)
+  if (fault instanceof LinkFailure) return fault.fault.says
+  if (fault instanceof Failure) return fault.body.message
+  if (fault instanceof DiskFault) return fault.message
+  return 'An unexpected fault stopped it; the server’s log has the details. What was saved before is safe.'
+}

@@ -1,22 +1,25 @@
 import { createHash } from 'node:crypto'
-import { mkdir, rename, rm, stat } from 'node:fs/promises'
+import { rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, desc, eq } from 'drizzle-orm'
 import { openBackup } from '../archives/backup'
-import { packBackup, writeZip, type BackupSource } from '../archives/write-backup'
+import { packBackup, zipOf, type BackupSource } from '../archives/write-backup'
 import { linkFailure } from '../../core/links/fault'
 import type { Keep } from '../../core/links/keep'
 import { readWhole, type Link } from '../../core/links/link'
 import type { LinkState } from '../../core/links/state'
-import { readStored, type Writer } from '../cases/rows'
+import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { recordSafetyCopy } from '../cases/write'
 import { safetyCopies } from '../db/tables'
 import { refused } from '../failure'
 import { requireAttached } from './case-links'
 import { checksumOf } from './checksums'
+import { asFailure } from './link-failures'
 import { linkById } from './links'
 import { noteAtBench } from './notes'
-import { shelfFolder, shelfRoom } from './shelf'
+import { promiseRoom } from './room'
+import { shelfFolder } from './shelf'
+import { transfer, type Arrived } from './transfer'
 
 /** What a safety copy takes: all that a step could take away. Bins run out by themselves, and backups stay. */
 const TAKEN: readonly Keep['kind'][] = ['library', 'files', 'apps']
@@ -29,55 +32,78 @@ type Row = typeof safetyCopies.$inferSelect
  * backup's place, and reads every item of it back. Refused while part of it can not be read.
  */
 export async function makeSafetyCopy(code: string, linkId: string, writer: Writer): Promise<void> {
-  const { database, clock } = useLantern()
-  const stored = readStored(database, code)
+  const stored = readStored(useLantern().database, code)
   const { part } = requireAttached(stored, linkId)
   const link = await linkById(linkId)
   const state = await link.state()
   const keeps = state.keeps.filter((one) => TAKEN.includes(one.kind) && one.isOn)
   const closed = keeps.find((one) => one.closed !== null)
-  if (closed) throw refused(`“${closed.title}” can not be read yet, and would be missing: ${closed.closed}`)
+  if (closed) throw refused(`“${closed.title}” cannot be read yet, and would be missing: ${closed.closed}`)
   if (keeps.length === 0) throw refused('Nothing on it can be read yet: there is nothing to make a safety copy of.')
   const bytes = keeps.reduce((sum, one) => sum + one.bytes, 0)
-  const room = await shelfRoom()
-  if (bytes > room) throw refused(`There is room for ${room} bytes and the safety copy takes ${bytes}.`)
-  const folder = join(await shelfFolder(code), 'safety-copies')
-  await mkdir(folder, { recursive: true, mode: 0o700 })
   const at = new Date(writer.now).toISOString()
-  const path = join(folder, `${linkId} ${at.replace(/[:.]/g, '-')}.zip`)
-  const items = await itemsOf(link, keeps)
+  const path = join(await shelfFolder(code), 'safety-copies', `${linkId} ${at.replace(/[:.]/g, '-')}.zip`)
+  const promised = await promiseRoom(
+    bytes,
+    (room) => `There is room for ${room} bytes and the safety copy takes ${bytes}.`,
+  )
   try {
-    await writeZip(`${path}.part`, packBackup(sourceOf(state, keeps, items, at), null))
-    await verify(`${path}.part`, items.length)
-    await rename(`${path}.part`, path)
+    const items = await itemsOf(link, keeps)
+    const source = sourceOf(state, keeps, items, at)
+    const arrived = await transfer(
+      { open: async () => zipOf(packBackup(source, null)), bytes: null, sha256: null },
+      path,
+    )
+    await verify(path, items.length)
+    await keepIfUnchanged({ code, stored, part, link, state, path, at, items: items.length }, arrived, writer)
   } catch (error) {
-    await rm(`${path}.part`, { force: true })
-    throw error
+    // One that was not read back whole is none.
+    await rm(path, { force: true })
+    throw asFailure(error)
+  } finally {
+    promised.release()
   }
+}
+
+interface Made {
+  readonly code: string
+  readonly stored: StoredCase
+  readonly part: string
+  readonly link: Link
+  /** what the thing held when the copy was begun */
+  readonly state: LinkState
+  readonly path: string
+  readonly at: string
+  readonly items: number
+}
+
+async function keepIfUnchanged(
+  { code, stored, part, link, state, path, at, items }: Made,
+  { bytes, sha256 }: Arrived,
+  writer: Writer,
+): Promise<void> {
+  const { database, clock } = useLantern()
   // Whatever changed while it was read is not in it.
   const after = await link.state()
-  if (after.mark !== state.mark) {
-    await rm(path, { force: true })
+  if (after.mark !== state.mark)
     throw refused('It changed while it was copied. Take it off the network, and make the safety copy again.')
-  }
-  const { size } = await stat(path)
   database
     .insert(safetyCopies)
     .values({
       caseId: stored.id,
-      link: linkId,
+      link: state.id,
       at,
       by: writer.by,
       mark: state.mark,
       path,
-      items: items.length,
-      bytes: size,
-      sha256: (await checksumOf(path)).sha256,
+      items,
+      bytes,
+      sha256,
       verifiedAt: new Date(clock.now()).toISOString(),
     })
     .run()
-  recordSafetyCopy(database, code, part, `${items.length} items of “${state.title}”, read back at the bench`, writer)
-  noteAtBench(code, linkId, `made a safety copy of “${state.title}”: ${items.length} items, read back`, writer)
+  recordSafetyCopy(database, code, part, `${items} items of “${state.title}”, read back at the bench`, writer)
+  noteAtBench(code, state.id, `made a safety copy of “${state.title}”: ${items} items, read back`, writer)
 }
 
 async function itemsOf(link: Link, keeps: readonly Keep[]): Promise<BackupSource['items'][number][]> {

@@ -104,7 +104,7 @@ describe('what runs teach', () => {
     const report = {
       handsOnMinutes: 4,
       money: 0,
-      results: [{ wanted: 'w1', back: 0, whole: 0 }],
+      results: [{ wanted: 'w1', back: 0, whole: 0, unverified: 0 }],
       failedOn: null,
       note: '',
     }

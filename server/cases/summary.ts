@@ -1,6 +1,7 @@
 import type { Case } from '../../core/cases/case'
 import { known } from '../../core/cases/fact'
 import { outcomeOf } from '../../core/cases/outcome'
+import { undamagedOf } from '../../core/cases/run'
 import { isBeingWorked } from '../../core/cases/states'
 import { countOf } from '../../core/cases/wanted'
 import { countWords, deviceWords, STATE_WORDS, TYPE_WORDS } from '../../core/cases/words'
@@ -80,7 +81,7 @@ function wantedWords(ofCase: Case): string {
 function backShare(ofCase: Case): number {
   const counted = outcomeOf(ofCase).filter((outcome) => outcome.of !== null)
   if (counted.length === 0) return 0
-  return counted.reduce((sum, outcome) => sum + Math.min(1, outcome.whole / outcome.of!), 0) / counted.length
+  return counted.reduce((sum, outcome) => sum + Math.min(1, undamagedOf(outcome) / outcome.of!), 0) / counted.length
 }
 
 function waitWords(ofCase: Case, items: Record<string, number>): string {

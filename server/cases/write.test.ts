@@ -59,7 +59,7 @@ const failure = (work: () => unknown): Failure['body'] => {
 const report = (back: number, whole = back) => ({
   handsOnMinutes: 5,
   money: 0,
-  results: [{ wanted: 'w1', back, whole }],
+  results: [{ wanted: 'w1', back, whole, unverified: 0 }],
   failedOn: null,
   note: '',
 })
@@ -226,7 +226,13 @@ describe('holds and runs', () => {
     startRun(database, logged.code, BIN, playbook, bram)
     expect(
       failure(() =>
-        endRun(database, logged.code, 'r1', { ...report(3), results: [{ wanted: 'w9', back: 3, whole: 3 }] }, bram),
+        endRun(
+          database,
+          logged.code,
+          'r1',
+          { ...report(3), results: [{ wanted: 'w9', back: 3, whole: 3, unverified: 0 }] },
+          bram,
+        ),
       ).code,
     ).toBe('invalid')
     expect(readStored(database, logged.code).case.runs[0]!.ended).toBeNull()

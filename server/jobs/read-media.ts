@@ -35,12 +35,11 @@ function answer(order: ReadOrder): Description | ReadBytes {
   return { bytes, missing: missingIn(order, before) }
 }
 
-/** How many bytes of a stretch of content the medium does not give, asked for now or before. */
+/** How many bytes of a stretch of content the medium does not give: beyond its end, or asked for in vain now or before. */
 function missingIn({ extents, kept, offset, length }: Extract<ReadOrder, { ask: 'read' }>, before: number): number {
   const { image } = opened!
-  if (image.unreadableBytes === 0) return 0
   if (kept.as !== 'pieces') return image.unreadableBytes - before
-  const bad = image.unreadable()
+  const bad: (readonly [number, number])[] = [...image.unreadable(), [image.size, Infinity]]
   let [start, missing] = [0, 0]
   for (const [at, bytes] of extents) {
     const from = Math.max(offset, start)

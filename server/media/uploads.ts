@@ -1,17 +1,17 @@
 import { randomUUID } from 'node:crypto'
-import { createWriteStream } from 'node:fs'
-import { link, mkdir, open, readdir, readFile, rename, rm, stat, statfs, writeFile } from 'node:fs/promises'
+import { link, mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
 import { z } from 'zod'
 import { safeName } from '../../core/finding/safe-path'
 import type { UploadShape } from '../../core/media/medium'
 import { Failure, invalid, notFound, refused } from '../failure'
+import { LinkFailure } from '../../core/links/fault'
+import { asDiskFault, DiskFault } from '../bench/disk-fault'
+import { diskRoom } from '../bench/room'
+import { append as appendTo, sizeOf } from '../bench/transfer'
 import { mediaFolder } from './register'
 
-/** The disk is never filled to its last byte. */
-const SPARE_BYTES = 64 << 20
 const MOST_UPLOADS = 20
 const ID = /^[0-9a-f-]{36}$/
 
@@ -38,11 +38,6 @@ async function uploadsFolder(): Promise<string> {
 }
 
 const partOf = async (id: string) => join(await uploadsFolder(), `${id}.part`)
-const sizeOf = (path: string) =>
-  stat(path).then(
-    ({ size }) => size,
-    () => 0,
-  )
 
 /** Uploads that are under way, or waited for to go on. */
 export async function uploads(): Promise<UploadShape[]> {
@@ -67,9 +62,8 @@ export async function startUpload(start: z.infer<typeof UploadStart>): Promise<U
   if (same) return same
   if (all.length >= MOST_UPLOADS) throw refused(`${MOST_UPLOADS} uploads wait already: end some of them first.`)
   const folder = await uploadsFolder()
-  const { bavail, bsize } = await statfs(folder)
   const promised = all.reduce((sum, one) => sum + one.bytes - one.have, 0)
-  const room = Math.max(0, bavail * bsize - promised - SPARE_BYTES)
+  const room = Math.max(0, (await diskRoom()) - promised)
   if (bytes > room) throw refused(`The image has ${bytes} bytes, and there is room for ${room}.`)
   const kept: Kept = { id: randomUUID(), ...start }
   await writeFile(join(folder, `${kept.id}.json`), JSON.stringify(kept), { mode: 0o600, flush: true })
@@ -85,7 +79,7 @@ export async function appendUpload(
   from: number,
   body: Readable,
 ): Promise<UploadShape & { isWhole: boolean }> {
-  if (writing.has(id)) throw refused('This upload is being written to already.')
+  if (writing.has(id)) throw refused('This upload is already in progress.')
   writing.add(id)
   try {
     const upload = await uploadOf(id)
@@ -105,28 +99,16 @@ export async function appendUpload(
 
 async function append(part: string, body: Readable, from: number, bytes: number): Promise<void> {
   try {
-    await pipeline(body, limit(bytes - from), createWriteStream(part, { flags: 'a', mode: 0o600, flush: true }))
+    await appendTo(part, body as AsyncIterable<Uint8Array>, { from, most: bytes - from })
   } catch (error) {
-    if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
-      throw refused('The disk of this machine is full; what has come is kept.')
-    if (!(error instanceof TooMuch)) throw refused('The line broke; what has come is kept, and it goes on from there.')
+    const fault = asDiskFault(error)
+    if (fault instanceof DiskFault) throw refused(`${fault.message} What arrived is kept.`)
+    if (!(fault instanceof LinkFailure))
+      throw refused('The connection dropped. What arrived is kept; the upload resumes from there.')
     const file = await open(part, 'r+')
     await file.truncate(from)
     await file.close()
     throw invalid([{ path: 'bytes', message: 'are more than the image was said to have' }])
-  }
-}
-
-class TooMuch extends Error {}
-
-function limit(most: number) {
-  return async function* (parts: AsyncIterable<Buffer>) {
-    let have = 0
-    for await (const part of parts) {
-      have += part.length
-      if (have > most) throw new TooMuch()
-      yield part
-    }
   }
 }
 

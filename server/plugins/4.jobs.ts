@@ -1,6 +1,6 @@
 import { stopFetchesOfBefore } from '../bench/fetches'
 import { breakOffLooks } from '../bench/looks'
-import { stopJobsOfBefore } from '../bench/shelf'
+import { stopJobsOfBefore } from '../bench/shelf-copying'
 import { closePasses, resumePasses } from '../jobs/passes'
 
 /**

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { outcomeOf } from '~~/core/cases/outcome'
+import { undamagedOf } from '~~/core/cases/run'
 import { known } from '~~/core/cases/fact'
 import { isBeingWorked } from '~~/core/cases/states'
 import { TYPE_WORDS } from '~~/core/cases/words'
@@ -15,17 +16,23 @@ const lines = computed(() =>
     const set = store.current.wanted.find((one) => one.id === outcome.wanted)
     const forecast = props.full?.sets.find((one) => one.wanted === outcome.wanted)
     const share = forecast?.share[1] ?? 0
+    const sound = undamagedOf(outcome)
+    const damaged = outcome.back - sound
     return {
       ...outcome,
       name: set && known(set.type) ? TYPE_WORDS[set.type] : 'items',
       isOne: store.current.wanted.length === 1,
-      share: outcome.of ? Math.min(1, outcome.whole / outcome.of) : outcome.whole > 0 ? 1 : 0,
+      sound,
+      share: outcome.of ? Math.min(1, sound / outcome.of) : sound > 0 ? 1 : 0,
       expected: share,
       rest: [
         [
           outcome.of ? `of about ${outcome.of}` : '',
-          outcome.back > outcome.whole ? `${outcome.of ? ', ' : ''}${outcome.back - outcome.whole} damaged` : '',
-        ].join(''),
+          outcome.unverified > 0 ? `${outcome.unverified} not verified` : '',
+          damaged > 0 ? `${damaged} more damaged` : '',
+        ]
+          .filter(Boolean)
+          .join(', '),
         isWorked.value ? `plan expects ${outcome.of ? Math.round(outcome.of * share) : percent(share)}` : '',
       ]
         .filter(Boolean)
@@ -40,7 +47,7 @@ const lines = computed(() =>
     <div v-for="line in lines" :key="line.wanted">
       <p class="text-soft">
         {{ line.isOne ? 'back so far' : line.name }}
-        <strong class="figure text-ink">{{ line.whole }}</strong>
+        <strong class="figure text-ink">{{ line.sound }}</strong>
         {{ line.rest }}
       </p>
       <BackBar :back="line.share" :expected="isWorked ? line.expected : line.share" class="mt-1 w-full" />

@@ -17,12 +17,18 @@ function usualMinutes(): number {
   return minutes <= 120 ? Math.max(1, minutes) : (props.kind?.time.handsOn ?? 10)
 }
 
+interface Counted {
+  back: string
+  whole: string
+  unverified: string
+}
+const nothing = (): Counted => ({ back: '', whole: '', unverified: '' })
 const form = reactive({
   minutes: String(usualMinutes()),
   money: '0',
   note: '',
   failedOn: '',
-  results: {} as Record<string, { back: string; whole: string }>,
+  results: {} as Record<string, Counted>,
 })
 const faults = ref<Fault[]>([])
 const isBusy = ref(false)
@@ -35,12 +41,16 @@ const sets = computed(() =>
   })),
 )
 for (const set of sets.value) {
-  // What was counted at the bench need not be counted again.
-  const counted = props.run.shelf.find((one) => one.wanted === set.id)?.verified ?? 0
-  form.results[set.id] = { back: counted > 0 ? String(counted) : '', whole: '' }
+  // What the shelf says of its items need not be counted again: how many there are, and how whole they are.
+  const shelf = props.run.shelf.find((one) => one.wanted === set.id)
+  form.results[set.id] = shelf?.verified
+    ? { back: String(shelf.verified), whole: String(shelf.whole), unverified: String(shelf.unverified) }
+    : nothing()
 }
 try {
-  Object.assign(form, JSON.parse(localStorage.getItem(draftKey) ?? '{}'))
+  const { results = {}, ...draft } = JSON.parse(localStorage.getItem(draftKey) ?? '{}') as Partial<typeof form>
+  Object.assign(form, draft)
+  for (const [id, counted] of Object.entries(results)) Object.assign((form.results[id] ??= nothing()), counted)
 } catch {
   localStorage.removeItem(draftKey)
 }
@@ -49,16 +59,19 @@ watch(form, () => localStorage.setItem(draftKey, JSON.stringify(form)), { deep: 
 
 const numeric = (typed: string) => (typed.trim() === '' ? 0 : Number(typed.replace(',', '.')))
 
+/** What is said of a set; without a word about how whole they are, all that is not unverified is whole. */
+function counted({ back, whole, unverified }: Counted) {
+  const [all, doubtful] = [numeric(back), numeric(unverified)]
+  return { back: all, whole: whole.trim() === '' ? all - doubtful : numeric(whole), unverified: doubtful }
+}
+const damaged = (id: string) => {
+  const { back, whole, unverified } = counted(form.results[id]!)
+  return Math.max(0, back - whole - unverified)
+}
+
 async function record() {
   const results = sets.value
-    .map((set) => ({
-      wanted: set.id,
-      back: numeric(form.results[set.id]!.back),
-      whole:
-        form.results[set.id]!.whole.trim() === ''
-          ? numeric(form.results[set.id]!.back)
-          : numeric(form.results[set.id]!.whole),
-    }))
+    .map((set) => ({ wanted: set.id, ...counted(form.results[set.id]!) }))
     .filter((result) => result.back !== 0 || result.whole !== 0)
   const read = RunReport.safeParse({
     handsOnMinutes: numeric(form.minutes),
@@ -94,13 +107,13 @@ const faultWords = computed(() =>
       <legend class="section-name">
         {{ set.of ? `${set.name}, of about ${set.of}` : set.name }}
       </legend>
-      <div class="mt-1 grid grid-cols-2 gap-2">
+      <div class="mt-1 grid grid-cols-3 gap-2">
         <label>
           came back
           <input v-model="form.results[set.id]!.back" inputmode="numeric" class="field figure" />
         </label>
         <label>
-          of these whole
+          whole
           <input
             v-model="form.results[set.id]!.whole"
             inputmode="numeric"
@@ -108,7 +121,14 @@ const faultWords = computed(() =>
             :placeholder="form.results[set.id]!.back || 'all'"
           />
         </label>
+        <label>
+          not verified
+          <input v-model="form.results[set.id]!.unverified" inputmode="numeric" class="field figure" placeholder="0" />
+        </label>
       </div>
+      <p v-if="damaged(set.id) > 0" class="mt-1 text-[13px] text-russet-ink">
+        {{ countOf(damaged(set.id), 'damaged item') }}, recorded as such
+      </p>
     </fieldset>
     <div class="grid grid-cols-2 gap-2">
       <label>

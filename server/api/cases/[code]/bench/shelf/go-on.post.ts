@@ -1,7 +1,7 @@
 import { benchOf } from '../../../../../bench/answer'
-import { goOnCopying } from '../../../../../bench/shelf'
+import { goOnCopying } from '../../../../../bench/shelf-copying'
 
-export default defineRoute({ may: 'work' }, ({ param, writer }) => {
-  goOnCopying(param('code'), writer)
+export default defineRoute({ may: 'work' }, async ({ param, writer }) => {
+  await goOnCopying(param('code'), writer)
   return benchOf(param('code'))
 })
