@@ -63,7 +63,7 @@ test('a run’s report with impossible figures is said field by field', async ({
   const form = page.locator('[data-test="run-report"]')
   await form.getByLabel('came back').fill('5')
   await form.getByLabel('whole', { exact: true }).fill('9')
-  await form.getByLabel('minutes at it').fill('-2')
+  await form.getByLabel('hands-on minutes').fill('-2')
   await form.getByRole('button').click()
   await expect(form.getByRole('alert')).toContainText('more are whole than came back')
   await expect(form.getByRole('alert')).toContainText('Minutes: is below zero')

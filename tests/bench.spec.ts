@@ -94,8 +94,16 @@ test('contacts lost weeks ago are turned back at the account, with today’s lis
   await expect(dialog.getByTestId('back')).toContainText('336 contacts')
   await expect(dialog.getByTestId('act')).toBeDisabled()
   await expectAccessible(page)
+  // What the route asks nobody to do meanwhile is asked here too.
+  await dialog.getByRole('button', { name: 'That is done' }).first().click()
   await dialog.getByRole('button', { name: 'The client agrees' }).click()
   await dialog.getByRole('button', { name: 'Make the safety copy' }).click()
+  // Escape closes the dialog, and nothing else.
+  await expect(dialog.getByTestId('act')).toBeEnabled()
+  await page.keyboard.press('Escape')
+  await expect(dialog).toHaveCount(0)
+  await expect(page).toHaveURL(/\/bench\/SL-0009/)
+  await page.getByRole('button', { name: /Turn back to .*28 Oct/ }).click()
   await expect(dialog.getByTestId('act')).toBeEnabled()
   await dialog.getByTestId('act').click()
   await expect(page.getByTestId('task')).toContainText('Turn the contacts back')

@@ -71,7 +71,11 @@ test('a reason stands in for a safety copy, and for nothing else; it stays in th
   await tech.answer(code, 'lindqvist-account', 'password', 'saxifrage-9')
   await tech.answer(code, 'lindqvist-account', 'second-factor', '771204')
   const parameters = { from: 'lindqvist-account/contacts.27' }
-  const { comparison } = await tech.compare(code, 'lindqvist-account', 'turn-back', parameters)
+  const { comparison, guards } = await tech.compare(code, 'lindqvist-account', 'turn-back', parameters)
+  // The route that asks for it has holds of its own: they come first here too.
+  const holds = guards.flatMap(({ hold }) => hold ?? [])
+  expect(holds).toEqual(['save-todays-list'])
+  for (const hold of holds) await tech.tick(code, hold)
   const turn = { action: 'turn-back', parameters, comparison, waiver: 'She has today’s list on paper.' }
   expect((await tech.refused('POST', `${account}/act`, turn)).message).toBe(
     'Not yet: The client has agreed that what is on it is replaced.',
@@ -81,6 +85,29 @@ test('a reason stands in for a safety copy, and for nothing else; it stays in th
   await tech.ask('POST', `${account}/act`, turn)
   const history = await tech.ask<{ kind: string; is: { says?: string } }[]>('GET', `/api/cases/${code}/history`)
   expect(history.at(-1)!.is.says).toContain('without safety copy: She has today’s list on paper.')
+})
+
+test('a step that takes something away waits while another run is open', async ({ tech }) => {
+  const code = 'SL-0009'
+  const parameters = { from: 'lindqvist-account/contacts.27' }
+  const { plan } = await tech.ask<{ plan: { options: { id: string; family: string; standing: string }[] } }>(
+    'GET',
+    `/api/cases/${code}/plan`,
+  )
+  const other = plan.options.find(
+    ({ family, standing }) => family === 'look' || (family === 'ask-sender' && standing === 'plan'),
+  )!
+  const run = await tech.begin(code, other.id)
+  const { guards } = await tech.compare(code, 'lindqvist-account', 'turn-back', parameters)
+  expect(guards.find(({ name }) => name === 'run')).toMatchObject({ isMet: false })
+  const refused = await tech.refused('POST', `/api/cases/${code}/bench/links/lindqvist-account/act`, {
+    action: 'turn-back',
+    parameters,
+    comparison: '',
+    waiver: 'It is only a list.',
+  })
+  expect(refused.message).toContain('Another run is open')
+  await tech.end(code, run, [])
 })
 
 test('a new backup does not push out the one that is wanted', async ({ tech }) => {
@@ -256,7 +283,7 @@ test('what is under way survives the server’s death', async ({ tech }) => {
   await tech.server.stop('SIGKILL')
   await tech.server.start()
   const after = (await tech.bench(code)).fetches[0]!
-  expect(after).toMatchObject({ state: 'stopped', says: expect.stringContaining('go on where it stopped') })
+  expect(after).toMatchObject({ state: 'stopped', says: expect.stringContaining('continue from where it stopped') })
   expect(after.done).toBeGreaterThan(0)
   expect(after.done).toBeLessThan(after.total)
   await tech.ask('POST', '/api/stand-ins/study-computer/faults', { slow: null })

@@ -18,7 +18,7 @@ async function record(page: Page, back: string, whole: string, note: string) {
   const form = page.locator('[data-test="run-report"]')
   await form.getByLabel('came back').fill(back)
   await form.getByLabel('whole', { exact: true }).fill(whole)
-  await form.getByLabel('minutes at it').fill('6')
+  await form.getByLabel('hands-on minutes').fill('6')
   await form.getByLabel('note').fill(note)
   await form.getByRole('button', { name: 'Record how it ended' }).click()
   await expect(form).toHaveCount(0)
@@ -103,7 +103,7 @@ test('a run that could not begin teaches no odds and leaves the fact to be chang
   await page.locator('[data-option="cloud-library-bin:c1"] button').click()
   await seeToHolds(page)
   await page.locator('[data-test="start"]').click()
-  await page.getByLabel('could not begin, because of').selectOption('account')
+  await page.getByLabel('how it went').selectOption('account')
   await page.getByRole('button', { name: 'Record how it ended' }).click()
   await expect(page.locator('[data-test="below"]', { hasText: 'Bin of the cloud library' })).toContainText(
     'failed before it began',

@@ -9,6 +9,8 @@ export function useClockWords() {
   return {
     timeOf: (iso: string) => format(zoned(iso), 'HH:mm'),
     dayOf: (iso: string) => format(zoned(iso), 'd MMM yyyy'),
+    /** a day of the shop, YYYY-MM-DD */
+    ofDay: (day: string) => format(new TZDate(Date.parse(`${day}T12:00:00Z`), 'UTC'), 'd MMM yyyy'),
     momentOf: (iso: string) => format(zoned(iso), 'EEE d MMM yyyy HH:mm'),
     /** "5 days left", "gone" */
     leftOf: (iso: string, now: number) => {

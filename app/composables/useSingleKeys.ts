@@ -1,11 +1,12 @@
 import { useEventListener, useLocalStorage } from '@vueuse/core'
 
-/** True where a key belongs to what has the focus: somewhere to type, a dialog, an open menu. */
+/** True where a key belongs to what has the focus, somewhere to type or an open menu, or to a dialog that is open at all. */
 const isTaken = (target: EventTarget | null) =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable ||
-    /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
-    target.closest('[role="dialog"], [role="menu"]') !== null)
+  document.querySelector('[role="dialog"]') !== null ||
+  (target instanceof HTMLElement &&
+    (target.isContentEditable ||
+      /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+      target.closest('[role="menu"]') !== null))
 
 /** Whether single keys act at all on this machine (WCAG 2.1.4: they can be switched off). */
 export const useSingleKeysSwitch = () => useLocalStorage('lantern:single-keys', true)

@@ -35,7 +35,7 @@ describe('a change in a sentence', () => {
           ],
         },
       ),
-      'ended: Notes bin, 7 back, 6 of them whole',
+      'ended: Notes bin, 7 back, 6 of them whole, 1 damaged',
     ],
     [say('run-ended', 'r1', {}, { title: 'Notes bin', results: [] }), 'ended: Notes bin, nothing came back'],
     [

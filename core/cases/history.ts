@@ -58,6 +58,9 @@ function holdWords(hold: string, mark: Record<string, unknown> | null): string {
 }
 
 function backWords(run: Record<string, unknown> | null): string {
+  if (run?.hasFailed) return `, which failed${run.note ? `: ${String(run.note)}` : ''}`
+  const copy = run?.safetyCopy as { items: number; place: string } | null | undefined
+  if (copy) return `, read back: ${copy.items} items, ${copy.place}`
   if (run?.failedOn) return `, which failed on: ${String(run.failedOn).replaceAll('-', ' ')}`
   const results = (run?.results ?? []) as { back: number; whole: number; unverified?: number }[]
   const sum = (of: (result: (typeof results)[number]) => number) => results.reduce((all, result) => all + of(result), 0)

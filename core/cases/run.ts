@@ -14,7 +14,8 @@ export const RunResult = z
     /** how many of them show no damage, and are proved by nothing; what is neither is damaged */
     unverified: z.int().min(0, 'is below zero').max(100_000_000).default(0),
   })
-  .refine((result) => result.whole + result.unverified <= result.back, {
+  .refine((result) => result.whole <= result.back, { message: 'more are whole than came back', path: ['whole'] })
+  .refine((result) => result.whole + result.unverified <= Math.max(result.back, result.whole), {
     message: 'more are whole or unverified than came back',
     path: ['whole'],
   })
@@ -37,6 +38,14 @@ export const RunShelf = z.object({
 })
 export type RunShelf = z.infer<typeof RunShelf>
 
+/** What a safety copy has to be said to be before anything is erased: read back, of so many items, and where it is. */
+export const SafetyReport = z.object({
+  isReadBack: z.literal(true, 'has to be said: opened or read back, and compared'),
+  place: name(200),
+  items: z.int().min(1, 'have to be counted').max(100_000_000),
+})
+export type SafetyReport = z.infer<typeof SafetyReport>
+
 /** One attempt at a route. */
 export const Run = z.object({
   id: partId,
@@ -54,6 +63,10 @@ export const Run = z.object({
   shelf: z.array(RunShelf).max(50).default([]),
   /** the gate that it failed on, so that the odds are not blamed for it */
   failedOn: z.string().max(60).nullable().default(null),
+  /** it was tried and did not work, for a reason that is no gate */
+  hasFailed: z.boolean().default(false),
+  /** of a safety copy that was made */
+  safetyCopy: SafetyReport.nullable().default(null),
   note: text(2000).default(''),
   /** what the plan expected when the run began, kept so that prediction and outcome can be compared */
   predicted: z
@@ -75,6 +88,10 @@ export const RunReport = z.object({
   money: Run.shape.money,
   results: Run.shape.results,
   failedOn: Run.shape.failedOn,
+  hasFailed: Run.shape.hasFailed,
+  safetyCopy: Run.shape.safetyCopy,
   note: Run.shape.note,
 })
 export type RunReport = z.infer<typeof RunReport>
+/** The same as it is said: what is left out is as it usually is. */
+export type RunReportInput = z.input<typeof RunReport>

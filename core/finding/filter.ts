@@ -4,14 +4,20 @@ import { instant } from '../cases/moment'
 import { LinkItem, PRESENCES, WHOLENESS } from '../links/item'
 import { Evidence } from '../media/medium'
 
+const day = z.string().regex(/^\d{4}-\d\d-\d\d$/, 'is no day')
+
 /** What the sentence over the found list says; every word that is missing says "any". */
 export const FindFilter = z.object({
   type: DataType.optional(),
   presence: z.enum(PRESENCES).optional(),
   /** whole: proved or with nothing against it; damaged: the others */
   whole: z.enum(['whole', 'damaged']).optional(),
+  /** made at or after, and at or before; UTC */
   from: instant.optional(),
   to: instant.optional(),
+  /** made on these days of the shop, both included */
+  fromDay: day.optional(),
+  toDay: day.optional(),
   /** items of which nobody knows when they were made */
   isUndated: z.coerce.boolean().optional(),
   /** a place and all below it */

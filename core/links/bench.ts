@@ -125,9 +125,11 @@ export const PutBackWrite = z.object({
 
 /** One thing that has to be so before a step that takes something away may start. */
 export const Guard = z.object({
-  name: z.enum(['consent', 'safety-copy', 'slot', 'precondition']),
+  name: z.enum(['consent', 'safety-copy', 'slot', 'run', 'hold', 'precondition']),
   isMet: z.boolean(),
   says: z.string(),
+  /** the hold that has to be ticked or waived */
+  hold: z.string().optional(),
 })
 export type Guard = z.infer<typeof Guard>
 

@@ -1,4 +1,5 @@
 import type { Case } from '../cases/case'
+import type { Run } from '../cases/run'
 import { dayWords } from '../cases/words'
 import { bindingsOf } from '../playbook/bind'
 import type { Playbook } from '../playbook/playbook'
@@ -54,6 +55,8 @@ export function consider(ofCase: Case, playbook: Playbook, now: number, evidence
 function tried(option: RouteOption, { ofCase, playbook, now }: Situation): RouteOption {
   const last = ofCase.runs.findLast((run) => run.option === option.id && run.ended !== null)
   if (!last) return option
+  // A preparation that did not succeed is still to be done.
+  if (isPreparation(option) && !isSafetyCopy(last) && last.failedOn === null) return option
   const day = dayWords(Date.parse(last.ended!), playbook.shop.zone, now)
   if (last.failedOn) {
     const gate = option.chanceFactors.find((factor) => factor.name === last.failedOn)
@@ -63,6 +66,8 @@ function tried(option: RouteOption, { ofCase, playbook, now }: Situation): Route
       `Tried on ${day}; it failed before it began (${last.failedOn.replaceAll('-', ' ')}). Change that fact to try again.`,
     )
   }
+  if (isSafetyCopy(last))
+    return closedAs(option, `Made on ${day}: ${last.safetyCopy!.items} items, ${last.safetyCopy!.place}.`)
   const back = last.results.reduce((sum, result) => sum + result.back, 0)
   return closedAs(option, `Tried on ${day}: ${back === 0 ? 'it brought nothing' : `it brought ${back}`}.`)
 }
@@ -85,7 +90,11 @@ function withPreparations(options: RouteOption[], axes: readonly Axis[], situati
 
 const idOf = ({ id }: RouteOption) => id
 const wasDone = (option: RouteOption, { ofCase }: Situation) =>
-  ofCase.runs.some((run) => run.option === option.id && run.ended !== null && run.failedOn === null)
+  ofCase.runs.some((run) => run.option === option.id && isSafetyCopy(run))
+
+/** Whether a run's report says that a safety copy was made and read back, where it is, and how many items it holds. */
+const isSafetyCopy = (run: Run) =>
+  run.ended !== null && run.failedOn === null && !run.hasFailed && run.safetyCopy !== null
 
 /** A route that promises less than this part of what is at stake is hopeless, and is not weighed against others. */
 const HOPELESS = 0.0005

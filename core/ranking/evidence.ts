@@ -115,6 +115,8 @@ function outcomeOf(run: Run, ofCase: Case): RunOutcome {
 
 /** Items back without damage over items that were in reach; where nobody counted them, whether anything came back at all. */
 function cameBack(run: Run, ofCase: Case): number {
+  if (run.hasFailed) return 0
+  if (run.safetyCopy) return 1
   const back = run.results.reduce((sum, result) => sum + undamagedOf(result), 0)
   const inReach = ofCase.wanted.reduce((sum, set) => {
     const reach = run.predicted?.reach[set.id]

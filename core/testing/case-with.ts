@@ -1,6 +1,6 @@
 import { emptyCase, type Case } from '../cases/case'
 import { withFacts } from '../cases/facts'
-import type { Run } from '../cases/run'
+import { Run, type RunReportInput } from '../cases/run'
 import { DAY_MS, isoOf, type Moment } from '../cases/moment'
 
 /** Tuesday 24 November 2026, 10:42 in London: the moment at which the tests stand. */
@@ -24,8 +24,8 @@ export function caseWith(facts: Record<string, unknown>): Case {
 }
 
 /** A run that has ended, with what it brought back of each wanted set. */
-export function endedRun(results: Run['results'], more: Partial<Run> = {}): Run {
-  return {
+export function endedRun(results: RunReportInput['results'], more: Partial<Run> = {}): Run {
+  return Run.parse({
     id: 'r1',
     option: 'x',
     kind: 'x',
@@ -42,5 +42,5 @@ export function endedRun(results: Run['results'], more: Partial<Run> = {}): Run 
     note: '',
     predicted: null,
     ...more,
-  }
+  })
 }

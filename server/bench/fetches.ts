@@ -1,5 +1,6 @@
 import { join } from 'node:path'
 import { desc, eq } from 'drizzle-orm'
+import { dayIn } from '../../core/finding/days'
 import { safeName } from '../../core/finding/safe-path'
 import type { FetchShape } from '../../core/links/bench'
 import type { LinkItem } from '../../core/links/item'
@@ -8,6 +9,7 @@ import type { Link } from '../../core/links/link'
 import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { fetches } from '../db/tables'
 import { notFound, refused } from '../failure'
+import { readPlaybook } from '../settings'
 import { archiveIdOf } from './archive-links'
 import { put, requireAttached } from './case-links'
 import { asDiskFault } from './disk-fault'
@@ -81,7 +83,7 @@ function start({ code, stored, part, link, linkId, keep, item, path }: Fetching,
   noteAtBench(
     code,
     linkId,
-    `began to fetch “${keep.title}” of ${keep.asOf?.slice(0, 10) ?? 'no date'} onto the bench`,
+    `began to fetch “${keep.title}” of ${keep.asOf ? dayIn(readPlaybook(database).shop.zone, Date.parse(keep.asOf)) : 'no date'} onto the bench`,
     writer,
   )
   const { bytes, sha256 } = item

@@ -2,11 +2,13 @@ import { and, desc, eq, inArray, isNotNull, sql, type SQL } from 'drizzle-orm'
 import { known } from '../../core/cases/fact'
 import { DAY_MS } from '../../core/cases/moment'
 import type { Case } from '../../core/cases/case'
+import { dayIn, daysFrom } from '../../core/finding/days'
 import { expectedPerDay } from '../../core/finding/expected'
 import type { FindCounts, FindDay, FindFilter, FindFolder } from '../../core/finding/filter'
 import { SECTION_PARTS } from '../../core/media/medium'
 import type { Database } from '../db/open'
 import { finds, passes, shelfItems, type looks } from '../db/tables'
+import { readPlaybook } from '../settings'
 import { conditionOf } from './finds'
 
 /** Longer spans are shown by the month. */
@@ -70,7 +72,11 @@ export function countsOf(database: Database, look: Look, filter: FindFilter, ofC
       .orderBy(desc(number))
       .limit(MOST_PLACES)
       .all(),
-    days: daysOf(new Map(days.map(({ day, ...sums }) => [day, sums])), shelved.days, filter, ofCase),
+    days: daysOf(
+      new Map(days.map(({ day, ...sums }) => [day, sums])),
+      shelved.days,
+      expectations(filter, ofCase, readPlaybook(database).shop.zone),
+    ),
     section: sectionOf(database, look, filter),
   }
 }
@@ -134,14 +140,12 @@ function shelvedOf(database: Database, look: Look, filter: FindFilter) {
 function daysOf(
   found: ReadonlyMap<string | null, { readonly count: number; readonly marked: number }>,
   verified: ReadonlyMap<string | null, number>,
-  filter: FindFilter,
-  ofCase: Case,
+  expected: readonly Expected[],
 ): FindDay[] {
   const dated = [...found.keys()].filter((day) => day !== null).sort()
-  const expected = expectations(filter, ofCase)
   const ends = (days: (string | undefined)[]) => days.flatMap((day) => (day ? [Date.parse(day)] : []))
-  const first = Math.min(...ends([dated[0], ...expected.map((one) => iso(one.from))]))
-  const last = Math.max(...ends([dated.at(-1), ...expected.map((one) => iso(one.to))]))
+  const first = Math.min(...ends([dated[0], ...expected.map((one) => one.from)]))
+  const last = Math.max(...ends([dated.at(-1), ...expected.map((one) => one.to)]))
   const isByMonth = last - first > MOST_DAYS * DAY_MS
   const unit = (day: string) => (isByMonth ? day.slice(0, 7) : day)
   const days = new Map<string, { count: number; marked: number; verified: number; expected: number | null }>()
@@ -157,8 +161,8 @@ function daysOf(
     sum.verified += verified.get(day) ?? 0
   }
   for (const { from, to, perDay } of expected)
-    for (let moment = Date.parse(iso(from)); moment <= to; moment += DAY_MS) {
-      const sum = at(iso(moment))
+    for (const day of daysFrom(from, to)) {
+      const sum = at(day)
       sum.expected = (sum.expected ?? 0) + perDay
     }
   const told = [...days]
@@ -168,18 +172,30 @@ function daysOf(
   return undated ? [...told, { ...undated, verified: verified.get(null) ?? 0, day: null, expected: null }] : told
 }
 
-const iso = (ms: number) => new Date(ms).toISOString().slice(0, 10)
+/** So many a day, from one day of the shop to another. */
+interface Expected {
+  readonly from: string
+  readonly to: string
+  readonly perDay: number
+}
 
 /** What the client expects, where the sentence asks for what is wanted. */
-function expectations(filter: FindFilter, ofCase: Case) {
+function expectations(filter: FindFilter, ofCase: Case, zone: string): Expected[] {
   if (!filter.wanted) return []
+  const day = (ms: number) => dayIn(zone, ms)
+  const latest = (...days: (string | undefined)[]) =>
+    days
+      .filter((one) => one !== undefined)
+      .sort()
+      .at(-1)!
+  const earliest = (...days: (string | undefined)[]) => days.filter((one) => one !== undefined).sort()[0]!
   return ofCase.wanted
     .filter((set) => filter.wanted === 'any' || set.id === filter.wanted)
     .filter((set) => !filter.type || set.type === filter.type)
     .flatMap((set) => expectedPerDay(set) ?? [])
     .map(({ from, to, perDay }) => ({
-      from: filter.from ? Math.max(from, Date.parse(filter.from)) : from,
-      to: filter.to ? Math.min(to, Date.parse(filter.to)) : to,
+      from: latest(day(from), filter.fromDay, filter.from && day(Date.parse(filter.from))),
+      to: earliest(day(to), filter.toDay, filter.to && day(Date.parse(filter.to))),
       perDay,
     }))
     .filter((one) => one.to >= one.from)

@@ -1,7 +1,5 @@
-import { TZDate } from '@date-fns/tz'
-import { format } from 'date-fns'
 import type { Case } from '../../core/cases/case'
-import { MINUTE_MS } from '../../core/cases/moment'
+import { dayIn } from '../../core/finding/days'
 import { wantedBy } from '../../core/finding/match'
 import { extensionOf } from '../../core/files/kinds'
 import type { LinkItem } from '../../core/links/item'
@@ -15,22 +13,6 @@ export interface Judging {
   /** on the client's own phone or medium, what is still there is not lost */
   readonly isOwn: boolean
   readonly zone: string
-}
-
-/** No zone changes its clock within so long. */
-const QUARTER_MS = 15 * MINUTE_MS
-const MOST_DAYS_KNOWN = 20_000
-const days = new Map<string, string>()
-
-/** The day in a zone; reckoned once for each quarter of an hour, since long lists ask for the same ones again and again. */
-function dayIn(zone: string, ms: number): string {
-  const key = `${zone} ${Math.floor(ms / QUARTER_MS)}`
-  const known = days.get(key)
-  if (known !== undefined) return known
-  if (days.size >= MOST_DAYS_KNOWN) days.clear()
-  const day = format(new TZDate(ms, zone), 'yyyy-MM-dd')
-  days.set(key, day)
-  return day
 }
 
 /** What is stored of one found item. */

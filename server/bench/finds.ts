@@ -1,4 +1,5 @@
 import { and, asc, between, desc, eq, gte, inArray, isNull, like, lt, lte, or, sql, type SQL } from 'drizzle-orm'
+import { endsOf } from '../../core/finding/days'
 import type { Find, FindFilter } from '../../core/finding/filter'
 import type { LinkItem } from '../../core/links/item'
 import type { Database } from '../db/open'
@@ -16,6 +17,8 @@ export function conditionOf(filter: FindFilter): SQL | undefined {
     parts.push(inArray(finds.whole, filter.whole === 'whole' ? ['intact', 'unverified'] : ['partial', 'overwritten']))
   if (filter.from) parts.push(gte(finds.made, filter.from))
   if (filter.to) parts.push(lte(finds.made, filter.to))
+  if (filter.fromDay) parts.push(gte(finds.day, filter.fromDay))
+  if (filter.toDay) parts.push(lte(finds.day, filter.toDay))
   if (filter.isUndated) parts.push(isNull(finds.made))
   if (filter.place)
     parts.push(
@@ -90,8 +93,10 @@ export function findsOfDays(
 }
 
 /** A day, or all days of a month. */
-export const dayCondition = (day: string) =>
-  day.length === 7 ? between(finds.day, `${day}-01`, `${day}-31`) : eq(finds.day, day)
+export function dayCondition(day: string): SQL {
+  const { first, last } = endsOf(day)
+  return between(finds.day, first, last)
+}
 
 type Row = Pick<Find, 'find' | 'day' | 'wanted' | 'isMarked' | 'made'> & { readonly item: string }
 

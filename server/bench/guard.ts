@@ -6,8 +6,12 @@ import type { Comparison, Guard } from '../../core/links/bench'
 import { linkFailure } from '../../core/links/fault'
 import type { LinkState } from '../../core/links/state'
 import { isBeingWorked } from '../../core/cases/states'
+import { holdsOpenFor, routesAskingFor } from '../../core/ranking/destructive'
+import { fullPlanOf } from '../../core/ranking/plan'
+import { readEvidence } from '../cases/evidence'
 import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { Failure, invalid, refused } from '../failure'
+import { readPlaybook } from '../settings'
 import { choosable } from './backups'
 import { attachedTo, requireAttached } from './case-links'
 import { linkById } from './links'
@@ -22,7 +26,7 @@ export async function compare(
   parameters: ActionParameters,
 ): Promise<Comparison> {
   const stored = readStored(useLantern().database, code)
-  requireAttached(stored, linkId)
+  const { part } = requireAttached(stored, linkId)
   requireOwnSource(stored, parameters)
   const link = await linkById(linkId)
   const [state, offer] = [await link.state(), await link.offer(action, parameters)]
@@ -31,12 +35,43 @@ export async function compare(
     offer,
     isDestructive: destroys,
     guards: [
-      ...(destroys ? [consentGuard(stored), await safetyGuard(stored, state, offer)] : []),
+      ...(destroys
+        ? [...runGuards(stored, part, offer, parameters), consentGuard(stored), await safetyGuard(stored, state, offer)]
+        : []),
       ...(await slotGuards(stored, state, offer)),
       ...offer.needs.map((one): Guard => ({ name: 'precondition', isMet: one.isMet, says: one.says })),
     ],
     comparison: markOf(state, offer, parameters),
   }
+}
+
+/** A step that takes something away belongs to the route that asked for it: no other run may be open, and its holds are asked. */
+function runGuards(stored: StoredCase, part: string, { action }: ActionOffer, { from }: ActionParameters): Guard[] {
+  const { database, clock } = useLantern()
+  const playbook = readPlaybook(database)
+  const { plan } = fullPlanOf(stored.case, playbook, clock.now(), { evidence: readEvidence(database), depth: 'order' })
+  const source = attachedTo(stored.id).find((one) => one.link === from.split('/')[0])?.part ?? null
+  const routes = routesAskingFor({ action, part, from: source }, plan, stored.case, playbook)
+  const open = stored.case.runs.find((run) => run.ended === null)
+  const isOwn = open === undefined || routes.some(({ id }) => id === open.option)
+  const asking = open && isOwn ? routes.filter(({ id }) => id === open.option) : routes
+  return [
+    ...(isOwn
+      ? []
+      : [
+          {
+            name: 'run' as const,
+            isMet: false,
+            says: `Another run is open (“${open!.title}”): record how it ended first.`,
+          },
+        ]),
+    ...holdsOpenFor(asking, plan, stored.case).map((hold): Guard => ({
+      name: 'hold',
+      isMet: false,
+      says: hold.says,
+      hold: hold.id,
+    })),
+  ]
 }
 
 /** A step takes only from what is on the bench for the same case. */

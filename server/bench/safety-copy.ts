@@ -102,7 +102,18 @@ async function keepIfUnchanged(
       verifiedAt: new Date(clock.now()).toISOString(),
     })
     .run()
-  recordSafetyCopy(database, code, part, `${items} items of “${state.title}”, read back at the bench`, writer)
+  recordSafetyCopy(
+    database,
+    code,
+    part,
+    {
+      isReadBack: true,
+      items,
+      place: 'in the safety copies on the case’s shelf',
+      note: `${items} items of “${state.title}”, read back at the bench`,
+    },
+    writer,
+  )
   noteAtBench(code, state.id, `made a safety copy of “${state.title}”: ${items} items, read back`, writer)
 }
 

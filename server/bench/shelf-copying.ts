@@ -186,26 +186,28 @@ function begin(code: string, caseId: number, link: string, promised: Promised, w
 
 /** Copies all that waits and writes down how it ended. Whatever happens, nothing is left as if it still ran. */
 async function work(code: string, job: Job, promised: Promised, writer: Writer): Promise<void> {
-  let end: { state: 'done' | 'stopped'; says: string }
+  const end: { state: 'done' | 'stopped'; says: string } = { state: 'done', says: '' }
   try {
-    end = { state: 'done', says: await copyAll(code, job, promised) }
+    end.says = await copyAll(code, job, promised)
   } catch (error) {
-    end = { state: 'stopped', says: stopWords(error) }
+    Object.assign(end, { state: 'stopped', says: stopWords(error) })
+  }
+  try {
+    await writeManifest(code, job.caseId)
+  } catch (error) {
+    end.says ||= `The list of what is on the shelf could not be written. ${stopWords(error)}`
+    end.state = 'stopped'
   }
   // Gone from the running ones first: if nothing more can be written, the job counts as stopped all the same.
   promises.delete(job.caseId)
   copying.delete(job.caseId)
   promised.release()
-  for (const step of [
-    () => void (isRunning(job.jobId) && endJob(job.jobId, end.state, end.says)),
-    () => writeManifest(code, job.caseId),
-    () => countIntoRun(code, writer),
-  ])
-    try {
-      await step()
-    } catch (error) {
-      console.error(error)
-    }
+  try {
+    if (isRunning(job.jobId)) endJob(job.jobId, end.state, end.says)
+    countIntoRun(code, writer)
+  } catch (error) {
+    console.error(error)
+  }
 }
 
 interface Job {

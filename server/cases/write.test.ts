@@ -4,6 +4,7 @@ import { join, resolve } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { emptyCase } from '../../core/cases/case'
 import { readCase, writeCase } from '../../core/cases/exchange'
+import type { RunReportInput } from '../../core/cases/run'
 import { DAY_MS } from '../../core/cases/moment'
 import { defaultPlaybook } from '../../core/playbook/playbook'
 import { fullPlanOf } from '../../core/ranking/plan'
@@ -207,8 +208,18 @@ describe('holds and runs', () => {
     tickAll(logged.code)
     const restore = () => startRun(database, logged.code, 'computer-backup-full:c1', playbook, bram)
     expect(failure(restore).message).toContain('safety copy')
-    startRun(database, logged.code, 'safety-copy:d1', playbook, bram)
-    endRun(database, logged.code, 'r1', { ...report(0), results: [] }, bram)
+    const safetyRun = (run: string, more: Partial<RunReportInput>) => {
+      startRun(database, logged.code, 'safety-copy:d1', playbook, bram)
+      return endRun(database, logged.code, run, { ...report(0), results: [], ...more }, bram)
+    }
+    // An empty form says nothing, and is not taken; the run stays open.
+    expect(failure(() => safetyRun('r1', {})).fields[0]!.path).toBe('report.safetyCopy')
+    // One that failed, or could not begin, is reported as such, and unlocks nothing.
+    endRun(database, logged.code, 'r1', { ...report(0), results: [], hasFailed: true }, bram)
+    expect(failure(restore).message).toContain('safety copy')
+    safetyRun('r2', { failedOn: 'working' })
+    expect(failure(restore).message).toContain('safety copy')
+    safetyRun('r3', { safetyCopy: { isReadBack: true, place: 'disk 4, folder Oxley', items: 812 } })
     expect(failure(restore).message).toContain('consent')
     changeFacts(
       database,
@@ -217,7 +228,7 @@ describe('holds and runs', () => {
       [{ fact: 'consent.erase.answer', is: 'given' }],
       bram,
     )
-    expect(restore().stored.case.runs).toHaveLength(2)
+    expect(restore().stored.case.runs).toHaveLength(4)
   })
 
   it('a run that names a strange wanted set is refused and stays open', () => {

@@ -5,7 +5,7 @@ import { mergeByFact, type Clash, type PastChange } from '../../core/cases/merge
 import { sameValue } from '../../core/cases/same-value'
 import { isBeingWorked, refusalOf, type CaseState } from '../../core/cases/states'
 import { DAY_MS } from '../../core/cases/moment'
-import type { RunReport } from '../../core/cases/run'
+import type { RunReportInput, SafetyReport } from '../../core/cases/run'
 import type { Playbook } from '../../core/playbook/playbook'
 import { fullPlanOf } from '../../core/ranking/plan'
 import { GATE_NAMES } from '../../core/playbook/route-kind'
@@ -288,18 +288,25 @@ export function overrideOrder(
 }
 
 /** Records how a run ended: minutes, money, what came back, and what it failed on. */
-export function endRun(database: Database, code: string, runId: string, report: RunReport, writer: Writer): Written {
+export function endRun(
+  database: Database,
+  code: string,
+  runId: string,
+  report: RunReportInput,
+  writer: Writer,
+): Written {
   return writing(database, (handle) => {
     const before = readStored(handle, code)
     const run = before.case.runs.find((one) => one.id === runId)
     if (!run) throw new Failure('not-found', 'There is no such run.')
     if (run.ended !== null)
       throw refused(`${run.by} has recorded already how this run ended; load the case again to see it.`)
-    const strange = report.results.find((result) => !before.case.wanted.some((set) => set.id === result.wanted))
+    const strange = (report.results ?? []).find((result) => !before.case.wanted.some((set) => set.id === result.wanted))
     if (strange)
       throw invalid([
         { path: 'report.results', message: `names a wanted set that the case does not have (${strange.wanted})` },
       ])
+    refuseEmptySafetyCopy(run.kind, report)
     const ended = { ...run, ...report, ended: iso(writer.now) }
     const after = Case.parse({ ...before.case, runs: before.case.runs.map((one) => (one.id === runId ? ended : one)) })
     keepOutcome(handle, before.id, after, runId, ended.ended)
@@ -315,18 +322,38 @@ export function endRun(database: Database, code: string, runId: string, report: 
   })
 }
 
+/** What stands between a client's data and an erase is not believed on an empty form. */
+function refuseEmptySafetyCopy(kind: string, { failedOn, hasFailed, safetyCopy }: RunReportInput): void {
+  if (kind !== SAFETY || failedOn || hasFailed || safetyCopy) return
+  throw invalid(
+    [
+      {
+        path: 'report.safetyCopy',
+        message: 'has to say that it was read back, where it is, and how many items it holds',
+      },
+    ],
+    'The report',
+  )
+}
+
 /**
  * A safety copy that was made and read back at the bench is the run that the plan asks for, whoever began
  * it: what it protects from then destroys nothing any more.
  */
-export function recordSafetyCopy(database: Database, code: string, part: string, note: string, writer: Writer): void {
+export function recordSafetyCopy(
+  database: Database,
+  code: string,
+  part: string,
+  { note, ...safetyCopy }: SafetyReport & { readonly note: string },
+  writer: Writer,
+): void {
   writing(database, (handle) => {
     const before = readStored(handle, code)
     const option = `${SAFETY}:${part}`
     const at = iso(writer.now)
     const open = before.case.runs.find((run) => run.option === option && run.ended === null)
     const ended = open
-      ? { ...open, ended: at, note }
+      ? { ...open, ended: at, note, safetyCopy }
       : {
           id: `r${before.case.runs.length + 1}`,
           option,
@@ -336,6 +363,7 @@ export function recordSafetyCopy(database: Database, code: string, part: string,
           started: at,
           ended: at,
           note,
+          safetyCopy,
         }
     const runs = open ? before.case.runs.map((run) => (run.id === open.id ? ended : run)) : [...before.case.runs, ended]
     const after = Case.parse({ ...before.case, runs })

@@ -58,7 +58,7 @@ export class Technician {
       const { fields, message } = (await answer.json()) as { fields: { path: string }[]; message: string }
       const holds = fields.flatMap(({ path }) => (path.startsWith('holds.') ? [path.slice('holds.'.length)] : []))
       if (holds.length === 0) throw new Error(message)
-      for (const hold of holds) await this.ask('POST', `/api/cases/${code}/holds`, { version: 0, hold, mark: 'ticked' })
+      for (const hold of holds) await this.tick(code, hold)
       answer = await start()
     }
     const begun = (await answer.json()) as { case: { runs: { id: string }[] } }
@@ -125,6 +125,10 @@ export class Technician {
       expect(item.isVerified).toBe(true)
       return { ...item, bytes }
     })
+  }
+
+  tick(code: string, hold: string) {
+    return this.ask('POST', `/api/cases/${code}/holds`, { version: 0, hold, mark: 'ticked' })
   }
 
   /** shows what a step would do, sees to consent and safety copy, and starts it */

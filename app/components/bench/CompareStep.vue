@@ -51,6 +51,10 @@ async function agree() {
   await new Promise((wait) => setTimeout(wait, 400))
   await look()
 }
+async function tick(hold: string) {
+  await store.markHold(hold, 'ticked')
+  await look()
+}
 async function copyFirst() {
   if (await bench.safetyCopy(props.link.id)) await look()
 }
@@ -113,7 +117,10 @@ async function start() {
                 {{ guard.says }}
               </span>
               <template v-if="!guard.isMet">
-                <button v-if="guard.name === 'consent'" type="button" class="quiet-action" @click="agree">
+                <button v-if="guard.name === 'hold'" type="button" class="quiet-action" @click="tick(guard.hold ?? '')">
+                  That is done
+                </button>
+                <button v-else-if="guard.name === 'consent'" type="button" class="quiet-action" @click="agree">
                   The client agrees
                 </button>
                 <button

@@ -70,18 +70,14 @@ const wantedChoices = computed<Choice[]>(() => [
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 const dates = computed(() => {
-  const { from, to, isUndated } = filter.value
-  if (isUndated) return 'on no known day'
-  const day = clock.dayOf
+  const { fromDay: from, toDay: to, isUndated } = filter.value
+  if (isUndated) return 'without a date'
+  const day = clock.ofDay
   if (from && to) return day(from) === day(to) ? day(from) : `${day(from)} to ${day(to)}`
   return from ? `from ${day(from)} on` : to ? `up to ${day(to)}` : 'any day'
 })
-const isoDay = (iso: string | undefined) => iso?.slice(0, 10) ?? ''
-const setDay = (name: 'from' | 'to', value: string) =>
-  change({
-    isUndated: undefined,
-    [name]: value === '' ? undefined : `${value}T${name === 'from' ? '00:00:00' : '23:59:59'}Z`,
-  })
+const setDay = (name: 'fromDay' | 'toDay', value: string) =>
+  change({ isUndated: undefined, [name]: value === '' ? undefined : value })
 
 const find = ref(filter.value.find ?? '')
 watch(find, (value) => change({ find: value.trim() === '' ? undefined : value.trim() }))
@@ -134,18 +130,18 @@ const isFiltered = computed(() => Object.values(filter.value).some((value) => va
           from
           <input
             type="date"
-            :value="isoDay(filter.from)"
+            :value="filter.fromDay ?? ''"
             class="field"
-            @change="setDay('from', ($event.target as HTMLInputElement).value)"
+            @change="setDay('fromDay', ($event.target as HTMLInputElement).value)"
           />
         </label>
         <label class="mt-2 block">
           to
           <input
             type="date"
-            :value="isoDay(filter.to)"
+            :value="filter.toDay ?? ''"
             class="field"
-            @change="setDay('to', ($event.target as HTMLInputElement).value)"
+            @change="setDay('toDay', ($event.target as HTMLInputElement).value)"
           />
         </label>
         <label class="mt-2 flex min-h-[28px] items-center gap-2">
@@ -153,7 +149,7 @@ const isFiltered = computed(() => Object.values(filter.value).some((value) => va
             type="checkbox"
             :checked="filter.isUndated === true"
             class="size-4 accent-[var(--russet)]"
-            @change="change({ isUndated: filter.isUndated ? undefined : true, from: undefined, to: undefined })"
+            @change="change({ isUndated: filter.isUndated ? undefined : true, fromDay: undefined, toDay: undefined })"
           />
           only those without a date
         </label>

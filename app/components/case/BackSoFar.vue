@@ -29,7 +29,7 @@ const lines = computed(() =>
         [
           outcome.of ? `of about ${outcome.of}` : '',
           outcome.unverified > 0 ? `${outcome.unverified} not verified` : '',
-          damaged > 0 ? `${damaged} more damaged` : '',
+          damaged > 0 ? `${damaged} damaged` : '',
         ]
           .filter(Boolean)
           .join(', '),

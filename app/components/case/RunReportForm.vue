@@ -4,11 +4,14 @@ import { RunReport, type Run } from '~~/core/cases/run'
 import { faultsOf, type Fault } from '~~/core/cases/faults'
 import type { RouteKind } from '~~/core/playbook/route-kind'
 import { TYPE_WORDS } from '~~/core/cases/words'
+import { SAFETY } from '~~/core/ranking/plan-shape'
 
 /** How a run ended: minutes, money, what came back of each wanted set, what it failed on, a note. */
 const props = defineProps<{ run: Run; kind: RouteKind | null }>()
 const store = useOpenCaseStore()
 const session = useSessionStore()
+/** In the list of what a run failed on: something that is no gate. */
+const FAILED = 'failed'
 const draftKey = `lantern:run:${store.code}:${props.run.id}`
 
 /** What the clock says while that can be the hands-on time; after a long wait, what such a run usually takes. */
@@ -28,8 +31,13 @@ const form = reactive({
   money: '0',
   note: '',
   failedOn: '',
+  isReadBack: false,
+  place: '',
+  items: '',
   results: {} as Record<string, Counted>,
 })
+const isSafetyCopy = computed(() => props.run.kind === SAFETY)
+const hasFailed = computed(() => form.failedOn === FAILED)
 const faults = ref<Fault[]>([])
 const isBusy = ref(false)
 
@@ -77,7 +85,12 @@ async function record() {
     handsOnMinutes: numeric(form.minutes),
     money: numeric(form.money),
     results,
-    failedOn: form.failedOn === '' ? null : form.failedOn,
+    failedOn: form.failedOn === '' || hasFailed.value ? null : form.failedOn,
+    hasFailed: hasFailed.value,
+    safetyCopy:
+      isSafetyCopy.value && form.failedOn === ''
+        ? { isReadBack: form.isReadBack, place: form.place, items: numeric(form.items) }
+        : null,
     note: form.note,
   })
   faults.value = read.success ? [] : faultsOf(read.error)
@@ -92,18 +105,45 @@ const WORDS: Record<string, string> = {
   money: 'Money',
   note: 'The note',
   failedOn: 'What it failed on',
+  'safetyCopy.isReadBack': 'That it was read back',
+  'safetyCopy.place': 'Where it is',
+  'safetyCopy.items': 'How many items it holds',
 }
 const faultWords = computed(() =>
   faults.value.map(
     (fault) =>
-      `${fault.path.startsWith('results') ? 'What came back' : (WORDS[fault.path] ?? fault.path)}: ${/expected number|Invalid input|expected int/.test(fault.message) ? 'is not a number' : fault.message}.`,
+      `${fault.path.startsWith('results') ? 'What came back' : (WORDS[fault.path] ?? fault.path)}: ${/expected number|Invalid input: expected nu|expected int/.test(fault.message) ? 'is not a number' : fault.message}.`,
   ),
 )
 </script>
 
 <template>
   <form class="space-y-3 text-[14px]" novalidate data-test="run-report" @submit.prevent="record">
-    <fieldset v-for="set in sets" :key="set.id">
+    <label class="block">
+      how it went
+      <select v-model="form.failedOn" class="field">
+        <option value="">{{ isSafetyCopy ? 'it was made' : 'it was carried out' }}</option>
+        <option :value="FAILED">it failed</option>
+        <option v-for="gate in kind?.gates ?? []" :key="gate.gate" :value="gate.gate">
+          it could not begin: {{ gate.gate.replaceAll('-', ' ') }}
+        </option>
+      </select>
+    </label>
+    <template v-if="isSafetyCopy && form.failedOn === ''">
+      <label class="flex items-start gap-2">
+        <input v-model="form.isReadBack" type="checkbox" class="mt-1" />
+        It was opened or read back, and compared with what is on the device.
+      </label>
+      <label class="block">
+        where it is
+        <input v-model="form.place" maxlength="200" class="field" placeholder="disk, folder or shelf" />
+      </label>
+      <label class="block">
+        items in it
+        <input v-model="form.items" inputmode="numeric" class="field figure" />
+      </label>
+    </template>
+    <fieldset v-for="set in isSafetyCopy ? [] : sets" :key="set.id">
       <legend class="section-name">
         {{ set.of ? `${set.name}, of about ${set.of}` : set.name }}
       </legend>
@@ -132,7 +172,7 @@ const faultWords = computed(() =>
     </fieldset>
     <div class="grid grid-cols-2 gap-2">
       <label>
-        minutes at it
+        hands-on minutes
         <input v-model="form.minutes" inputmode="decimal" class="field figure" />
       </label>
       <label>
@@ -140,15 +180,6 @@ const faultWords = computed(() =>
         <input v-model="form.money" inputmode="decimal" class="field figure" />
       </label>
     </div>
-    <label v-if="kind && kind.gates.length > 0" class="block">
-      could not begin, because of
-      <select v-model="form.failedOn" class="field">
-        <option value="">nothing; it was tried</option>
-        <option v-for="gate in kind.gates" :key="gate.gate" :value="gate.gate">
-          {{ gate.gate.replaceAll('-', ' ') }}
-        </option>
-      </select>
-    </label>
     <label class="block">
       note
       <textarea v-model="form.note" rows="2" maxlength="2000" class="field" />

@@ -2,6 +2,7 @@
 import { useEventListener, useIntervalFn, useThrottleFn } from '@vueuse/core'
 import { known } from '~~/core/cases/fact'
 import { DELETIONS } from '~~/core/cases/loss'
+import { endsOf } from '~~/core/finding/days'
 import type { FindFilter } from '~~/core/finding/filter'
 import type { ActionName } from '~~/core/links/action'
 import { isShut } from '~~/core/links/words'
@@ -208,15 +209,11 @@ useHead({ title: () => `Bench · ${title.value}` })
 
 /** Chosen in the days view: that day alone, as a list. */
 function openDay(day: string) {
-  if (day === 'none') filter.value = { ...filter.value, isUndated: true, from: undefined, to: undefined }
-  else {
-    const last = day.length === 7 ? `${day}-31` : day
-    filter.value = {
-      ...filter.value,
-      from: `${day.length === 7 ? `${day}-01` : day}T00:00:00Z`,
-      to: `${last.replace(/-31$/, day.length === 7 ? '-28' : '-31')}T23:59:59Z`,
-    }
-  }
+  const { first, last } = endsOf(day)
+  filter.value =
+    day === 'none'
+      ? { ...filter.value, isUndated: true, fromDay: undefined, toDay: undefined }
+      : { ...filter.value, isUndated: undefined, fromDay: first, toDay: last }
   view.value = 'list'
 }
 </script>

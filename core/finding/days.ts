@@ -1,0 +1,37 @@
+import { TZDate } from '@date-fns/tz'
+import { addDays, format, lastDayOfMonth } from 'date-fns'
+import { MINUTE_MS } from '../cases/moment'
+
+/** No zone changes its clock within so long. */
+const QUARTER_MS = 15 * MINUTE_MS
+const MAX_DAYS_KNOWN = 20_000
+const known = new Map<string, string>()
+
+/** The day of a moment (ms) in a zone, YYYY-MM-DD; worked out once for each quarter of an hour, since long lists ask for the same ones again and again. */
+export function dayIn(zone: string, ms: number): string {
+  const key = `${zone} ${Math.floor(ms / QUARTER_MS)}`
+  const before = known.get(key)
+  if (before !== undefined) return before
+  if (known.size >= MAX_DAYS_KNOWN) known.clear()
+  const day = format(new TZDate(ms, zone), 'yyyy-MM-dd')
+  known.set(key, day)
+  return day
+}
+
+/** The days from one to another, both included; none where the first is the later one. */
+export function daysFrom(first: string, last: string): string[] {
+  const days: string[] = []
+  for (let at = dateOf(first); iso(at) <= last; at = addDays(at, 1)) days.push(iso(at))
+  return days
+}
+
+/** The first and the last day of a month (YYYY-MM), or of a day that day itself. */
+export function endsOf(day: string): { readonly first: string; readonly last: string } {
+  if (day.length !== 7) return { first: day, last: day }
+  const first = `${day}-01`
+  return { first, last: iso(lastDayOfMonth(dateOf(first))) }
+}
+
+/** Days are counted at noon UTC, where no change of a clock reaches them. */
+const dateOf = (day: string) => new TZDate(Date.parse(`${day}T12:00:00Z`), 'UTC')
+const iso = (date: Date) => format(date, 'yyyy-MM-dd')
