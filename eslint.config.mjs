@@ -31,6 +31,8 @@ const imports = (folder, ...later) => ({
   rules: { 'no-restricted-imports': ['error', { patterns: outside([...OUTSIDE, ...later]) }] },
 })
 
+const PARSED_BESIDE = 'Parsers of what clients bring run beside the server’s thread: ask a process for it.'
+
 export default withNuxt(
   {
     rules: {
@@ -74,6 +76,46 @@ export default withNuxt(
             {
               regex: '/cases/(?!data-types$|moment$)',
               message: 'Of the cases, media know only kinds of data and moments.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    // What a client brought is parsed in processes beside the server, which can be killed. Its own thread parses none of it.
+    files: ['server/**/*.ts'],
+    ignores: [
+      'server/archives/**',
+      'server/jobs/{read-archive,read-file,read-media,read-rows,preview-content,pass-process,run-pass,found-rows}.ts',
+      'server/media/open-medium.ts',
+      'server/stand-ins/archive.ts',
+      'server/**/*.test.ts',
+    ],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          paths: [
+            'chardet',
+            'csv-parse/sync',
+            'exifr',
+            'mammoth',
+            'pako',
+            'read-excel-file/node',
+            'sharp',
+            'yauzl',
+          ].map((name) => ({ name, message: PARSED_BESIDE, allowTypeImports: true })),
+          patterns: [
+            {
+              group: [
+                '**/archives/{backup,folder,open,tar,zip,zip-salvage}',
+                '**/core/media/{filesystems,formats,partitions,passes,sqlite}/**',
+                '**/core/media/made-of',
+                '**/jobs/{preview-content,run-pass,found-rows}',
+              ],
+              message: PARSED_BESIDE,
+              allowTypeImports: true,
             },
           ],
         },

@@ -53,7 +53,7 @@ export default defineNuxtConfig({
       // What runs beside the server's thread is programs of their own.
       nitro.hooks.hook('compiled', () =>
         build({
-          entryPoints: ['pass-process', 'read-media', 'read-rows', 'count-finds'].map(
+          entryPoints: ['pass-process', 'read-media', 'read-rows', 'read-file', 'read-archive', 'count-finds'].map(
             (name) => `server/jobs/${name}.ts`,
           ),
           outdir: join(nitro.options.output.serverDir, 'jobs'),
@@ -62,9 +62,9 @@ export default defineNuxtConfig({
           platform: 'node',
           format: 'esm',
           target: 'node20',
-          external: ['better-sqlite3'],
+          external: ['better-sqlite3', 'sharp'],
           // Some packages still ask for parts of the platform in the older way.
-          banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url)" },
+          banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url)" },
           logLevel: 'warning',
         }).then(() => undefined),
       )

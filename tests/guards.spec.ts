@@ -74,7 +74,7 @@ test('a reason stands in for a safety copy, and for nothing else; it stays in th
   const { comparison, guards } = await tech.compare(code, 'lindqvist-account', 'turn-back', parameters)
   // The route that asks for it has holds of its own: they come first here too.
   const holds = guards.flatMap(({ hold }) => hold ?? [])
-  expect(holds).toEqual(['save-todays-list'])
+  expect(holds).toEqual(['export-before-turning-back'])
   for (const hold of holds) await tech.tick(code, hold)
   const turn = { action: 'turn-back', parameters, comparison, waiver: 'She has today’s list on paper.' }
   expect((await tech.refused('POST', `${account}/act`, turn)).message).toBe(

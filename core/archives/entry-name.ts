@@ -9,7 +9,11 @@ const DEEPEST = 60
  */
 export function entryParts(name: string): string[] | null {
   if (name.length === 0 || name.length > LONGEST) return null
-  const parts = name.replaceAll('\\', '/').split('/')
+  // An archive that was made of a folder names everything from "./" on.
+  const parts = name
+    .replaceAll('\\', '/')
+    .replace(/^(\.\/+)+/, '')
+    .split('/')
   // A folder's entry ends in a separator.
   if (parts.at(-1) === '') parts.pop()
   // eslint-disable-next-line no-control-regex
@@ -17,3 +21,6 @@ export function entryParts(name: string): string[] | null {
   if (parts.length === 0 || parts.length > DEEPEST || parts.some(isBad) || /^[a-z]:$/i.test(parts[0]!)) return null
   return parts
 }
+
+/** An entry's name as its parts make it, without what an archive puts before it; null where it can be none. */
+export const cleanName = (name: string): string | null => entryParts(name)?.join('/') ?? null

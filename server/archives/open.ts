@@ -4,10 +4,16 @@ import { openFolder } from './folder'
 import { openTar } from './tar'
 import { openZip } from './zip'
 
-/** Opens whatever holds files at this path, told by its bytes and not by its name; throws with why not in words. */
-export async function openContainer(path: string): Promise<Container> {
+/**
+ * Opens whatever holds files at this path, detected by content and not by name; throws an Error with the reason. A zip
+ * archive that has lost its directory is searched for whole entries unless `isSalvaged` is false: that takes long.
+ */
+export async function openContainer(
+  path: string,
+  { isSalvaged = true }: { readonly isSalvaged?: boolean } = {},
+): Promise<Container> {
   if ((await stat(path)).isDirectory()) return openFolder(path)
-  return (await startsLikeZip(path)) ? openZip(path) : openTar(path)
+  return (await startsLikeZip(path)) ? openZip(path, isSalvaged) : openTar(path)
 }
 
 async function startsLikeZip(path: string): Promise<boolean> {

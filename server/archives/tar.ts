@@ -1,5 +1,5 @@
 import { open, type FileHandle } from 'node:fs/promises'
-import { entryParts } from '../../core/archives/entry-name'
+import { cleanName } from '../../core/archives/entry-name'
 import { paxRecords, tarHeader, textAt } from '../../core/archives/tar-header'
 import { MOST_ENTRIES, type Container, type Entry } from '../../core/archives/container'
 import { partsOf } from './parts'
@@ -73,9 +73,9 @@ async function walk(file: FileHandle, size: number): Promise<{ entries: TarEntry
     const shown = JSON.stringify(name.slice(0, 80))
     if (header.flag !== '0' && header.flag !== '7')
       warnings.push(`${shown} is left out: it is ${KIND_WORDS[header.flag] ?? 'no file'}`)
-    else if (entryParts(name) === null) warnings.push(`${shown} is left out: its name leads out of the archive`)
+    else if (cleanName(name) === null) warnings.push(`${shown} is left out: its name leads out of the archive`)
     else if (from + bytes > size) warnings.push(`${shown} is left out: the archive breaks off in it`)
-    else entries.push({ name, bytes, changed: header.changedSeconds * 1000, at: from })
+    else entries.push({ name: cleanName(name)!, bytes, changed: header.changedSeconds * 1000, at: from })
   }
   return { entries, warnings }
 }

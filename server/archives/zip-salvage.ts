@@ -1,6 +1,6 @@
 import { inflateRawSync } from 'node:zlib'
 import type { FileHandle } from 'node:fs/promises'
-import { entryParts } from '../../core/archives/entry-name'
+import { cleanName } from '../../core/archives/entry-name'
 import { crc32 } from '../../core/archives/crc32'
 
 /** An entry found by its own header, with where its bytes begin (offset in the file) and how many are stored. */
@@ -17,6 +17,8 @@ export interface SalvagedEntry {
 const MOST_BYTES = 1 << 30
 /** The largest entry that is unpacked to see whether it is whole. */
 const MOST_UNPACKED = 256 << 20
+/** No more than that is unpacked of one archive to find what is whole; what lies behind is left out. */
+const MOST_UNPACKED_IN_ALL = 4 * 1024 ** 3
 const LOCAL_HEADER = Buffer.from([0x50, 0x4b, 3, 4])
 const HEADER_BYTES = 30
 const FLAG_SIZES_FOLLOW = 8
@@ -30,10 +32,14 @@ export async function salvageZip(file: FileHandle): Promise<SalvagedEntry[]> {
   if (size > MOST_BYTES) return []
   const bytes = await file.readFile()
   const found: SalvagedEntry[] = []
+  let left = MOST_UNPACKED_IN_ALL
   let at = bytes.indexOf(LOCAL_HEADER)
-  while (at >= 0 && at + HEADER_BYTES <= bytes.length) {
+  while (at >= 0 && at + HEADER_BYTES <= bytes.length && left > 0) {
     const entry = entryAt(bytes, at)
-    if (entry) found.push(entry)
+    if (entry) {
+      found.push(entry)
+      left -= entry.bytes
+    }
     at = bytes.indexOf(LOCAL_HEADER, entry ? entry.at + entry.stored : at + 4)
   }
   return found
@@ -45,8 +51,7 @@ function entryAt(bytes: Buffer, at: number): SalvagedEntry | null {
   const nameBytes = bytes.readUInt16LE(at + 26)
   const from = at + HEADER_BYTES + nameBytes + bytes.readUInt16LE(at + 28)
   const name = bytes.toString('utf8', at + HEADER_BYTES, at + HEADER_BYTES + nameBytes)
-  if ((method !== 0 && method !== 8) || (flags & 1) !== 0 || entryParts(name) === null || name.endsWith('/'))
-    return null
+  if ((method !== 0 && method !== 8) || (flags & 1) !== 0 || cleanName(name) === null || name.endsWith('/')) return null
   const isFollowed = (flags & FLAG_SIZES_FOLLOW) !== 0
   // Stored without a size there is no telling where it ends.
   if (isFollowed && method === 0) return null
@@ -57,7 +62,7 @@ function entryAt(bytes: Buffer, at: number): SalvagedEntry | null {
   const sum = isFollowed ? followingSum(bytes, from + unpacked.stored) : bytes.readUInt32LE(at + 14)
   if (sum !== crc32(unpacked.bytes)) return null
   return {
-    name,
+    name: cleanName(name)!,
     bytes: unpacked.bytes.length,
     changed: null,
     at: from,

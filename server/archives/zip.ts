@@ -3,15 +3,15 @@ import { open, type FileHandle } from 'node:fs/promises'
 import { Readable } from 'node:stream'
 import yauzl from 'yauzl'
 import { crc32 } from '../../core/archives/crc32'
-import { entryParts } from '../../core/archives/entry-name'
+import { cleanName, entryParts } from '../../core/archives/entry-name'
 import { MOST_ENTRIES, type Container, type Entry } from '../../core/archives/container'
 import { partsOf } from './parts'
 import { salvageZip } from './zip-salvage'
 
 /** Opens a zip archive read only; one whose directory is lost gives the entries that are whole. */
-export async function openZip(path: string): Promise<Container> {
+export async function openZip(path: string, isSalvaged = true): Promise<Container> {
   const zip = await opened(path)
-  if (zip instanceof Error) return salvaged(path, zip)
+  if (zip instanceof Error) return isSalvaged ? salvaged(path, zip) : withoutDirectory(zip)
   const entries = new Map<string, yauzl.Entry>()
   const warnings: string[] = []
   try {
@@ -22,14 +22,14 @@ export async function openZip(path: string): Promise<Container> {
       }
       const why = refusal(entry)
       if (why !== null) warnings.push(why)
-      else if (!entry.fileName.endsWith('/')) entries.set(entry.fileName, entry)
+      else if (!entry.fileName.endsWith('/')) entries.set(cleanName(entry.fileName)!, entry)
     }
   } catch (error) {
     zip.close()
-    return salvaged(path, error as Error)
+    return isSalvaged ? salvaged(path, error as Error) : withoutDirectory(error as Error)
   }
-  const list: Entry[] = [...entries.values()].map((entry) => ({
-    name: entry.fileName,
+  const list: Entry[] = [...entries].map(([name, entry]) => ({
+    name,
     bytes: entry.uncompressedSize,
     changed: entry.getLastModDate().getTime(),
   }))
@@ -40,6 +40,17 @@ export async function openZip(path: string): Promise<Container> {
     close: async () => zip.close(),
   }
 }
+
+/** What is known of an archive whose directory is lost before it is searched. */
+const withoutDirectory = (why: Error): Container => ({
+  entries: [],
+  warnings: [`the archive’s directory is lost (${why.message})`],
+  // eslint-disable-next-line require-yield
+  async *read(name) {
+    throw new Error(`${name} is not in the archive`)
+  },
+  close: async () => {},
+})
 
 function opened(path: string): Promise<yauzl.ZipFile | Error> {
   return new Promise((done) =>

@@ -10,7 +10,7 @@ import { linkById } from './links'
 import { passesOf } from '../jobs/passes'
 import { describeMedium } from '../media/medium-links'
 import { mediumById } from '../media/register'
-import { looksOf } from './looks'
+import { looksOf } from './look-list'
 import { safetyCopiesOf } from './safety-copy'
 import { shelfState } from './shelf'
 
@@ -48,7 +48,7 @@ export async function benchOf(code: string): Promise<BenchAnswer> {
     ],
     links: states,
     faults,
-    looks: looksOf(stored.id),
+    looks: looksOf(useLantern().database, stored.id),
     shelf: await shelfState(stored.id),
     fetches: fetched,
     safetyCopies: safetyCopiesOf(stored.id).map((row) => ({

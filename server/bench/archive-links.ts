@@ -1,22 +1,22 @@
 import { createHash } from 'node:crypto'
-import { readdir, realpath, stat } from 'node:fs/promises'
+import { opendir, realpath, stat } from 'node:fs/promises'
 import { basename, join } from 'node:path'
 import { DATA_TYPES } from '../../core/cases/data-types'
-import type { BackupItem, BackupManifest } from '../../core/archives/manifest'
+import type { BackupManifest } from '../../core/archives/manifest'
+import { dayIn } from '../../core/finding/days'
 import type { ArchiveFacts } from '../../core/links/bench'
 import { linkFailure } from '../../core/links/fault'
-import type { LinkItem } from '../../core/links/item'
+import type { ItemPage } from '../../core/links/item'
 import type { Link } from '../../core/links/link'
-import type { Keep } from '../../core/links/keep'
 import type { LinkState, LinkSummary } from '../../core/links/state'
-import { openBackup, readManifest, type Backup } from '../archives/backup'
-import { openContainer } from '../archives/open'
+import type { ArchiveOrder, DescribedArchive, OpenedArchive } from '../jobs/archive-messages'
+import { LimitFault, ProcessLine } from '../jobs/process-line'
+import { readPlaybook } from '../settings'
 import { backupFolders } from './folders'
 
-const PAGE = 500
 /** A backup that nobody has looked into for so long is closed, and its key forgotten. */
 const FORGET_MS = 45 * 60_000
-const MOST_FOUND = 300
+const MAX_FOUND = 300
 
 interface Found {
   readonly summary: LinkSummary
@@ -26,8 +26,25 @@ interface Found {
   readonly fault: string | null
 }
 
-const open = new Map<string, { backup: Backup; used: number }>()
-const seen = new Map<string, { stamp: string; found: Found }>()
+/** A backup that is open: the process that reads it, and what it holds. */
+interface Open {
+  readonly line: ProcessLine
+  readonly opened: OpenedArchive
+  used: number
+}
+
+/** Many small answers; a salvage or a long list takes a while, and encrypted items are decrypted in memory. */
+const OPEN_LIMITS = { ms: 60_000, bytes: 3 * 1024 ** 3 }
+const MAX_OPEN = 6
+const DESCRIBE_LIMITS = { ms: 15_000, bytes: 1024 ** 3 }
+/** A listing waits no longer for what is being looked at; it is there the next time. */
+const LIST_WAIT_MS = 1500
+
+const open = new Map<string, Open>()
+const describer = new ProcessLine('read-archive', DESCRIBE_LIMITS)
+/** what was seen at each path, also that it is none; looked at again only when it has changed */
+const seen = new Map<string, { readonly stamp: string; readonly found: Found | null }>()
+const looking = new Map<string, Promise<Found | null>>()
 
 /** Every backup in the folders that the owner has named, and those that were fetched for a case. */
 export async function archiveLinks(): Promise<LinkSummary[]> {
@@ -35,28 +52,43 @@ export async function archiveLinks(): Promise<LinkSummary[]> {
 }
 
 async function allFound(): Promise<Found[]> {
-  const all: Found[] = []
-  for (const folder of await backupFolders()) {
-    const names = await readdir(folder).catch(() => [])
-    for (const name of names.sort().slice(0, MOST_FOUND)) {
-      const found = await lookAt(join(folder, name))
-      if (found) all.push(found)
-    }
-  }
-  return all
+  const paths = (await Promise.all((await backupFolders()).map(namesIn))).flat()
+  const deadline = new Promise<null>((done) => setTimeout(() => done(null), LIST_WAIT_MS).unref())
+  const all = await Promise.all(paths.map((path) => Promise.race([lookAt(path), deadline])))
+  return all.filter((one) => one !== null)
 }
 
-/** What an archive says of itself; null for what is none. Looked at again only when it has changed. */
+/** What lies in a folder, however much that is: only so many are looked at. */
+async function namesIn(folder: string): Promise<string[]> {
+  const names: string[] = []
+  try {
+    for await (const one of await opendir(folder)) {
+      if (names.length >= MAX_FOUND) break
+      names.push(one.name)
+    }
+  } catch {
+    return []
+  }
+  return names.sort().map((name) => join(folder, name))
+}
+
+/** What an archive says of itself; null for what is none. */
 async function lookAt(path: string): Promise<Found | null> {
   const facts = await stat(path).catch(() => null)
-  if (!facts || path.endsWith('.part') || (!facts.isDirectory() && facts.size === 0)) return null
+  if (!facts || path.endsWith('.part') || (!facts.isDirectory() && (!facts.isFile() || facts.size === 0))) return null
   const stamp = `${facts.mtimeMs} ${facts.size}`
   const known = seen.get(path)
   if (known?.stamp === stamp) return known.found
-  const id = await archiveIdOf(path)
-  const found = await described(path, id, facts.size)
-  if (found) seen.set(path, { stamp, found })
-  return found
+  const key = `${path} ${stamp}`
+  const under = looking.get(key)
+  if (under) return under
+  const work = (async () => {
+    const found = await described(path, await archiveIdOf(path), facts.isDirectory() ? 0 : facts.size)
+    seen.set(path, { stamp, found })
+    return found
+  })().finally(() => looking.delete(key))
+  looking.set(key, work)
+  return work
 }
 
 /** The id under which the archive at a path is a link. */
@@ -77,26 +109,23 @@ async function described(path: string, id: string, bytes: number): Promise<Found
   })
   const name = basename(path)
   try {
-    const container = await openContainer(path)
-    try {
-      const manifest = await readManifest(container)
-      if (!manifest && container.entries.length === 0 && !looksLikeArchive(name)) return null
-      const title = manifest ? `Backup of ${manifest.device.title}, ${manifest.taken.slice(0, 10)}` : `Archive ${name}`
-      const size =
-        bytes > 0 && container.entries.length > 0
-          ? bytes
-          : container.entries.reduce((sum, entry) => sum + entry.bytes, 0)
-      return { summary: summary(title), path, manifest, bytes: size, fault: null }
-    } finally {
-      await container.close()
-    }
+    const told = await describer.ask<DescribedArchive>({ ask: 'describe', path } satisfies ArchiveOrder)
+    const { manifest } = told
+    if (!manifest && told.entries === 0 && !looksLikeArchive(name)) return null
+    const day = manifest && dayIn(readPlaybook(useLantern().database).shop.zone, Date.parse(manifest.taken))
+    const title = manifest ? `Backup of ${manifest.device.title}, ${day}` : `Archive ${name}`
+    return { summary: summary(title), path, manifest, bytes: bytes > 0 ? bytes : told.bytes, fault: null }
   } catch (error) {
     // A file that is no archive at all is none of ours; a damaged one is shown with what is wrong.
-    return looksLikeArchive(name)
-      ? { summary: summary(`Archive ${name}`), path, manifest: null, bytes, fault: `It ${(error as Error).message}.` }
+    const isOverLimit = error instanceof LimitFault
+    return looksLikeArchive(name) || isOverLimit
+      ? { summary: summary(`Archive ${name}`), path, manifest: null, bytes, fault: whyNot(error as Error) }
       : null
   }
 }
+
+const whyNot = (error: Error) =>
+  error instanceof LimitFault ? `${error.message} It is left as it is.` : `It ${error.message}.`
 
 const looksLikeArchive = (name: string) => /\.(zip|tar)$/i.test(name)
 
@@ -109,17 +138,17 @@ export async function archiveLink(id: string): Promise<Link | null> {
 
 function linkTo(found: Found): Link {
   const { id } = found.summary
-  const opened = async (): Promise<Backup> => {
+  const opened = async (): Promise<Open> => {
     forgetOld()
     const held = open.get(id)
     if (held) {
       held.used = Date.now()
-      return held.backup
+      return held
     }
     if (found.fault) throw linkFailure('damaged', found.fault)
     if (found.manifest?.identity)
       throw linkFailure('not-ready', 'This backup is encrypted: it opens with its password.')
-    return hold(id, await openBackup(found.path, ''))
+    return openWith(found, '')
   }
   const cannot = async () => {
     throw linkFailure('not-met', 'A backup is only read; nothing is done to it.')
@@ -128,67 +157,80 @@ function linkTo(found: Found): Link {
     state: async () =>
       stateOf(found, open.has(id) || !found.manifest?.identity ? await opened().catch(() => null) : null),
     answer: async ({ answer, value }) => {
-      if (answer === 'sign-out') await close(id)
-      else if (answer === 'password') hold(id, await openBackup(found.path, value))
-      else throw linkFailure('bad-request', 'A backup asks for no such thing.')
-      return stateOf(found, open.get(id)?.backup ?? null)
+      if (answer === 'sign-out') close(id)
+      else if (answer === 'password') await openWith(found, value)
+      else throw linkFailure('bad-request', 'A backup accepts only a password.')
+      return stateOf(found, open.get(id) ?? null)
     },
-    list: async (keep, after) => {
-      const items = (await opened()).index.items.filter((one) => one.keep === keep)
-      const next = after + PAGE < items.length ? after + PAGE : null
-      return { items: items.slice(after, after + PAGE).map(withoutEntry), next }
-    },
+    list: async (keep, after) => ask<ItemPage>(await opened(), { ask: 'page', keep, after }),
     read: async (keep, item, from = 0) => {
-      const backup = await opened()
-      const wanted = backup.index.items.find((one) => one.keep === keep && one.id === item)
-      if (!wanted) throw linkFailure('not-found', 'That item is not in the backup.')
-      return partsFrom(backup, wanted, from)
+      const own = await opened()
+      const { stream } = await ask<{ stream: number }>(own, { ask: 'read', keep, item, from })
+      return partsOf(own, stream)
     },
     putBack: cannot,
     offer: cannot,
     act: cannot,
-    leave: () => close(id),
+    leave: async () => close(id),
   }
 }
 
-function withoutEntry({ keep: _, entry: __, ...item }: BackupItem): LinkItem {
-  return item
-}
-
-async function* partsFrom(backup: Backup, item: BackupItem, from: number): AsyncIterable<Uint8Array> {
-  let at = 0
+async function* partsOf(own: Open, stream: number): AsyncIterable<Uint8Array> {
+  let isOver = false
   try {
-    for await (const part of backup.read(item)) {
-      const skip = Math.max(0, from - at)
-      at += part.length
-      if (skip < part.length) yield skip === 0 ? part : part.subarray(skip)
+    for (;;) {
+      own.used = Date.now()
+      const { part } = await ask<{ part: Uint8Array | null }>(own, { ask: 'next', stream })
+      isOver = part === null
+      if (part === null) return
+      yield part
     }
-  } catch (error) {
-    throw linkFailure('damaged', `${(error as Error).message}.`)
+  } finally {
+    if (!isOver) void ask(own, { ask: 'leave', stream }).catch(() => {})
   }
 }
 
-function hold(id: string, backup: Backup): Backup {
-  const old = open.get(id)
-  open.set(id, { backup, used: Date.now() })
-  void old?.backup.close()
-  return backup
+/** Asks the process of an archive; what it is not allowed is a fault of the archive. */
+async function ask<Result>({ line }: Pick<Open, 'line'>, order: ArchiveOrder): Promise<Result> {
+  try {
+    return await line.ask<Result>(order)
+  } catch (error) {
+    throw error instanceof LimitFault ? linkFailure('damaged', `${error.message} Nothing was changed.`) : error
+  }
 }
 
-async function close(id: string): Promise<void> {
+async function openWith({ summary: { id }, path }: Found, password: string): Promise<Open> {
+  const line = new ProcessLine('read-archive', OPEN_LIMITS, () => {
+    if (open.get(id)?.line === line) open.delete(id)
+  })
+  try {
+    const opened = await ask<OpenedArchive>({ line }, { ask: 'open', path, password })
+    open.get(id)?.line.end()
+    const own = { line, opened, used: Date.now() }
+    open.set(id, own)
+    const oldest = [...open].filter(([other]) => other !== id).sort(([, one], [, other]) => one.used - other.used)
+    for (const [other] of oldest.slice(MAX_OPEN - 1)) close(other)
+    return own
+  } catch (error) {
+    line.end()
+    throw error
+  }
+}
+
+function close(id: string): void {
   const held = open.get(id)
   open.delete(id)
-  await held?.backup.close()
+  held?.line.end()
 }
 
 function forgetOld() {
-  for (const [id, { used }] of open) if (used < Date.now() - FORGET_MS) void close(id)
+  for (const [id, { used }] of open) if (used < Date.now() - FORGET_MS) close(id)
 }
 
-function stateOf(found: Found, backup: Backup | null): LinkState {
+function stateOf(found: Found, own: Open | null): LinkState {
   const { manifest, fault } = found
-  const isLocked = backup === null && fault === null
-  const warnings = backup?.warnings ?? []
+  const isLocked = own === null && fault === null
+  const warnings = own?.opened.warnings ?? { count: 0, first: null }
   return {
     ...found.summary,
     state: fault !== null ? 'lost' : isLocked ? 'signed-out' : 'ready',
@@ -196,8 +238,8 @@ function stateOf(found: Found, backup: Backup | null): LinkState {
       fault ??
       (isLocked
         ? 'This backup is encrypted. What it holds is seen once it is open.'
-        : warnings.length > 0
-          ? `It is open. ${warnings.length} remarks: ${warnings[0]}.`
+        : warnings.count > 0
+          ? `It is open. ${warnings.count} remarks: ${warnings.first}.`
           : 'It is open and can be read.'),
     needs: isLocked
       ? [
@@ -218,28 +260,17 @@ function stateOf(found: Found, backup: Backup | null): LinkState {
     account: null,
     sessionEnds: null,
     bytesPerSecond: 100_000_000,
-    keeps: backup ? keepsOf(backup, manifest) : [],
-    actions: [],
-    tasks: [],
-    mark: `${found.bytes}`,
-    now: useLanternTime(),
-  }
-}
-
-const useLanternTime = () => new Date(useLantern().clock.now()).toISOString()
-
-function keepsOf(backup: Backup, manifest: BackupManifest | null): Keep[] {
-  return backup.index.keeps.map((keep) => {
-    const items = backup.index.items.filter((one) => one.keep === keep.id)
-    return {
+    keeps: (own?.opened.keeps ?? []).map((keep) => ({
       ...keep,
-      count: items.length,
-      bytes: items.reduce((sum, one) => sum + one.bytes, 0),
       asOf: manifest?.taken ?? null,
       closed: null,
       backup: null,
-    }
-  })
+    })),
+    actions: [],
+    tasks: [],
+    mark: `${found.bytes}`,
+    now: new Date(useLantern().clock.now()).toISOString(),
+  }
 }
 
 /** What every backup in the folders says of itself, by the id of its link. */

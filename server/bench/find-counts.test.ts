@@ -12,6 +12,7 @@ import { cases, looks, passes, shelfItems } from '../db/tables'
 import { countsOf, foldersOf } from './find-counts'
 import { rowOf } from './find-row'
 import { findsOf, findsOfDays, mark } from './finds'
+import { looksOf } from './look-list'
 import { insertFinds, updateFind, type NewFind } from './store-finds'
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-counts-'))
@@ -202,5 +203,68 @@ describe('what is counted of a found list', () => {
 
   it('has no section where there is no medium', () => {
     expect(countsOf(database, newLook(false), {}, ofCase).section).toBe(null)
+  })
+
+  it('of a look is what the list of looks says of it', () => {
+    const one = {
+      name: 'a.jpg',
+      type: 'photos',
+      presence: 'deleted',
+      whole: 'intact',
+      place: [],
+      lies: 5,
+      bytes: 1,
+    } as const
+    const lookIds = [3, 0, 7].map((count) => {
+      const look = newLook(false)
+      insertFinds(
+        database,
+        rowsFor(
+          look.id,
+          Array.from({ length: count }, () => ({ ...one, day: 3 })),
+        ),
+      )
+      return look.id
+    })
+    const told = new Map(looksOf(database, caseId).map(({ id, total }) => [id, total]))
+    expect(lookIds.map((id) => told.get(id))).toEqual([3, 0, 7])
+  })
+
+  it('are on the shop’s days, in the days and in the list: at half past midnight, and at the end of a month', () => {
+    const look = newLook(false)
+    const item = (made: string) =>
+      LinkItem.parse({ id: made, name: 'night.jpg', type: 'photos', bytes: 1, made, presence: 'deleted' })
+    const keep = { id: 'k', kind: 'bin', title: 'Bin', asOf: null } as const
+    const judging = { ofCase, isOwn: false, zone: 'Europe/London' }
+    // 00:30 of 15 July in London is still the 14th in UTC.
+    const moments = ['2026-07-14T23:30:00Z', '2026-07-15T22:59:00Z', '2026-07-31T22:30:00Z', '2026-07-29T10:00:00Z']
+    insertFinds(
+      database,
+      moments.map((made) => rowOf(look.id, keep, item(made), judging)),
+    )
+    const list = (filter: FindFilter) =>
+      findsOf(database, look.id, filter, 0, 10)
+        .map(({ made }) => made)
+        .sort()
+    const days = countsOf(database, look, {}, ofCase).days.map(({ day, count }) => [day, count])
+    expect(days).toEqual([
+      ['2026-07-31', 1],
+      ['2026-07-29', 1],
+      ['2026-07-15', 2],
+    ])
+    expect(list({ fromDay: '2026-07-15', toDay: '2026-07-15' })).toEqual([moments[0], moments[1]])
+    expect(list({ fromDay: '2026-07-01', toDay: '2026-07-31' })).toHaveLength(4)
+    expect(findsOfDays(database, look.id, {}, ['2026-07'], 10)).toHaveLength(4)
+    const wanted = Case.parse({
+      ...emptyCase(),
+      wanted: [
+        { id: 'w1', type: 'photos', count: 4, made: { from: '2026-07-14T23:00:00Z', to: '2026-07-16T22:59:59Z' } },
+      ],
+    })
+    const expected = countsOf(database, look, { wanted: 'any' }, wanted).days.filter((day) => day.expected !== null)
+    expect(expected.map(({ day, expected: of }) => [day, of])).toEqual([
+      ['2026-07-16', 2],
+      ['2026-07-15', 2],
+    ])
   })
 })

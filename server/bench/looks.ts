@@ -1,11 +1,10 @@
-import { and, desc, eq, notExists, sql } from 'drizzle-orm'
+import { and, eq, notExists } from 'drizzle-orm'
 import { linkFailure } from '../../core/links/fault'
 import type { LinkItem } from '../../core/links/item'
 import type { Keep } from '../../core/links/keep'
 import type { Link } from '../../core/links/link'
-import { PHOTO_DATA_BYTES, photoMade } from '../../core/media/made-of'
 import { readStored, type Writer } from '../cases/rows'
-import { finds, looks, passes } from '../db/tables'
+import { looks, passes } from '../db/tables'
 import { Failure, notFound, refused } from '../failure'
 import { readPlaybook } from '../settings'
 import { carryMarks } from './carry-marks'
@@ -13,6 +12,7 @@ import { requireAttached } from './case-links'
 import { rowOf, type Judging } from './find-row'
 import { faultWords } from './link-failures'
 import { linkById } from './links'
+import { readFileAs } from './preview'
 import { itemsOfRows } from './rows-of-item'
 import { insertFinds, type NewFind } from './store-finds'
 
@@ -54,7 +54,7 @@ export async function startLook(code: string, linkId: string, keepId: string, wr
     isOwn: part.startsWith('d') && state.kind === 'phone',
     zone,
   }).then(
-    () => end(lookId, 'whole', ''),
+    (warnings) => end(lookId, 'whole', warnings.join(' ')),
     (error) => end(lookId, 'broken-off', faultWords(error)),
   )
   return lookId
@@ -72,7 +72,8 @@ function chosenKeeps(keeps: readonly Keep[], keepId: string): Keep[] {
   return [one]
 }
 
-async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judging: Judging): Promise<void> {
+async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judging: Judging): Promise<string[]> {
+  const warnings: string[] = []
   let count = 0
   for (const keep of keeps) {
     const all: LinkItem[] = []
@@ -88,16 +89,14 @@ async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judgi
     for (const database of all.filter((one) => one.opensAs === 'rows')) {
       const beside = (suffix: string) =>
         all.find((one) => one.name === `${database.name}${suffix}` && samePlace(one, database)) ?? null
-      await insert(
-        lookId,
-        link,
-        keep,
-        await itemsOfRows(link, keep.id, database, { wal: beside('-wal'), journal: beside('-journal') }),
-        judging,
-      )
+      const files = { wal: beside('-wal'), journal: beside('-journal') }
+      const rows = await itemsOfRows(link, keep.id, database, files)
+      warnings.push(...rows.warnings)
+      await insert(lookId, link, keep, rows.items, judging)
     }
   }
   carryMarks(useLantern().database, lookId)
+  return warnings
 }
 
 const samePlace = (one: LinkItem, other: LinkItem) => one.place.join('/') === other.place.join('/')
@@ -114,25 +113,27 @@ async function insert(lookId: number, link: Link, keep: Keep, items: readonly Li
   database.transaction(() => void insertFinds(database, rows))
 }
 
+/** How much of a picture is read for the data that its camera wrote into it, in bytes. */
+const PHOTO_DATA_BYTES = 131_072
+
 /** A picture whose list says no date is asked for the one that its camera wrote into it. */
 async function withOwnDate(link: Link, keep: string, item: LinkItem): Promise<LinkItem> {
   if (item.made !== null || item.type !== 'photos' || !/jpeg|tiff|heic|png/.test(item.mime)) return item
   try {
-    return { ...item, made: await photoMade(await firstBytes(await link.read(keep, item.id), PHOTO_DATA_BYTES)) }
+    const head = firstBytes(await link.read(keep, item.id), PHOTO_DATA_BYTES)
+    return { ...item, made: await readFileAs<string | null>({ ask: 'made', name: item.name }, head) }
   } catch {
     return item
   }
 }
 
-async function firstBytes(parts: AsyncIterable<Uint8Array>, most: number): Promise<Uint8Array> {
-  const chunks: Uint8Array[] = []
-  let size = 0
+async function* firstBytes(parts: AsyncIterable<Uint8Array>, most: number): AsyncIterable<Uint8Array> {
+  let left = most
   for await (const part of parts) {
-    chunks.push(part)
-    size += part.length
-    if (size >= most) break
+    yield part.subarray(0, left)
+    left -= part.length
+    if (left <= 0) return
   }
-  return Buffer.concat(chunks).subarray(0, most)
 }
 
 function end(lookId: number, state: 'whole' | 'broken-off', says: string) {
@@ -149,28 +150,8 @@ export function lookOf(caseId: number, lookId: number): typeof looks.$inferSelec
         .where(and(eq(looks.id, lookId), eq(looks.caseId, caseId)))
         .get()
     : undefined
-  if (!look) throw new Failure('not-found', 'That look into the bench is not kept any more; look again.')
+  if (!look) throw new Failure('not-found', 'That listing no longer exists. List the items again.')
   return look
-}
-
-/** The looks of a case, the newest first, each with how many items it found. */
-export function looksOf(caseId: number) {
-  return useLantern()
-    .database.select({
-      id: looks.id,
-      link: looks.link,
-      keep: looks.keep,
-      title: looks.title,
-      at: looks.at,
-      state: looks.state,
-      says: looks.says,
-      total: sql<number>`(select count(*) from ${finds} where ${finds.lookId} = ${looks.id})`,
-    })
-    .from(looks)
-    .where(eq(looks.caseId, caseId))
-    .orderBy(desc(looks.id))
-    .limit(50)
-    .all()
 }
 
 /** Looks that were being made when the server ended did not get to their end; passes over media go on by themselves. */
@@ -178,7 +159,7 @@ export function breakOffLooks(): void {
   const { database } = useLantern()
   database
     .update(looks)
-    .set({ state: 'broken-off', says: 'The server was started again meanwhile; look again.' })
+    .set({ state: 'broken-off', says: 'The server restarted while this was being listed. List the items again.' })
     .where(
       and(
         eq(looks.state, 'listing'),

@@ -1,20 +1,14 @@
-import { linkFailure } from '../../core/links/fault'
+import { LinkFailure, linkFailure } from '../../core/links/fault'
 import type { LinkItem } from '../../core/links/item'
-import { readWhole, type Link } from '../../core/links/link'
+import type { Link } from '../../core/links/link'
 import type { RowsOrder, RowsTold } from '../jobs/messages'
-import { WorkerLine } from '../jobs/worker-line'
+import { ProcessPool } from '../jobs/process-line'
 import { recordMade, recordTitle, TYPE_OF_RECORD, type AppRecord } from '../../core/records/record'
 
-let line: WorkerLine | null = null
-
-/** Has a database read in the thread for such; begun where there is none. */
-function askRows(order: RowsOrder): Promise<RowsTold> {
-  line ??= new WorkerLine('read-rows', null, () => (line = null))
-  return line.ask<RowsTold>(order)
-}
-
-/** The largest database that is read whole. */
-const MOST_BYTES = 512 << 20
+/** The largest database that is read whole, with what lies beside it. */
+const MAX_BYTES = 512 << 20
+const LIMITS = { ms: 120_000, bytes: 3 * 1024 ** 3 }
+const readers = new ProcessPool('read-rows', LIMITS, 1)
 
 /** Live and deleted rows of a database as items of their own, with what lies beside it. */
 export async function itemsOfRows(
@@ -22,17 +16,22 @@ export async function itemsOfRows(
   keep: string,
   item: LinkItem,
   beside: { readonly wal: LinkItem | null; readonly journal: LinkItem | null },
-): Promise<LinkItem[]> {
-  const read = async (one: LinkItem) => readWhole(await link.read(keep, one.id), MOST_BYTES)
-  const told = await askRows({
-    database: await read(item),
-    wal: beside.wal ? await read(beside.wal) : null,
-    journal: beside.journal ? await read(beside.journal) : null,
+): Promise<{ readonly items: LinkItem[]; readonly warnings: readonly string[] }> {
+  const files = [item, beside.wal, beside.journal].filter((one) => one !== null)
+  if (files.reduce((sum, { bytes }) => sum + bytes, 0) > MAX_BYTES)
+    throw linkFailure('damaged', `“${item.name}” is too large to be read for its rows here; copy it to the shelf.`)
+  const order: RowsOrder = {
+    database: item.bytes,
+    wal: beside.wal?.bytes ?? null,
+    journal: beside.journal?.bytes ?? null,
+  }
+  const told = await readers.ask<RowsTold>(order, bytesOf(link, keep, files)).catch((error) => {
+    const why = error instanceof LinkFailure ? error.fault.says : (error as Error).message
+    throw linkFailure('damaged', `“${item.name}”: ${why}.`.replace(/\.\.$/, '.'))
   })
-  if ('fault' in told) throw linkFailure('damaged', `“${item.name}”: ${told.fault}.`)
-  return told.records
+  const items = told.records
     .filter(({ table }) => !table.startsWith('sqlite_'))
-    .map(({ record, row, table }, at) => ({
+    .map(({ record, row, table }, at): LinkItem => ({
       ...item,
       id: `${item.id}#${at}`,
       name: recordTitle(record),
@@ -50,6 +49,19 @@ export async function itemsOfRows(
       opensAs: 'file' as const,
       record,
     }))
+  return { items, warnings: told.warnings.map((one) => `“${item.name}”: ${one}`) }
+}
+
+/** The bytes of several items, one after the other; each has to have as many as it says. */
+async function* bytesOf(link: Link, keep: string, files: readonly LinkItem[]): AsyncIterable<Uint8Array> {
+  for (const { id, name, bytes } of files) {
+    let size = 0
+    for await (const part of await link.read(keep, id)) {
+      size += part.length
+      yield part
+    }
+    if (size !== bytes) throw linkFailure('damaged', `“${name}” has ${size} bytes, not ${bytes} as it says.`)
+  }
 }
 
 const sizeOf = (record: AppRecord) => new TextEncoder().encode(JSON.stringify(record)).length

@@ -1,8 +1,6 @@
-import { createHash } from 'node:crypto'
 import { rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, desc, eq } from 'drizzle-orm'
-import { openBackup } from '../archives/backup'
 import { packBackup, zipOf, type BackupSource } from '../archives/write-backup'
 import { linkFailure } from '../../core/links/fault'
 import type { Keep } from '../../core/links/keep'
@@ -11,6 +9,8 @@ import type { LinkState } from '../../core/links/state'
 import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { recordSafetyCopy } from '../cases/write'
 import { safetyCopies } from '../db/tables'
+import type { ArchiveOrder } from '../jobs/archive-messages'
+import { LimitFault, ProcessLine } from '../jobs/process-line'
 import { refused } from '../failure'
 import { requireAttached } from './case-links'
 import { checksumOf } from './checksums'
@@ -144,20 +144,17 @@ function sourceOf(state: LinkState, keeps: readonly Keep[], items: BackupSource[
   }
 }
 
-/** Opens the archive like any backup and reads every item; one that is not what was copied is a LinkFailure. */
-async function verify(path: string, count: number): Promise<void> {
-  const backup = await openBackup(path, '')
+const VERIFY_LIMITS = { ms: 30 * 60_000, bytes: 3 * 1024 ** 3 }
+
+/** Has every item of the archive read back, in a process beside the server; one that is not what was copied is a LinkFailure. */
+async function verify(path: string, items: number): Promise<void> {
+  const line = new ProcessLine('read-archive', VERIFY_LIMITS)
   try {
-    if (backup.index.items.length !== count || backup.warnings.length > 0)
-      throw linkFailure('damaged', 'The safety copy does not hold what was copied; make it again.')
-    for (const item of backup.index.items) {
-      const hash = createHash('sha256')
-      for await (const part of backup.read(item)) hash.update(part)
-      if (item.sha256 !== null && hash.digest('hex') !== item.sha256)
-        throw linkFailure('damaged', `“${item.name}” is damaged in the safety copy; make it again.`)
-    }
+    await line.ask({ ask: 'verify', path, items } satisfies ArchiveOrder)
+  } catch (error) {
+    throw error instanceof LimitFault ? linkFailure('damaged', `It could not be read back. ${error.message}`) : error
   } finally {
-    await backup.close()
+    line.end()
   }
 }
 

@@ -34,10 +34,23 @@ export interface ReadBytes {
   readonly missing: number
 }
 
-/** A database with what lies beside it, to be read for its rows. */
+/** A database with what lies beside it, to be read for its rows: their bytes come one after the other, so many of each. */
 export interface RowsOrder {
-  readonly database: Uint8Array
-  readonly wal: Uint8Array | null
-  readonly journal: Uint8Array | null
+  readonly database: number
+  readonly wal: number | null
+  readonly journal: number | null
 }
-export type RowsTold = { readonly records: ReturnType<typeof recordsOf> } | { readonly fault: string }
+export interface RowsTold {
+  readonly records: ReturnType<typeof recordsOf>
+  readonly warnings: readonly string[]
+}
+
+/** What is read of a file: what to show, a small picture, a picture that a browser draws, its size, when it was taken. */
+export interface FileOrder {
+  readonly ask: 'content' | 'thumb' | 'drawn' | 'pixels' | 'made'
+  readonly name: string
+}
+export interface PixelsTold {
+  readonly pixels: number
+  readonly isDrawn: boolean
+}

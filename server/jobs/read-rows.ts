@@ -1,11 +1,14 @@
-// Reads the rows of databases beside the server's thread: a large one takes seconds.
+// Reads the rows of a database that a client brought, in a process of its own.
 import { bytesSource } from '../../core/media/source'
 import { rowsOf } from '../../core/media/sqlite/rows'
 import { recordsOf } from '../../core/records/adapt'
-import { answerOrders } from './answer-orders'
+import { answerInProcess } from './answer-in-process'
 import type { RowsOrder, RowsTold } from './messages'
 
-answerOrders(({ database, wal, journal }: RowsOrder): RowsTold => {
-  const report = rowsOf(bytesSource(database), { wal, journal })
-  return 'fault' in report ? report : { records: recordsOf(report) }
+answerInProcess<RowsOrder>(({ database, wal, journal }, bytes): RowsTold => {
+  let from = 0
+  const next = (count: number | null) => (count === null ? null : bytes.subarray(from, (from += count)))
+  const report = rowsOf(bytesSource(next(database)!), { wal: next(wal), journal: next(journal) })
+  if ('fault' in report) throw new Error(`it ${report.fault}`)
+  return { records: recordsOf(report), warnings: report.warnings }
 })

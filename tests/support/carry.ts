@@ -131,8 +131,10 @@ export class Technician {
     return this.ask('POST', `/api/cases/${code}/holds`, { version: 0, hold, mark: 'ticked' })
   }
 
-  /** shows what a step would do, sees to consent and safety copy, and starts it */
+  /** shows what a step would do, ticks its holds, and starts it */
   async act(code: string, link: string, action: string, parameters: object) {
+    const { guards } = await this.compare(code, link, action, parameters)
+    for (const { hold } of guards) if (hold) await this.tick(code, hold)
     const seen = await this.compare(code, link, action, parameters)
     return this.ask('POST', `/api/cases/${code}/bench/links/${link}/act`, {
       action,

@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream'
 import { readStored } from '../../../../../../../../cases/rows'
 import { findOf } from '../../../../../../../../bench/finds'
 import { throughLink } from '../../../../../../../../bench/link-failures'
@@ -21,6 +22,7 @@ export default defineRoute({ may: 'work' }, ({ event, param }) =>
       'cache-control': 'private, max-age=600',
       ...(type === 'application/octet-stream' ? { 'content-disposition': 'attachment' } : {}),
     })
-    return Buffer.from(bytes)
+    if (bytes instanceof Uint8Array) return Buffer.from(bytes)
+    return sendStream(event, Readable.from(bytes))
   }),
 )

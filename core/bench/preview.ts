@@ -1,0 +1,14 @@
+import { z } from 'zod'
+
+/** What of an item can be looked at; `why` says in words what is not drawn, and what to do instead. */
+export const Preview = z.discriminatedUnion('as', [
+  z.object({ as: z.literal('image') }),
+  z.object({ as: z.literal('audio') }),
+  z.object({ as: z.literal('video') }),
+  z.object({ as: z.literal('pdf') }),
+  z.object({ as: z.literal('text'), text: z.string(), encoding: z.string(), isCut: z.boolean() }),
+  z.object({ as: z.literal('table'), rows: z.array(z.array(z.string())), isCut: z.boolean() }),
+  z.object({ as: z.literal('record') }),
+  z.object({ as: z.literal('none'), why: z.string() }),
+])
+export type Preview = z.infer<typeof Preview>
