@@ -1,5 +1,15 @@
 import { createHash } from 'node:crypto'
-import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readSync, statfsSync, unlinkSync, writeSync } from 'node:fs'
+import {
+  closeSync,
+  existsSync,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  readSync,
+  statfsSync,
+  unlinkSync,
+  writeSync,
+} from 'node:fs'
 import { dirname, join } from 'node:path'
 import type { ByteSource } from '../core/media/source'
 

@@ -1,26 +1,70 @@
-import { mkdirSync } from 'node:fs'
+import { existsSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
+import { closeToOthers, DATABASE, inspectDataFolder, requireKnownShop } from './data-folder'
 import * as tables from './tables'
 
 export type Database = BetterSQLite3Database<typeof tables> & { $client: Sqlite.Database }
 
 /**
  * Opens the shop's database in its data folder, made where it is missing, and brings its tables up to
- * date. What is acknowledged is on the disk: write-ahead log, every commit synced in full.
+ * date. What is acknowledged is on the disk: write-ahead log, every commit synced in full. A folder or a database that
+ * cannot be used is a DataFault, and is left as it was.
  */
 export function openDatabase(dataFolder: string, migrationsFolder: string): Database {
-  mkdirSync(dataFolder, { recursive: true, mode: 0o700 })
+  inspectShop(dataFolder, migrationsFolder)
+  return openInspected(dataFolder, migrationsFolder)
+}
+
+/** Looks at a shop without writing to it: a DataFault where it cannot be opened as it is. */
+export function inspectShop(dataFolder: string, migrationsFolder: string): void {
+  inspectDataFolder(dataFolder)
+  const file = join(dataFolder, DATABASE)
+  if (!existsSync(file)) return
+  const missing = ['-wal', '-shm'].map((end) => file + end).filter((path) => !existsSync(path))
+  const client = new Sqlite(file, { readonly: true })
+  try {
+    requireKnownShop(client, file, latestOf(migrationsFolder))
+  } catch (error) {
+    client.close()
+    for (const path of missing) rmSync(path, { force: true })
+    throw error
+  }
+  client.close()
+}
+
+/** Opens a shop that was looked at before. */
+export function openInspected(dataFolder: string, migrationsFolder: string): Database {
+  closeToOthers(dataFolder)
   const database = connect(dataFolder)
   migrate(database, { migrationsFolder })
+  closeToOthers(dataFolder)
   return database
+}
+
+/** When the newest of some migrations was made, ms. */
+function latestOf(migrationsFolder: string): number {
+  const { entries } = JSON.parse(readFileSync(join(migrationsFolder, 'meta/_journal.json'), 'utf8')) as {
+    entries: { when: number }[]
+  }
+  return Math.max(...entries.map(({ when }) => when))
+}
+
+/** Folds the log in and closes: what is copied away then is the whole shop. */
+export function closeDatabase(database: Database): void {
+  if (!database.$client.open) return
+  try {
+    database.$client.pragma('wal_checkpoint(TRUNCATE)')
+  } finally {
+    database.$client.close()
+  }
 }
 
 /** The shop's database as it is, for a job beside the server. */
 export function connect(dataFolder: string): Database {
-  const client = new Sqlite(join(dataFolder, 'lantern.sqlite'))
+  const client = new Sqlite(join(dataFolder, DATABASE))
   client.pragma('journal_mode = WAL')
   client.pragma('synchronous = FULL')
   client.pragma('foreign_keys = ON')

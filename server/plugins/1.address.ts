@@ -1,6 +1,4 @@
-import { randomBytes } from 'node:crypto'
-import { chmodSync, existsSync, readFileSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { sessionSecret } from '../db/data-folder'
 import { hasOwner } from '../people/store'
 
 const LOOPBACK = '127.0.0.1'
@@ -17,14 +15,5 @@ export default defineNitroPlugin(() => {
     console.warn(`No owner exists yet, so this listens on ${LOOPBACK} only; start it again after the first sign-in.`)
   process.env.NITRO_HOST = isOwned ? asked : LOOPBACK
   process.env.NITRO_PORT = process.env.LANTERN_PORT || process.env.PORT || '4747'
-  process.env.NUXT_SESSION_PASSWORD = sessionSecret()
+  process.env.NUXT_SESSION_PASSWORD = sessionSecret(dataFolder())
 })
-
-function sessionSecret(): string {
-  const file = join(dataFolder(), 'session-secret')
-  if (!existsSync(file)) {
-    writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 })
-    chmodSync(file, 0o600)
-  }
-  return readFileSync(file, 'utf8').trim()
-}

@@ -9,6 +9,7 @@ const AT_A_TIME = 6
 export default defineNitroPlugin((nitro) => {
   const timer = setInterval(() => {
     const { database, clock } = useLantern()
+    if (!database.$client.open) return
     try {
       renewPlans(database, { playbook: readPlaybook(database), now: clock.now() }, AT_A_TIME)
     } catch (error) {

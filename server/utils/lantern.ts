@@ -2,7 +2,8 @@ import { randomBytes } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import { clockFrom, type Clock } from '../clock'
-import { openDatabase, type Database } from '../db/open'
+import { closeToOthers, lockDataFolder } from '../db/data-folder'
+import { closeDatabase, inspectShop, openInspected, type Database } from '../db/open'
 import { tryCounter } from '../people/tries'
 import { readPlaybook } from '../settings'
 import { contentsIn } from '../stand-ins/contents'
@@ -10,6 +11,8 @@ import { StandInStore } from '../stand-ins/store'
 
 interface Lantern {
   readonly database: Database
+  /** folds the log in, and lets another server into the folder */
+  close(): void
   readonly clock: Clock
   readonly tries: ReturnType<typeof tryCounter>
   readonly isDemo: boolean
@@ -36,10 +39,19 @@ export function useLantern(): Lantern {
 }
 
 function open(): Lantern {
-  const database = openDatabase(dataFolder(), migrationsFolder())
+  const [folder, migrations] = [dataFolder(), migrationsFolder()]
+  inspectShop(folder, migrations)
+  closeToOthers(folder)
+  // While developing, the server is begun anew within one process.
+  const lock = import.meta.dev ? null : lockDataFolder(folder)
+  const database = openInspected(folder, migrations)
   const isDemo = process.env.LANTERN_DEMO === '1'
   return {
     database,
+    close: () => {
+      closeDatabase(database)
+      lock?.release()
+    },
     clock: clockFrom(process.env.LANTERN_NOW),
     tries: tryCounter(),
     isDemo,

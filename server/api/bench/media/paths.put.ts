@@ -1,6 +1,5 @@
-import { realpath, stat } from 'node:fs/promises'
-import { isAbsolute, sep } from 'node:path'
 import { z } from 'zod'
+import { nameable } from '../../../../disk/nameable'
 import { liesOnSource } from '../../../../disk/same-medium'
 import { invalid } from '../../../failure'
 import { namedPaths, namePaths } from '../../../media/register'
@@ -8,23 +7,18 @@ import { namedPaths, namePaths } from '../../../media/register'
 const Paths = z.object({ paths: z.array(z.string().trim().min(1).max(1000)).max(50) })
 
 /** The images and block devices that may be read here; the owner names them. One that is named already may be away. */
-export default defineRoute({ may: 'playbook', body: Paths }, async ({ body }) => {
+export default defineRoute({ may: 'playbook', body: Paths }, ({ body }) => {
   const before = new Set(namedPaths())
-  const real: string[] = []
-  for (const path of body.paths)
-    real.push(before.has(path) ? path : await allowed(path, (message) => invalid([{ path, message }])))
+  const real = body.paths.map((path) => (before.has(path) ? path : allowed(path)))
   namePaths([...new Set(real)])
   return { paths: namedPaths() }
 })
 
-async function allowed(path: string, fault: (message: string) => Error): Promise<string> {
-  if (!isAbsolute(path)) throw fault('is not named from the root of the disk on')
-  const facts = await stat(path).catch(() => null)
-  if (!facts) throw fault('is not there, or can not be seen from here')
-  if (!facts.isFile() && !facts.isBlockDevice()) throw fault('is no image and no block device')
-  const named = await realpath(path)
-  const own = await realpath(dataFolder())
-  if (named.startsWith(own + sep)) throw fault('lies among what this shop keeps; images are placed in its media folder')
-  if (liesOnSource(own, named)) throw fault('is what the shop’s own data lie on; nothing is written to a source')
-  return named
+function allowed(path: string): string {
+  const fault = (message: string) => invalid([{ path, message }])
+  const named = nameable(path, 'medium', dataFolder())
+  if ('fault' in named) throw fault(named.fault)
+  if (liesOnSource(dataFolder(), named.path))
+    throw fault('is what the shop’s own data lie on; nothing is written to a source')
+  return named.path
 }

@@ -1,0 +1,181 @@
+import { randomBytes } from 'node:crypto'
+import {
+  accessSync,
+  chmodSync,
+  closeSync,
+  constants,
+  existsSync,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  readSync,
+  renameSync,
+  rmSync,
+  statfsSync,
+  statSync,
+  writeSync,
+} from 'node:fs'
+import { dirname, join } from 'node:path'
+import Sqlite from 'better-sqlite3'
+
+export const DATABASE = 'lantern.sqlite'
+const SECRET = 'session-secret'
+const LOCK = 'server.lock'
+/** What only a shop that was open before has in its folder. */
+const SIGNS_OF_A_SHOP = [SECRET, 'shelf', 'fetched', `${DATABASE}-wal`]
+/** Less room than that is not enough to write down what happens. */
+const MIN_ROOM_BYTES = 8 << 20
+const MAGIC = 'SQLite format 3\0'
+const SECRET_BYTES = 32
+const MIN_SECRET_LENGTH = 32
+
+/** Why a data folder cannot be used, in one line for whoever starts the server; nothing was written. */
+export class DataFault extends Error {
+  constructor(message: string) {
+    super(message)
+    this.name = 'DataFault'
+  }
+}
+
+/**
+ * Looks at a data folder before anything is opened in it: it can be missing or empty, which is a new shop, or hold a shop
+ * whose database reads as one. Anything else is a DataFault, and never taken for a new shop.
+ */
+export function inspectDataFolder(folder: string): void {
+  if (!existsSync(folder)) return requireWritable(nearestThere(folder), folder)
+  if (!statSync(folder).isDirectory())
+    throw new DataFault(`LANTERN_DATA names ${folder}, which is not a folder. Name a folder.`)
+  requireWritable(folder, folder)
+  const file = join(folder, DATABASE)
+  if (!existsSync(file)) {
+    const sign = SIGNS_OF_A_SHOP.find((name) => holdsSomething(join(folder, name)))
+    if (sign)
+      throw new DataFault(
+        `The database is missing from ${folder}, though ${sign} is there: put ${DATABASE} back from a backup, or name another folder.`,
+      )
+    return
+  }
+  requireDatabase(file)
+}
+
+/** A folder with something in it, or a file that is not empty. */
+const holdsSomething = (path: string) =>
+  existsSync(path) && (statSync(path).isDirectory() ? readdirSync(path).length > 0 : statSync(path).size > 0)
+
+function nearestThere(path: string): string {
+  let there = path
+  while (!existsSync(there) && dirname(there) !== there) there = dirname(there)
+  return there
+}
+
+function requireWritable(there: string, folder: string): void {
+  try {
+    accessSync(there, constants.R_OK | constants.W_OK | constants.X_OK)
+  } catch (error) {
+    const isReadOnly = (error as NodeJS.ErrnoException).code === 'EROFS'
+    throw new DataFault(
+      isReadOnly
+        ? `The data folder ${folder} is on a disk that is mounted read only. Mount it for writing, or name another folder.`
+        : `The server may not write to the data folder ${folder}. Give its user that right, or name another folder.`,
+    )
+  }
+  const { bavail, bsize } = statfsSync(there)
+  if (bavail * bsize < MIN_ROOM_BYTES)
+    throw new DataFault(`The disk of the data folder ${folder} is full. Make room on it, then start again.`)
+}
+
+function requireDatabase(file: string): void {
+  const damaged = (why: string) =>
+    new DataFault(`The database ${file} ${why}: put it back from a backup. It was left as it is.`)
+  const { size } = statSync(file)
+  if (!statSync(file).isFile()) throw damaged('is not a file')
+  if (size === 0) throw damaged('is empty')
+  const head = Buffer.alloc(100)
+  const descriptor = openSync(file, 'r')
+  try {
+    readSync(descriptor, head, 0, 100, 0)
+  } finally {
+    closeSync(descriptor)
+  }
+  if (size < 512 || head.toString('latin1', 0, 16) !== MAGIC) throw damaged('is damaged')
+}
+
+/** Databases up to that size are checked page by page at each start; of larger ones only what is opened first. */
+const MAX_CHECKED_BYTES = 256 << 20
+
+/**
+ * Holds an open database against what this version knows before anything is written to it: sound, a shop's, and not of a
+ * newer version. `latest`: when the newest migration of this version was made, ms.
+ */
+export function requireKnownShop(client: Sqlite.Database, file: string, latest: number): void {
+  const damaged = (why: string) =>
+    new DataFault(`The database ${file} is damaged (${why}): put it back from a backup. It was left as it is.`)
+  try {
+    if (statSync(file).size <= MAX_CHECKED_BYTES) {
+      const said = client.pragma('quick_check(1)', { simple: true })
+      if (said !== 'ok') throw damaged(String(said).replaceAll('\n', ' ').slice(0, 120))
+    }
+    const tables = client.prepare("select name from sqlite_master where type = 'table'").pluck().all() as string[]
+    if (tables.length === 0) return
+    if (!tables.includes('__drizzle_migrations') || !tables.includes('cases'))
+      throw new DataFault(`The database ${file} is not of this program. Name another folder. It was left as it is.`)
+    const newest = client.prepare('select max(created_at) from __drizzle_migrations').pluck().get() as number | null
+    if ((newest ?? 0) > latest)
+      throw new DataFault(
+        `The database ${file} was written by a newer version. Start that version. It was left as it is.`,
+      )
+  } catch (error) {
+    if (error instanceof DataFault) throw error
+    const { code = 'unknown fault' } = error as NodeJS.ErrnoException
+    if (code.startsWith('SQLITE_BUSY')) throw new DataFault(`The database ${file} is in use by another program.`)
+    throw damaged(code)
+  }
+}
+
+/** Makes the folder where it is missing, and lets nobody else on this machine into what it holds. */
+export function closeToOthers(folder: string): void {
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  if ((statSync(folder).mode & 0o077) !== 0) chmodSync(folder, 0o700)
+  for (const name of [DATABASE, `${DATABASE}-wal`, `${DATABASE}-shm`, SECRET, LOCK]) {
+    const path = join(folder, name)
+    if (existsSync(path) && (statSync(path).mode & 0o077) !== 0) chmodSync(path, 0o600)
+  }
+}
+
+/**
+ * Keeps a second server out of a folder for as long as this process lives: the system takes the lock back however it ends.
+ * A DataFault where another one has it.
+ */
+export function lockDataFolder(folder: string): { release(): void } {
+  const lock = new Sqlite(join(folder, LOCK), { timeout: 0 })
+  try {
+    lock.pragma('journal_mode = MEMORY')
+    lock.exec('begin exclusive')
+  } catch (error) {
+    lock.close()
+    if (!(error as NodeJS.ErrnoException).code?.startsWith('SQLITE_BUSY')) throw error
+    throw new DataFault(`Another server already uses the data folder ${folder}. Stop it first, or name another folder.`)
+  }
+  return { release: () => lock.close() }
+}
+
+/** The secret of the sessions: made once, and written whole or not at all. One that was torn is made anew. */
+export function sessionSecret(folder: string): string {
+  const file = join(folder, SECRET)
+  const kept = existsSync(file) ? readFileSync(file, 'utf8').trim() : ''
+  if (kept.length >= MIN_SECRET_LENGTH) return kept
+  const secret = randomBytes(SECRET_BYTES).toString('base64url')
+  const fresh = `${file}.new`
+  rmSync(fresh, { force: true })
+  const descriptor = openSync(fresh, 'wx', 0o600)
+  try {
+    writeSync(descriptor, secret)
+    fsyncSync(descriptor)
+  } finally {
+    closeSync(descriptor)
+  }
+  renameSync(fresh, file)
+  return secret
+}
