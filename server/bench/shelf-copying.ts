@@ -21,7 +21,7 @@ import { linkById } from './links'
 import { lookOf } from './looks'
 import { noteAtBench } from './notes'
 import { promiseRoom, type Promised } from './room'
-import { copying, latestJob, shelfFolder, type ShelfRow } from './shelf'
+import { copying, latestJob, shelfFolder, unwritten, type ShelfRow } from './shelf'
 import { writeManifest } from './shelf-manifest'
 import { atOnce, transfer } from './transfer'
 
@@ -203,7 +203,9 @@ async function work(code: string, job: Job, promised: Promised, writer: Writer):
   copying.delete(job.caseId)
   promised.release()
   try {
+    unwritten.set(job.caseId, end.says)
     if (isRunning(job.jobId)) endJob(job.jobId, end.state, end.says)
+    unwritten.delete(job.caseId)
     countIntoRun(code, writer)
   } catch (error) {
     console.error(error)

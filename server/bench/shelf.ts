@@ -13,6 +13,9 @@ export type ShelfRow = typeof shelfItems.$inferSelect
 /** Cases whose shelf is being copied to by this server. */
 export const copying = new Set<number>()
 
+/** Why copying stopped, by case, as long as it could not be written down: the disk that is full is the database's too. */
+export const unwritten = new Map<number, string>()
+
 /** The folder of a case's shelf, made where it is missing. */
 export async function shelfFolder(code: string): Promise<string> {
   const folder = join(dataFolder(), 'shelf', safeName(code))
@@ -30,7 +33,7 @@ export function latestJob(caseId: number): typeof shelfJobs.$inferSelect | undef
     .limit(1)
     .get()
   return job?.state === 'running' && !copying.has(caseId)
-    ? { ...job, state: 'stopped', says: job.says || BROKEN_OFF }
+    ? { ...job, state: 'stopped', says: unwritten.get(caseId) ?? BROKEN_OFF }
     : job
 }
 

@@ -12,10 +12,12 @@ const ENTRY = resolve(import.meta.dirname, '../../.output/server/index.mjs')
 export class Server {
   private child: ChildProcess | null = null
   private said = ''
-  readonly data = mkdtempSync(join(tmpdir(), 'lantern-shop-'))
+  readonly data: string
   port = 0
 
+  /** with `LANTERN_DATA` on that folder, else on one of its own */
   constructor(private readonly env: Record<string, string>) {
+    this.data = env.LANTERN_DATA ?? mkdtempSync(join(tmpdir(), 'lantern-shop-'))
     const filled = process.env.LANTERN_FILLED
     if (filled && env.LANTERN_DEMO === '1' && !env.LANTERN_NOW) cpSync(filled, this.data, { recursive: true })
   }
@@ -61,7 +63,7 @@ export class Server {
   async remove() {
     await this.stop('SIGKILL')
     const folder = this.data
-    rmSync(folder, { recursive: true, force: true })
+    if (!this.env.LANTERN_DATA) rmSync(folder, { recursive: true, force: true })
   }
 }
 
