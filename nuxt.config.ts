@@ -64,7 +64,9 @@ export default defineNuxtConfig({
           target: 'node20',
           external: ['better-sqlite3', 'sharp'],
           // Some packages still ask for parts of the platform in the older way.
-          banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url)" },
+          banner: {
+            js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url)",
+          },
           logLevel: 'warning',
         }).then(() => undefined),
       )

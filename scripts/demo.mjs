@@ -1,5 +1,5 @@
 // npm run demo: everything from a bare checkout to the running app with the made-up shop in it.
-import { rmSync } from 'node:fs'
+import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { requirePort, serve } from './serve.mjs'
 import { checkNode, ensureBuild, ensurePackages, fail, root, say } from './set-up.mjs'
@@ -14,6 +14,7 @@ await ensureBuild()
 const port = process.env.LANTERN_PORT || '4747'
 await requirePort(port)
 const data = process.env.LANTERN_DATA || join(root, 'data/demo')
+mkdirSync(data, { recursive: true, mode: 0o700 })
 if (wanted.includes('--fresh')) {
   say('Beginning anew: the demo’s data is put away')
   // Only what the demo itself wrote; the folder may hold other things.
@@ -25,6 +26,7 @@ if (wanted.includes('--fresh')) {
     'stand-ins',
     'shelf',
     'fetched',
+    'server.lock',
   ]
   for (const name of own) rmSync(join(data, name), { force: true, recursive: true })
 }

@@ -33,6 +33,9 @@ export const ShelfState = z.object({
   copied: count,
   verified: count,
   failed: count,
+  /** of the verified copies: items that are damaged, and items that nothing proves */
+  damaged: count,
+  unverified: count,
   bytes: count,
   waitingBytes: count,
   free: count,

@@ -44,7 +44,13 @@ const open = new Map<string, Open>()
 const describer = new ProcessLine('read-archive', DESCRIBE_LIMITS)
 /** what was seen at each path, also that it is none; looked at again only when it has changed */
 const seen = new Map<string, { readonly stamp: string; readonly found: Found | null }>()
-const looking = new Map<string, Promise<Found | null>>()
+/** what is being looked at, and since when */
+const looking = new Map<string, Look>()
+
+interface Look {
+  readonly found: Promise<Found | null>
+  readonly began: number
+}
 
 /** Every backup in the folders that the owner has named, and those that were fetched for a case. */
 export async function archiveLinks(): Promise<LinkSummary[]> {
@@ -53,9 +59,15 @@ export async function archiveLinks(): Promise<LinkSummary[]> {
 
 async function allFound(): Promise<Found[]> {
   const paths = (await Promise.all((await backupFolders()).map(namesIn))).flat()
-  const deadline = new Promise<null>((done) => setTimeout(() => done(null), LIST_WAIT_MS).unref())
-  const all = await Promise.all(paths.map((path) => Promise.race([lookAt(path), deadline])))
+  const all = await Promise.all(paths.map(soon))
   return all.filter((one) => one !== null)
+}
+
+/** What is at a path; null for what is none, and for what has been looked at for too long to wait for it. */
+async function soon(path: string): Promise<Found | null> {
+  const { found, began } = await lookAt(path)
+  const left = Math.max(0, began + LIST_WAIT_MS - Date.now())
+  return Promise.race([found, new Promise<null>((done) => setTimeout(() => done(null), left).unref())])
 }
 
 /** What lies in a folder, however much that is: only so many are looked at. */
@@ -72,23 +84,27 @@ async function namesIn(folder: string): Promise<string[]> {
   return names.sort().map((name) => join(folder, name))
 }
 
-/** What an archive says of itself; null for what is none. */
-async function lookAt(path: string): Promise<Found | null> {
+const NONE: Promise<Found | null> = Promise.resolve(null)
+
+/** What an archive says of itself, null for what is none. */
+async function lookAt(path: string): Promise<Look> {
+  const began = Date.now()
   const facts = await stat(path).catch(() => null)
-  if (!facts || path.endsWith('.part') || (!facts.isDirectory() && (!facts.isFile() || facts.size === 0))) return null
+  const isNone = !facts || path.endsWith('.part') || (!facts.isDirectory() && (!facts.isFile() || facts.size === 0))
+  if (isNone) return { found: NONE, began }
   const stamp = `${facts.mtimeMs} ${facts.size}`
   const known = seen.get(path)
-  if (known?.stamp === stamp) return known.found
+  if (known?.stamp === stamp) return { found: Promise.resolve(known.found), began }
   const key = `${path} ${stamp}`
   const under = looking.get(key)
   if (under) return under
-  const work = (async () => {
-    const found = await described(path, await archiveIdOf(path), facts.isDirectory() ? 0 : facts.size)
-    seen.set(path, { stamp, found })
-    return found
+  const found = (async () => {
+    const one = await described(path, await archiveIdOf(path), facts.isDirectory() ? 0 : facts.size)
+    seen.set(path, { stamp, found: one })
+    return one
   })().finally(() => looking.delete(key))
-  looking.set(key, work)
-  return work
+  looking.set(key, { found, began })
+  return { found, began }
 }
 
 /** The id under which the archive at a path is a link. */

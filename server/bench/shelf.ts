@@ -51,12 +51,21 @@ export async function shelfState(caseId: number): Promise<ShelfState> {
     .all()
   const of = (state: ShelfRow['state']) => rows.find((row) => row.state === state) ?? { count: 0, bytes: 0 }
   const verified = and(eq(shelfItems.caseId, caseId), eq(shelfItems.state, 'verified'))
+  const wholes = database
+    .select({ whole: shelfItems.whole, count: count() })
+    .from(shelfItems)
+    .where(verified)
+    .groupBy(shelfItems.whole)
+    .all()
+  const ofWhole = (whole: ShelfRow['whole']) => wholes.find((row) => row.whole === whole)?.count ?? 0
   return {
     job: job ? { id: job.id, state: job.state, says: job.says, begun: job.begun } : null,
     waiting: of('waiting').count,
     copied: of('copied').count,
     verified: of('verified').count,
     failed: of('failed').count,
+    damaged: ofWhole('partial'),
+    unverified: ofWhole('unverified'),
     bytes: of('copied').bytes + of('verified').bytes,
     waitingBytes: of('waiting').bytes,
     free: await shelfRoom(),

@@ -12,6 +12,12 @@ export class ThreadFailure extends Error {
   }
 }
 
+/** How long a thread may take for one order, and how large its heap may grow; past that it is ended. */
+export interface ThreadLimits {
+  readonly ms?: number
+  readonly heapMb?: number
+}
+
 /** One thread beside the server's: it is asked for plain data and answers with plain data, in its own time. */
 export class WorkerLine {
   private readonly worker: Worker
@@ -21,8 +27,16 @@ export class WorkerLine {
   used = Date.now()
 
   /** `onEnd`: told once, when the thread is gone; what still waited has failed by then */
-  constructor(job: JobName, data: unknown, onEnd: () => void) {
-    this.worker = new Worker(jobFile(job), { workerData: data })
+  constructor(
+    job: JobName,
+    data: unknown,
+    onEnd: () => void,
+    private readonly limits: ThreadLimits = {},
+  ) {
+    this.worker = new Worker(jobFile(job), {
+      workerData: data,
+      resourceLimits: limits.heapMb === undefined ? {} : { maxOldGenerationSizeMb: limits.heapMb },
+    })
     this.worker.unref()
     this.worker.on('message', ({ id, ...answer }: LineAnswer) => {
       const one = this.waiting.get(id)
@@ -47,11 +61,13 @@ export class WorkerLine {
   async ask<Result>(order: unknown): Promise<Result> {
     this.used = Date.now()
     const id = this.next++
+    const { ms } = this.limits
+    const timer = ms === undefined ? undefined : setTimeout(() => this.end(), ms)
     const result = await new Promise<unknown>((done, failed) => {
       this.waiting.set(id, { done, failed })
       this.worker.ref()
       this.worker.postMessage({ id, order } satisfies LineOrder)
-    })
+    }).finally(() => clearTimeout(timer))
     return result as Result
   }
 

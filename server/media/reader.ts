@@ -6,6 +6,8 @@ import type { Medium } from './register'
 /** Readers that nobody asked for so long are let go, and the medium with them. */
 const IDLE_MS = 120_000
 const MOST_READERS = 8
+/** A worn medium may be asked for long; no medium needs more to be described, or more memory than that. */
+const LIMITS = { ms: 120_000, heapMb: 1024 }
 
 /** One thread a medium: a slow or worn one keeps nobody waiting but who asked for it. */
 const readers = new Map<string, WorkerLine>()
@@ -28,7 +30,8 @@ function failureOf({ code, message }: ThreadFailure): Error {
   if (code === 'ENOENT') return linkFailure('not-found', 'The medium is not there any more.')
   if (code === 'EACCES' || code === 'EPERM')
     return linkFailure('not-ready', 'This machine does not let the medium be read.')
-  if (code === 'ENDED') return linkFailure('interrupted', 'The medium was let go meanwhile.')
+  if (code === 'ENDED')
+    return linkFailure('interrupted', 'The medium was closed in the meantime, or did not answer for two minutes.')
   // Without a code it is a fault of this program, for whoever runs it.
   return code === '' ? new Error(message) : linkFailure('interrupted', 'The medium can not be read any more.')
 }
@@ -41,9 +44,14 @@ function readerOf(medium: Medium): WorkerLine {
   if (known) return known
   const idle = [...readers].filter(([, one]) => !one.isBusy).sort(([, one], [, other]) => one.used - other.used)
   if (readers.size >= MOST_READERS && idle[0]) drop(idle[0][0])
-  const reader: WorkerLine = new WorkerLine('read-media', null, () => {
-    if (readers.get(key) === reader) readers.delete(key)
-  })
+  const reader: WorkerLine = new WorkerLine(
+    'read-media',
+    null,
+    () => {
+      if (readers.get(key) === reader) readers.delete(key)
+    },
+    LIMITS,
+  )
   readers.set(key, reader)
   return reader
 }

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import { clockFrom, type Clock } from '../clock'
-import { closeToOthers, lockDataFolder } from '../db/data-folder'
+import { closeToOthers, DataFault, lockDataFolder } from '../db/data-folder'
 import { closeDatabase, inspectShop, openInspected, type Database } from '../db/open'
 import { tryCounter } from '../people/tries'
 import { readPlaybook } from '../settings'
@@ -40,6 +40,10 @@ export function useLantern(): Lantern {
 
 function open(): Lantern {
   const [folder, migrations] = [dataFolder(), migrationsFolder()]
+  if (process.env.LANTERN_DATA && !existsSync(folder))
+    throw new DataFault(
+      `The data folder ${folder} is not there. Mount its disk; or, for a new shop, make the folder first: mkdir -p ${folder}`,
+    )
   inspectShop(folder, migrations)
   closeToOthers(folder)
   // While developing, the server is begun anew within one process.

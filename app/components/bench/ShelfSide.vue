@@ -101,6 +101,8 @@ async function putBack() {
       <template v-else-if="shelf.verified > 0">
         <strong class="text-held">✓ {{ countOf(shelf.verified, 'item') }}</strong>
         on it, read back, {{ sizeWords(shelf.bytes) }}
+        <span v-if="shelf.damaged > 0" class="text-russet-ink">· {{ shelf.damaged }} damaged</span>
+        <span v-if="shelf.unverified > 0" class="text-soft">· {{ shelf.unverified }} not verified</span>
       </template>
       <span v-else class="text-soft">Empty. What is copied here is read back and compared.</span>
     </p>

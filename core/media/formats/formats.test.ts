@@ -5,6 +5,8 @@ import { Reader } from '../reader'
 import { bytesSource, piecesSource } from '../source'
 import type { Walk } from './format'
 import { FORMATS, formatOfName } from './registry'
+import { jpeg } from './jpeg'
+import { pdf } from './pdf'
 
 /** One file of each kind, as the ordinary tools wrote it, and whether its own structure proves all of it. */
 const FILES = [
@@ -218,4 +220,49 @@ describe('a compound file', () => {
     })
     expect(walk(formatOfName('x.doc')!, bytes.slice(0, 2000))).toMatchObject({ whole: 'partial' })
   })
+})
+
+describe('a picture that says that more follows its first end mark', () => {
+  const picture = fileOf('two-volumes', 'weir.jpg')
+  const ascii = (text: string) => Uint8Array.from(text, (letter) => letter.charCodeAt(0))
+  const joined = (...parts: Uint8Array[]) => Uint8Array.from(parts.flatMap((part) => [...part]))
+  const withSegment = (mark: number, content: Uint8Array) => {
+    const head = Uint8Array.of(0xff, mark, (content.length + 2) >> 8, (content.length + 2) & 255)
+    return joined(picture.subarray(0, 2), head, content, picture.subarray(2))
+  }
+  const walked = (bytes: Uint8Array) => jpeg.walk(new Reader(bytesSource(bytes), 512))!
+  const described = (words: string) => ascii(`http://ns.example/xap/1.0/\0<x:xmpmeta ${words}/>`)
+
+  it('is intact where nothing announces more', () => {
+    expect(walked(picture)).toMatchObject({ whole: 'intact', bytes: picture.length })
+    expect(walked(withSegment(0xe1, described('dc:title="weir"'))).whole).toBe('intact')
+    // What an older file left in the rest of the last sector is no announcement.
+    const noise = Uint8Array.from({ length: 300 }, (_, at) => (at * 151 + 7) & 255)
+    expect(walked(joined(picture, noise)).whole).toBe('intact')
+  })
+
+  it.each([
+    ['an index of several pictures', withSegment(0xe2, ascii('MPF\0MM\0*'))],
+    ['a map of brightness', withSegment(0xe2, ascii('urn:iso:std:iso:ts:21496:-1\0\0'))],
+    ['a description of a map of brightness', withSegment(0xe1, described('hdrgm:Version="1.0"'))],
+    ['a description of a film', withSegment(0xe1, described('Camera:MotionPhoto="1"'))],
+    ['a second picture behind it', joined(picture, picture)],
+    ['a film behind it', joined(picture, ascii('\0\0\0\x18ftypmp42\0\0\0\0mp42isom'))],
+    ['named data behind it', joined(picture, ascii('\x01\x0a\x0e\0Film_Data_1 ...'))],
+  ])('is unverified: %s', (_, bytes) => {
+    expect(walked(bytes).whole).toBe('unverified')
+  })
+})
+
+it('a document that says that it is longer than its last end mark is broken there', () => {
+  const document = fileOf('two-volumes', 'tolls.pdf')
+  const saying = (length: number) => {
+    const text = new TextDecoder('latin1').decode(document)
+    const line = /\([A-Z][a-z ]{40,}\)/.exec(text.slice(0, 1024))![0]
+    const words = `(/Linearized 1 /L ${length} `.padEnd(line.length - 1) + ')'
+    return Uint8Array.from(text.replace(line, words), (letter) => letter.charCodeAt(0))
+  }
+  const walked = (bytes: Uint8Array) => pdf.walk(new Reader(bytesSource(bytes), 512))!
+  expect(walked(saying(document.length))).toMatchObject({ whole: walked(document).whole, bytes: document.length })
+  expect(walked(saying(document.length + 4096))).toMatchObject({ whole: 'partial', bytes: document.length })
 })
