@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises'
 import type { Page } from '@playwright/test'
-import { expect, LOST_PHOTOS, logCase, test } from './support/shop'
+import { expect, expectAccessible, LOST_PHOTOS, logCase, test } from './support/shop'
 
 const next = (page: Page) => page.locator('[data-test="next-route"]')
 
@@ -154,4 +154,57 @@ test('a case is found by name, code and phone number, the closed ones too', asyn
   }
   await page.getByRole('searchbox').fill('zzz')
   await expect(page.getByRole('heading', { name: /No case has “zzz”/ })).toBeVisible()
+})
+
+test('a safety copy that fails is reported as such, and the erase does not start; one that was read back lets it', async ({
+  bench: page,
+}) => {
+  const code = await logCase(page.request, {
+    ...LOST_PHOTOS,
+    'copies.c1': {
+      kind: 'computer-backup',
+      encrypted: 'no',
+      taken: { from: '2026-11-17T00:00:00Z', to: '2026-11-17T00:00:00Z' },
+    },
+    'consent.erase.answer': 'given',
+  })
+  const begin = async (option: string) => {
+    for (;;) {
+      const answer = await page.request.post(`/api/cases/${code}/runs`, { data: { version: 0, option } })
+      if (answer.ok()) return null
+      const { message, fields } = (await answer.json()) as { message: string; fields: { path: string }[] }
+      const holds = fields.flatMap(({ path }) => (path.startsWith('holds.') ? [path.slice('holds.'.length)] : []))
+      if (holds.length === 0) return message
+      for (const hold of holds)
+        await page.request.post(`/api/cases/${code}/holds`, { data: { version: 0, hold, mark: 'ticked' } })
+    }
+  }
+  const restore = () => begin('computer-backup-full:c1')
+  const form = page.locator('[data-test="run-report"]')
+  const record = form.getByRole('button', { name: 'Record how it ended' })
+  expect(await restore()).toContain('make the safety copy first')
+
+  expect(await begin('safety-copy:d1')).toBe(null)
+  await page.goto(`/cases/${code}`)
+  await form.getByLabel('how it went').selectOption('it failed')
+  await form.getByLabel('note').fill('The cable gave out at a third.')
+  await record.click()
+  await expect(form).toHaveCount(0)
+  expect(await restore()).toContain('make the safety copy first')
+  await expect(page.locator('[data-test="history"]')).toContainText('which failed: The cable gave out at a third.')
+
+  // It is tried again; a form that says nothing of the copy is not taken.
+  expect(await begin('safety-copy:d1')).toBe(null)
+  await page.reload()
+  await record.click()
+  await expect(form.getByRole('alert')).toContainText('That it was read back: has to be said')
+  await expect(form.getByRole('alert')).toContainText('Where it is')
+  await expectAccessible(page)
+  await form.getByLabel('It was opened or read back').check()
+  await form.getByLabel('where it is').fill('disk 4, folder Oxley')
+  await form.getByLabel('items in it').fill('812')
+  await record.click()
+  await expect(form).toHaveCount(0)
+  await expect(page.locator('[data-test="history"]')).toContainText('read back: 812 items, disk 4, folder Oxley')
+  expect(await restore()).toBe(null)
 })
