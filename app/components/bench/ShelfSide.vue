@@ -140,7 +140,7 @@ async function putBack() {
         :disabled="bench.isBusy"
         @click="bench.goOnCopying()"
       >
-        Go on copying {{ shelf.waiting }}
+        Resume copying {{ shelf.waiting }}
       </button>
       <button
         v-else-if="look !== null"
