@@ -39,6 +39,7 @@ program
       process.exitCode = UNUSABLE
       return
     }
+    for (const warning of outcome.report.warnings) process.stderr.write(`${warning}\n`)
     const rows = outcome.report.tables.flatMap((table) => table.rows)
     const count = (state: string) => rows.filter((row) => row.state === state).length
     process.stderr.write(

@@ -6,6 +6,7 @@ import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { RowsReport } from '../core/media/sqlite/rows-report'
+import { madeDatabase } from '../core/testing/databases'
 import { rowsCommand } from './rows'
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-rows-'))
@@ -22,18 +23,18 @@ beforeAll(() => {
   database.close()
 })
 
+const lantern = (...words: string[]) =>
+  promisify(execFile)(join(import.meta.dirname, '../node_modules/.bin/tsx'), [
+    join(import.meta.dirname, 'lantern.ts'),
+    ...words,
+  ])
+
 describe('lantern rows', () => {
   it('writes a report in the documented shape, and leaves the file as it was', async () => {
     const before = readFileSync(file)
     const { mtimeMs } = statSync(file)
     chmodSync(file, 0o444)
-    const { stdout, stderr } = await promisify(execFile)(join(import.meta.dirname, '../node_modules/.bin/tsx'), [
-      join(import.meta.dirname, 'lantern.ts'),
-      'rows',
-      file,
-      '--report',
-      report,
-    ])
+    const { stdout, stderr } = await lantern('rows', file, '--report', report)
     expect(stdout).toBe('')
     expect(stderr).toBe('1 table: 2 live rows, 1 deleted, 0 earlier versions\n')
     const { tables } = RowsReport.parse(JSON.parse(readFileSync(report, 'utf8')))
@@ -66,6 +67,31 @@ describe('lantern rows', () => {
 })
 
 describe('a log beside the database', () => {
+  it('of a transaction that never ended is played back, said, and left where it is', async () => {
+    const { bytes, journal } = madeDatabase(
+      (database) => {
+        database.exec('create table notes(id integer primary key, body text)')
+        const insert = database.prepare('insert into notes(body) values (?)')
+        for (let at = 1; at <= 200; at++) insert.run(`Grease sluice ${at} before the frost`)
+        database.pragma('cache_size = 2')
+        database.exec('begin; delete from notes')
+      },
+      ['journal_mode = DELETE', 'cache_spill = 2'],
+    )
+    const other = join(folder, 'crashed.sqlite')
+    writeFileSync(other, bytes)
+    writeFileSync(`${other}-journal`, journal!)
+    const { stderr } = await lantern('rows', other, '--report', report)
+    const [warning, summary] = stderr.trimEnd().split('\n')
+    expect(warning).toMatch(/never ended/)
+    expect(summary).toMatch(/^1 table: 200 live rows/)
+    expect(RowsReport.parse(JSON.parse(readFileSync(report, 'utf8'))).warnings).toEqual([warning])
+    expect([new Uint8Array(readFileSync(other)), new Uint8Array(readFileSync(`${other}-journal`))]).toEqual([
+      bytes,
+      journal,
+    ])
+  })
+
   it('that is too large to be read is refused, not left out', () => {
     const other = text('large.sqlite', readFileSync(file, 'latin1'))
     writeFileSync(`${other}-wal`, '')

@@ -9,6 +9,7 @@ import { LinkItem } from '../../core/links/item'
 import { SECTION_PARTS, type Evidence } from '../../core/media/medium'
 import { openDatabase } from '../db/open'
 import { cases, looks, passes, shelfItems } from '../db/tables'
+import { readPlaybook, writePlaybook } from '../settings'
 import { countsOf, foldersOf } from './find-counts'
 import { rowOf } from './find-row'
 import { findsOf, findsOfDays, mark } from './finds'
@@ -231,6 +232,8 @@ describe('what is counted of a found list', () => {
   })
 
   it('are on the shop’s days, in the days and in the list: at half past midnight, and at the end of a month', () => {
+    const playbook = readPlaybook(database)
+    writePlaybook(database, { ...playbook, shop: { ...playbook.shop, zone: 'Europe/London' } })
     const look = newLook(false)
     const item = (made: string) =>
       LinkItem.parse({ id: made, name: 'night.jpg', type: 'photos', bytes: 1, made, presence: 'deleted' })

@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { fileOf } from '../../testing/media-images'
 import { bytesSource } from '../source'
@@ -36,5 +37,40 @@ describe('content held against its structure', () => {
       verdict: 'contradicts',
       isNothing: true,
     })
+  })
+
+  it('is a whole file of another type under some names, and of its own type under others', () => {
+    const isOther = (name: string) => prove(bytesSource(png), name, 512).isOtherType
+    expect(['plan.png', 'plan.jpg', 'plan.dat', 'plan'].map(isOther)).toEqual([false, false, false, false])
+    expect(['plan.mov', 'plan.mp3', 'plan.pdf', 'plan.sqlite'].map(isOther)).toEqual([true, true, true, true])
+  })
+})
+
+describe('content of which nothing is left', () => {
+  const isNothing = (bytes: Uint8Array) => prove(bytesSource(bytes), 'levels.dat', 4096).isNothing
+  const filled = (size: number, value: number) => new Uint8Array(size).fill(value)
+
+  it('is all zeros or all ones, to the last byte', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 20_000 }), fc.constantFrom(0, 0xff), fc.nat(), (size, value, place) => {
+        const bytes = filled(size, value)
+        expect(isNothing(bytes)).toBe(true)
+        bytes[place % size]! ^= 0xff
+        expect(isNothing(bytes)).toBe(size === 1)
+      }),
+      { numRuns: 60 },
+    )
+  })
+
+  it('is not told by its beginning and its end', () => {
+    const recording = filled(3 * 1024 * 1024, 0)
+    recording[1024 * 1024 + 17] = 1
+    expect(isNothing(recording)).toBe(false)
+    expect(isNothing(filled(3 * 1024 * 1024, 0xff))).toBe(true)
+  })
+
+  it('is none where there never was any, nor where one other byte is repeated', () => {
+    expect(isNothing(new Uint8Array(0))).toBe(false)
+    expect(isNothing(filled(5000, 0x20))).toBe(false)
   })
 })

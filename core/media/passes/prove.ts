@@ -74,9 +74,8 @@ function isFilledWith(bytes: Uint8Array, value: number): boolean {
   return true
 }
 
-/** Documents and tables pass for each other, and anything for plain files. */
-const areOtherTypes = (one: DataType, other: DataType) =>
-  one !== other && ![one, other].includes('files') && !(isOffice(one) && isOffice(other))
+/** Documents and tables pass for each other. */
+const areOtherTypes = (one: DataType, other: DataType) => one !== other && !(isOffice(one) && isOffice(other))
 const isOffice = (type: DataType) => type === 'documents' || type === 'spreadsheets'
 
 const textIsCut = (walk: Walk, content: ByteSource) => walk.mime.startsWith('text/') && walk.bytes < content.size

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { readEntries } from './folder'
-import { readInode, runsOf, type Inode } from './inode'
+import { blocksMissing, readInode, runsOf, type Inode } from './inode'
 import { ATTRIBUTES, ENTRY, EXTENT, INODE, INODE_FLAG, MODE } from './layout'
 
 const BLOCK = 64
@@ -159,6 +159,40 @@ describe('the blocks of a file', () => {
     const root = node(1, [[0, 0, 50]]).subarray(0, INODE.blockBytes)
     const circle = node(1, [[0, 0, 50]])
     expect(runsOf(inodeOf(BLOCK, INODE_FLAG.extents, root), () => circle, BLOCK, BLOCKS)).toBeNull()
+  })
+})
+
+describe('blocks that an inode counts and no list names', () => {
+  const SIZE = 4096
+  const counted = (sectors: number, more: (view: DataView) => void = () => {}) =>
+    readInode(
+      inodeBytes((view) => {
+        view.setUint32(INODE.sectors, sectors, true)
+        more(view)
+      }),
+    )!
+  const map = { runs: [{ logical: 0, physical: 40, count: 3 }], listBlocks: 1 }
+
+  it('are counted in sectors, lists and attributes with them', () => {
+    expect(blocksMissing(counted(4 * 8), map, SIZE)).toBe(0)
+    expect(blocksMissing(counted(9 * 8), map, SIZE)).toBe(5)
+    expect(
+      blocksMissing(
+        counted(5 * 8, (view) => view.setUint32(INODE.attributes, 77, true)),
+        map,
+        SIZE,
+      ),
+    ).toBe(0)
+  })
+
+  it('are counted in blocks where the inode says so', () => {
+    const huge = (blocks: number) =>
+      counted(blocks, (view) => view.setUint32(INODE.flags, INODE_FLAG.countsBlocks, true))
+    expect([huge(4), huge(9)].map((inode) => blocksMissing(inode, map, SIZE))).toEqual([0, 5])
+  })
+
+  it('are none where the lists name more, as after a size that was set ahead', () => {
+    expect(blocksMissing(counted(8), map, SIZE)).toBe(0)
   })
 })
 
