@@ -42,19 +42,19 @@ function claimsOf(fileSystem: FileSystem, records: readonly FileRecord[]): { cla
   // By standing: a deleted file may lie where a present one lies now, and is the one that lost its place then.
   const claimed = { present: twoMaps(allocated.count), deleted: twoMaps(allocated.count) }
   for (const record of records)
-    for (const unit of claimedUnits(fileSystem, record)) {
+    for (const [first, count] of claimedRuns(fileSystem, record)) {
       const { once, twice } = claimed[record.record]
-      ;(once.has(unit) ? twice : once).add(unit)
+      once.addRun(first, count, twice)
     }
   let latest = ''
   const claims = records.map((record): Claim => {
     for (const time of [record.created, record.modified]) if (time && time > latest) latest = time
     let [units, unitsInUse, isContested] = [0, 0, false]
-    for (const unit of claimedUnits(fileSystem, record)) {
-      units++
+    for (const [first, count] of claimedRuns(fileSystem, record)) {
+      units += count
       // A damaged map of what is in use does not free what a present file claims.
-      if (record.record === 'deleted' && (allocated.has(unit) || claimed.present.once.has(unit))) unitsInUse++
-      isContested ||= claimed[record.record].twice.has(unit)
+      if (record.record === 'deleted') unitsInUse += allocated.countOfRun(first, count, claimed.present.once)
+      isContested ||= claimed[record.record].twice.hasAnyOf(first, count)
     }
     return { record, units, unitsInUse, isContested }
   })
@@ -63,17 +63,19 @@ function claimsOf(fileSystem: FileSystem, records: readonly FileRecord[]): { cla
 
 const twoMaps = (count: number) => ({ once: new UnitMap(count), twice: new UnitMap(count) })
 
-function claimedUnits(fileSystem: FileSystem, { content, extents }: FileRecord): Iterable<number> {
-  return isKeptInRecord(content, extents, fileSystem.unitBytes) ? [] : unitsOf(fileSystem, extents)
+type Run = readonly [first: number, count: number]
+
+function claimedRuns(fileSystem: FileSystem, { content, extents }: FileRecord): Iterable<Run> {
+  return isKeptInRecord(content, extents, fileSystem.unitBytes) ? [] : runsOf(fileSystem, extents)
 }
 
-/** the units in which stretches of the image lie */
-function* unitsOf({ unitBytes, unitsFrom }: FileSystem, extents: readonly Extent[]): Iterable<number> {
+/** the runs of units in which stretches of the image lie */
+function* runsOf({ unitBytes, unitsFrom }: FileSystem, extents: readonly Extent[]): Iterable<Run> {
   for (const [offset, length] of extents) {
     if (offset === HOLE || length === 0) continue
     const first = Math.floor((offset - unitsFrom) / unitBytes)
     const last = Math.floor((offset + length - 1 - unitsFrom) / unitBytes)
-    for (let unit = first; unit <= last; unit++) yield unit
+    yield [first, last - first + 1]
   }
 }
 
@@ -205,7 +207,7 @@ export function judge(
 
 function isInUse(fileSystem: FileSystem | null, extents: readonly Extent[]): boolean {
   if (!fileSystem) return false
-  for (const unit of unitsOf(fileSystem, extents)) if (fileSystem.allocated.has(unit)) return true
+  for (const [first, count] of runsOf(fileSystem, extents)) if (fileSystem.allocated.hasAnyOf(first, count)) return true
   return false
 }
 
