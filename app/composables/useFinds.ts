@@ -11,6 +11,8 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
   const pages = shallowRef(new Map<number, Find[]>())
   const days = shallowRef(new Map<string, Find[]>())
   const trouble = ref<string | null>(null)
+  /** whether what is counted and shown belongs to the sentence as it stands */
+  const isOfFilter = ref(false)
   let generation = 0
   /** the first row of the list that is in sight */
   let inSight = 0
@@ -51,6 +53,7 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
     counts.value = page.counts
     pages.value = new Map([[0, page.finds], ...(seen ? [[far, seen.finds] as const] : [])])
     days.value = new Map(again.map((day) => [day, findsOf(day, shown!.finds)]))
+    isOfFilter.value = true
   }
 
   const findsOf = (day: string, all: readonly Find[]) =>
@@ -116,10 +119,11 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
     [look, filter],
     () => {
       inSight = 0
+      isOfFilter.value = false
       void refresh()
     },
     { immediate: true, deep: true },
   )
-  return { counts, pages, days, trouble, refresh, needRows, needDays, rowAt, mark }
+  return { counts, pages, days, trouble, isOfFilter, refresh, needRows, needDays, rowAt, mark }
 }
 export type Finds = ReturnType<typeof useFinds>

@@ -100,6 +100,8 @@ const isByDay = computed(() => {
 })
 const view = ref<'days' | 'list' | 'folders' | null>(null)
 const shownView = computed(() => view.value ?? (isByDay.value ? 'days' : linkId.value ? 'folders' : 'list'))
+/** No more is marked than the button says: not while a listing still grows, nor while its number is of another sentence. */
+const canMarkAll = computed(() => finds.isOfFilter.value && (linkId.value !== null || look.value?.state !== 'listing'))
 /** Nothing is marked yet of what was found: that is the next thing to do. */
 const isNextToMark = computed(
   () =>
@@ -335,6 +337,7 @@ function openDay(day: string) {
                 class="quiet-action"
                 :class="{ 'next-action': isNextToMark }"
                 data-test="mark-all"
+                :disabled="!canMarkAll"
                 @click="finds.mark({ filter }, (finds.counts.value?.matching ?? 0) > 0 && !(filter.isMarked ?? false))"
               >
                 mark all {{ (finds.counts.value?.matching ?? 0).toLocaleString('en-GB') }}
