@@ -267,10 +267,10 @@ test('images are placed, named by the owner, or uploaded in stretches that go on
   expect((await shop.request.get('/api/bench/media/paths')).status()).toBe(403)
   await shop.asOwner()
   const name_ = (path: string) => shop.refused('PUT', '/api/bench/media/paths', { paths: [path] })
-  expect(await name_('card.img')).toContain('from the root')
+  expect(await name_('card.img')).toContain('absolute path')
   expect(await name_('/nowhere/card.img')).toContain('is not there')
-  expect(await name_('/tmp')).toContain('no image')
-  expect(await name_(join(shop.server.data, 'lantern.sqlite'))).toContain('among what this shop keeps')
+  expect(await name_('/tmp')).toContain('neither an image')
+  expect(await name_(join(shop.server.data, 'lantern.sqlite'))).toContain('part of what this shop keeps')
   const outside = `${shop.server.data}-card.img`
   writeFileSync(outside, image)
   await shop.ask('PUT', '/api/bench/media/paths', { paths: [outside] })
