@@ -3,13 +3,12 @@ import { spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { request as requests } from '@playwright/test'
 import type { Preview } from '../core/bench/preview'
 import { cut, withoutCluster, withoutStructure, wronglyIntact } from '../core/testing/image-attacks'
 import { IMAGES } from '../core/testing/media-images'
 import { NO_MOUNT, smallDisk } from '../core/testing/small-disk'
 import { chances } from '../stand-ins/content/chance'
-import { Technician } from '../tests/support/carry'
+import { opened, type Technician } from '../tests/support/carry'
 import {
   bombWithoutDirectory,
   crowdedFolder,
@@ -18,7 +17,7 @@ import {
   manyParagraphs,
   oneLetter,
 } from '../tests/support/hostile'
-import { Server } from '../tests/support/server'
+import type { Server } from '../tests/support/server'
 
 const SURVEY = 'SL-0012'
 const PHONE = 'korvane-7'
@@ -46,22 +45,6 @@ function images(seed: number): void {
         }
       say(`${name}, ${pass} pass: ${attacks} images cut or zeroed`)
     }
-}
-
-async function opened(
-  env: Record<string, string>,
-  work: (tech: Technician, server: Server) => Promise<void>,
-): Promise<void> {
-  const server = new Server({ LANTERN_DEMO: '1', ...env })
-  await server.start()
-  const request = await requests.newContext({ baseURL: server.address })
-  try {
-    await request.post('/api/session', { data: { signIn: 'ottilie', password: 'copper-kettle-9' } })
-    await work(new Technician(request, server), server)
-  } finally {
-    await request.dispose()
-    await server.remove()
-  }
 }
 
 async function binOf(tech: Technician): Promise<number> {

@@ -2,31 +2,14 @@ import { spawnSync } from 'node:child_process'
 import { mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
-import { test as base, expect, request as requests } from '@playwright/test'
+import { test as base, expect } from '@playwright/test'
 import type { Preview } from '../core/bench/preview'
 import { NO_MOUNT, smallDisk, type SmallDisk } from '../core/testing/small-disk'
-import { Technician } from './support/carry'
+import { opened, type Technician } from './support/carry'
 import { bombWithoutDirectory, farCells, hugePicture, manyParagraphs, oneLetter } from './support/hostile'
-import { Server } from './support/server'
 
 /** What a shop stakes other people's only copies on: full disks, ends without warning, files that would hurt. */
 const test = base
-
-async function opened(
-  env: Record<string, string>,
-  work: (tech: Technician, server: Server) => Promise<void>,
-): Promise<void> {
-  const server = new Server({ LANTERN_DEMO: '1', ...env })
-  await server.start()
-  const request = await requests.newContext({ baseURL: server.address })
-  try {
-    await request.post('/api/session', { data: { signIn: 'ottilie', password: 'copper-kettle-9' } })
-    await work(new Technician(request, server), server)
-  } finally {
-    await request.dispose()
-    await server.remove()
-  }
-}
 
 const SURVEY = 'SL-0012'
 const PHONE = 'korvane-7'

@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { expect, type APIRequestContext } from '@playwright/test'
+import { expect, request as requests, type APIRequestContext } from '@playwright/test'
 import type { FindPage } from '../../core/finding/filter'
 import type { BenchAnswer, Comparison } from '../../core/links/bench'
 import type { Evidence } from '../../core/media/medium'
-import type { Server } from './server'
+import { Server } from './server'
 
 /** A line of a shelf's manifest; the evidence stands there for what was found on a medium. */
 interface OnShelf {
@@ -145,4 +145,21 @@ export class Technician {
 
   compare = (code: string, link: string, action: string, parameters: object) =>
     this.ask<Comparison>('POST', `/api/cases/${code}/bench/links/${link}/compare`, { action, parameters })
+}
+
+/** A server with the demo's shop for as long as some work takes, and Ottilie, the owner, to do it. */
+export async function opened(
+  env: Record<string, string>,
+  work: (tech: Technician, server: Server) => Promise<void>,
+): Promise<void> {
+  const server = new Server({ LANTERN_DEMO: '1', ...env })
+  await server.start()
+  const request = await requests.newContext({ baseURL: server.address })
+  try {
+    await request.post('/api/session', { data: { signIn: 'ottilie', password: 'copper-kettle-9' } })
+    await work(new Technician(request, server), server)
+  } finally {
+    await request.dispose()
+    await server.remove()
+  }
 }

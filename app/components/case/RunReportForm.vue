@@ -112,7 +112,7 @@ const WORDS: Record<string, string> = {
 const faultWords = computed(() =>
   faults.value.map(
     (fault) =>
-      `${fault.path.startsWith('results') ? 'What came back' : (WORDS[fault.path] ?? fault.path)}: ${/expected number|Invalid input: expected nu|expected int/.test(fault.message) ? 'is not a number' : fault.message}.`,
+      `${fault.path.startsWith('results') ? 'What came back' : (WORDS[fault.path] ?? fault.path)}: ${/expected number|expected int/.test(fault.message) ? 'is not a number' : fault.message}.`,
   ),
 )
 </script>

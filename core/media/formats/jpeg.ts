@@ -62,7 +62,7 @@ export const jpeg: Format = {
 export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]): Walk | null {
   if (!reader.is(0, '\xff\xd8\xff')) return null
   const resume = from?.state as Resume | undefined
-  // Gone on with inside of a scan, only what comes after is read.
+  // Where it resumes inside of a scan, only what comes after is read.
   const base = resume?.scan.bits.at ?? 0
   for (let window = FIRST_WINDOW; ; window *= 8) {
     const bytes = reader.source.read(base, Math.min(window, reader.size - base, MOST_BYTES))
