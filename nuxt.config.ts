@@ -1,7 +1,8 @@
 import { cpSync } from 'node:fs'
-import { join } from 'node:path'
+import { join, resolve } from 'node:path'
 import tailwindcss from '@tailwindcss/vite'
 import { build } from 'esbuild'
+import { JOBS } from './server/jobs/files'
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-15',
@@ -12,12 +13,8 @@ export default defineNuxtConfig({
   // (Said as a rule of routes: with `ssr: false` this version's development server does not start.)
   routeRules: {
     '/**': { ssr: false },
-    // What is put back on a device comes whole, however large it is.
-    '/helper/**': { security: { requestSizeLimiter: false } },
-    // Images are larger than anything else that is sent here; they go to the disk as they come.
-    '/api/bench/media/uploads/**': { security: { requestSizeLimiter: false } },
   },
-  modules: ['@pinia/nuxt', '@nuxt/eslint', 'nuxt-auth-utils', 'nuxt-security'],
+  modules: ['@pinia/nuxt', '@nuxt/eslint', 'nuxt-security'],
   css: ['~/assets/main.css'],
   components: [{ path: '~/components', pathPrefix: false }],
   app: {
@@ -34,11 +31,11 @@ export default defineNuxtConfig({
   vite: { plugins: [tailwindcss()], build: { reportCompressedSize: false } },
   typescript: { strict: true },
   eslint: { config: { stylistic: false } },
-  auth: { loadStrategy: 'none' },
-  runtimeConfig: {
-    session: { name: 'lantern', maxAge: 60 * 60 * 12, cookie: { sameSite: 'strict', secure: false } },
-  },
   hooks: {
+    // The built server opens its own doors; while developing, the platform's are used.
+    'nitro:config': (config) => {
+      if (!config.dev) config.entry = resolve('server/listen.ts')
+    },
     // The built server brings its tables up to date by itself, so the migrations lie beside it.
     'nitro:init': (nitro) => {
       nitro.hooks.hook('compiled', () => {
@@ -53,9 +50,7 @@ export default defineNuxtConfig({
       // What runs beside the server's thread is programs of their own.
       nitro.hooks.hook('compiled', () =>
         build({
-          entryPoints: ['pass-process', 'read-media', 'read-rows', 'read-file', 'read-archive', 'count-finds'].map(
-            (name) => `server/jobs/${name}.ts`,
-          ),
+          entryPoints: JOBS.map((name) => `server/jobs/${name}.ts`),
           outdir: join(nitro.options.output.serverDir, 'jobs'),
           outExtension: { '.js': '.mjs' },
           bundle: true,
@@ -73,6 +68,8 @@ export default defineNuxtConfig({
     },
   },
   nitro: {
+    errorHandler: resolve('server/http/error-shape.ts'),
+    compressPublicAssets: { gzip: true, brotli: true },
     esbuild: { options: { target: 'node20' } },
     typescript: { strict: true },
   },
@@ -80,7 +77,8 @@ export default defineNuxtConfig({
     rateLimiter: false,
     corsHandler: false,
     xssValidator: false,
-    requestSizeLimiter: { maxRequestSizeInBytes: 4_000_000, maxUploadFileRequestInBytes: 4_000_000, throwError: true },
+    // The front door and the routes count what comes, also where no length is said.
+    requestSizeLimiter: false,
     headers: {
       contentSecurityPolicy: {
         'default-src': ["'self'"],

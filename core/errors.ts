@@ -3,6 +3,7 @@ import { z } from 'zod'
 /** What can go wrong, by name; programs decide by the code, people read the message. */
 export const ERROR_CODES = [
   'not-signed-in',
+  'other-person',
   'not-allowed',
   'wrong-sign-in',
   'too-many-tries',
@@ -12,6 +13,7 @@ export const ERROR_CODES = [
   'clash',
   'too-large',
   'foreign-origin',
+  'foreign-host',
   'broken',
 ] as const
 export type ErrorCode = (typeof ERROR_CODES)[number]

@@ -3,6 +3,7 @@ import type { ErrorCode, ErrorShape } from '../core/errors'
 
 const STATUS: Record<ErrorCode, number> = {
   'not-signed-in': 401,
+  'other-person': 401,
   'not-allowed': 403,
   'wrong-sign-in': 401,
   'too-many-tries': 429,
@@ -12,6 +13,7 @@ const STATUS: Record<ErrorCode, number> = {
   clash: 409,
   'too-large': 413,
   'foreign-origin': 403,
+  'foreign-host': 421,
   broken: 500,
 }
 
@@ -40,6 +42,6 @@ export function invalid(faults: readonly Fault[], what = 'What was sent'): Failu
   const first = faults[0]
   const message = first
     ? `${first.path === '' ? what : first.path} ${first.message}.`.replace(/\.\.$/, '.')
-    : `${what} can not be read.`
+    : `${what} cannot be read.`
   return new Failure('invalid', message, { fields: [...faults] })
 }

@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm'
 import { defaultPlaybook, Playbook } from '../core/playbook/playbook'
+import { DEFAULT_IDLE_MINUTES } from '../core/people/session'
 import { amended, type Amendment } from '../core/playbook/amending'
 import type { Database } from './db/open'
 import { settings } from './db/tables'
@@ -27,7 +28,7 @@ export function writePlaybook(database: Database, playbook: Playbook): void {
   })
 }
 
-/** Changes one thing of the shop's playbook and answers the whole; throws a Failure where it can not be. */
+/** Changes one thing of the shop's playbook and answers the whole; throws a Failure where it cannot be. */
 export function amendPlaybook(database: Database, amendment: Amendment): Playbook {
   return database.transaction(() => {
     const done = amended(readPlaybook(database), amendment)
@@ -41,4 +42,21 @@ export function amendPlaybook(database: Database, amendment: Amendment): Playboo
 export function playbookRevision(database: Database): number {
   const row = database.select().from(settings).where(eq(settings.key, REVISION_KEY)).get()
   return row ? Number(row.value) : 0
+}
+
+const IDLE_KEY = 'idle-minutes'
+
+/** Minutes without use after which a session locks. */
+export function idleMinutes(database: Database): number {
+  const row = database.select().from(settings).where(eq(settings.key, IDLE_KEY)).get()
+  return row ? Number(row.value) : DEFAULT_IDLE_MINUTES
+}
+
+export function setIdleMinutes(database: Database, minutes: number): void {
+  const value = String(minutes)
+  database
+    .insert(settings)
+    .values({ key: IDLE_KEY, value })
+    .onConflictDoUpdate({ target: settings.key, set: { value } })
+    .run()
 }

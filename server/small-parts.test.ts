@@ -10,7 +10,6 @@ import { readStored } from './cases/rows'
 import { findCases, openCases } from './cases/summaries'
 import { openDatabase } from './db/open'
 import { fillWithDemo } from './demo'
-import { tryCounter } from './people/tries'
 import { readPlaybook } from './settings'
 
 describe('the clock', () => {
@@ -27,20 +26,6 @@ describe('the clock', () => {
   it('is the time of day where nobody said otherwise, and refuses a time that is none', () => {
     expect(clockFrom(undefined, () => 42).now()).toBe(42)
     expect(() => clockFrom('half past nine')).toThrow('half past nine')
-  })
-})
-
-describe('wrong passwords', () => {
-  it('make the name wait after the fifth, and a right one forgets them', () => {
-    const tries = tryCounter()
-    for (let count = 0; count < 4; count++) tries.wasWrong('bram', 1000)
-    expect(tries.secondsToWait('bram', 1000)).toBe(0)
-    tries.wasWrong('bram', 1000)
-    expect(tries.secondsToWait('bram', 1000)).toBe(30)
-    expect(tries.secondsToWait('suda', 1000)).toBe(0)
-    expect(tries.secondsToWait('bram', 32_000)).toBe(0)
-    tries.wasRight('bram')
-    expect(tries.secondsToWait('bram', 1000)).toBe(0)
   })
 })
 

@@ -5,15 +5,19 @@ export const ROLES = ['owner', 'technician', 'counter'] as const
 export type Role = (typeof ROLES)[number]
 
 /** What people do here; which role may do it is said once, below. */
-export type Deed = 'log' | 'work' | 'close' | 'people' | 'playbook'
+export const DEEDS = ['see', 'log', 'work', 'close', 'people', 'playbook'] as const
+export type Deed = (typeof DEEDS)[number]
 
 const MAY: Record<Role, readonly Deed[]> = {
-  owner: ['log', 'work', 'close', 'people', 'playbook'],
-  technician: ['log', 'work', 'close'],
-  counter: ['log'],
+  owner: DEEDS,
+  technician: ['see', 'log', 'work', 'close'],
+  counter: ['see', 'log'],
 }
 
-/** True where people of this role may do it: counter staff log and look, technicians work, owners also keep the people. */
+/**
+ * True where people of this role may do it: counter staff see cases and log them, technicians also work at the bench with
+ * what clients brought, and owners keep the staff and the playbook.
+ */
 export function may(role: Role, deed: Deed): boolean {
   return MAY[role].includes(deed)
 }
@@ -24,17 +28,22 @@ const signInName = z
   .toLowerCase()
   .regex(/^[a-z][a-z0-9.-]{1,29}$/, 'is not a sign-in name (2 to 30 letters, digits, dots or hyphens)')
 
-/** The least length of a password; length protects better than rules about its characters. */
-export const LEAST_PASSWORD = 10
+/** The minimum length of a password; length protects better than rules about its characters. */
+export const MIN_PASSWORD = 10
 const newPassword = z
   .string()
-  .min(LEAST_PASSWORD, `is shorter than ${LEAST_PASSWORD} characters`)
+  .min(MIN_PASSWORD, `is shorter than ${MIN_PASSWORD} characters`)
   .max(200, 'is longer than 200 characters')
 
 export const NewPerson = z.object({ name: name(80), signIn: signInName, password: newPassword, role: z.enum(ROLES) })
 export type NewPerson = z.infer<typeof NewPerson>
 
 export const NewPassword = NewPerson.pick({ password: true })
+
+export const NewRole = NewPerson.pick({ role: true })
+
+/** A new password of one's own: whoever is only passing at an open bench does not know the old one. */
+export const OwnPassword = z.object({ old: z.string().min(1, 'is empty').max(200), password: newPassword })
 
 export const Person = z.object({ id: z.int(), name: z.string(), signIn: z.string(), role: z.enum(ROLES) })
 export type Person = z.infer<typeof Person>
@@ -43,6 +52,7 @@ export const SignIn = z.object({
   signIn: z.string().trim().toLowerCase().min(1, 'is empty').max(60),
   password: z.string().min(1, 'is empty').max(200),
 })
+export type SignIn = z.infer<typeof SignIn>
 
 /** "IM" for Ines Moreau. */
 export function initialsOf(person: Pick<Person, 'name'>): string {

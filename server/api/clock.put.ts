@@ -3,9 +3,9 @@ import { instant } from '../../core/cases/moment'
 import { refused } from '../failure'
 
 /** Sets the time, where the server was started so that it can be: for tests and for practice. */
-export default defineRoute({ body: z.object({ now: instant }) }, ({ body }) => {
+export default defineRoute({ may: 'work', body: z.object({ now: instant }) }, ({ body }) => {
   const { clock, isClockSettable } = useLantern()
-  if (!isClockSettable) throw refused('The time of this shop is the time of day.')
+  if (!isClockSettable) throw refused('The clock can only be changed where the server was started for practice.')
   clock.set(Date.parse(body.now))
   return { now: new Date(clock.now()).toISOString() }
 })

@@ -1,4 +1,4 @@
 import { readEvidence } from '../cases/evidence'
 
 /** What the shop's own runs have taught; the browser plans with the same. */
-export default defineRoute({}, () => readEvidence(useLantern().database))
+export default defineRoute({ may: 'see' }, () => readEvidence(useLantern().database))

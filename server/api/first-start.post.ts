@@ -1,12 +1,17 @@
 import { NewPerson } from '../../core/people/person'
-import { addOwner, hasOwner } from '../people/store'
 import { refused } from '../failure'
+import { requireStrong } from '../people/common-passwords'
+import { openSession } from '../people/sign-in'
+import { logForPerson } from '../people/security-log'
+import { addOwner, hasOwner } from '../people/store'
 
-export default defineOpenRoute({ body: NewPerson.omit({ role: true }) }, async ({ event, body, now }) => {
-  const { database } = useLantern()
+export default defineOpenRoute({ body: NewPerson.omit({ role: true }) }, async ({ event, body }) => {
+  const { database, hashes, clock } = useLantern()
   if (hasOwner(database)) throw refused('There is an owner already; sign in instead.')
   const { password, ...rest } = body
-  const person = addOwner(database, { ...rest, passwordHash: await hashPassword(password) }, now)
-  await replaceUserSession(event, { user: person })
+  requireStrong(password, rest)
+  const person = addOwner(database, { ...rest, passwordHash: await hashes.hash(password) }, clock.now())
+  openSession(event, database, person.id, clock.now())
+  logForPerson(event, person, { event: 'owner-made' })
   return { person }
 })

@@ -1,2 +1,2 @@
 /** The playbook that plans are made with; the browser plans with the same one while a case is typed. */
-export default defineRoute({}, ({ playbook }) => playbook)
+export default defineRoute({ may: 'see' }, ({ playbook }) => playbook)

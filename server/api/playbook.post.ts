@@ -1,7 +1,10 @@
 import { Amendment } from '../../core/playbook/amending'
+import { logForPerson } from '../people/security-log'
 import { amendPlaybook } from '../settings'
 
 /** Changes one thing of the playbook; plans made with the older one are made anew. */
-export default defineRoute({ may: 'playbook', body: Amendment }, ({ body }) =>
-  amendPlaybook(useLantern().database, body),
-)
+export default defineRoute({ may: 'playbook', body: Amendment }, ({ event, person, body }) => {
+  const playbook = amendPlaybook(useLantern().database, body)
+  logForPerson(event, person, { event: 'playbook-changed' })
+  return playbook
+})

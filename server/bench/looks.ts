@@ -12,6 +12,7 @@ import { requireAttached } from './case-links'
 import { rowOf, type Judging } from './find-row'
 import { faultWords } from './link-failures'
 import { linkById } from './links'
+import { requireLookThrough } from './look-through'
 import { readFileAs } from './preview'
 import { itemsOfRows } from './rows-of-item'
 import { insertFinds, type NewFind } from './store-finds'
@@ -25,6 +26,7 @@ const MOST_ITEMS = 500_000
 export async function startLook(code: string, linkId: string, keepId: string, writer: Writer): Promise<number> {
   const { database } = useLantern()
   const stored = readStored(database, code)
+  requireLookThrough(stored)
   const { part } = requireAttached(stored, linkId)
   const link = await linkById(linkId)
   const state = await link.state()

@@ -18,6 +18,7 @@ import { asDiskFault, DiskFault } from './disk-fault'
 import { backupFolders } from './folders'
 import { faultWords } from './link-failures'
 import { linkById } from './links'
+import { requireLookThrough } from './look-through'
 import { lookOf } from './looks'
 import { noteAtBench } from './notes'
 import { promiseRoom, type Promised } from './room'
@@ -31,8 +32,7 @@ export async function copyMarked(code: string, lookId: number, writer: Writer): 
   const stored = readStored(database, code)
   const look = lookOf(stored.id, lookId)
   requireAttached(stored, look.link)
-  if (stored.case.consent.lookThrough.answer === 'refused')
-    throw refused('The client does not want their data looked through: nothing is taken out.')
+  requireLookThrough(stored)
   await refuseSource(code, look.link)
   const marked = database
     .select({ find: finds, body: findBodies.body })
@@ -125,6 +125,7 @@ async function refuseSource(code: string, link: string): Promise<void> {
 export async function goOnCopying(code: string, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
+  requireLookThrough(stored)
   if (copying.has(stored.id)) return
   const left = database
     .select({ link: shelfItems.link, bytes: shelfItems.bytes })

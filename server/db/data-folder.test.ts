@@ -15,7 +15,7 @@ import { join, resolve } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { afterAll, describe, expect, it } from 'vitest'
 import { NO_MOUNT, remount, smallDisk } from '../../core/testing/small-disk'
-import { DATABASE, DataFault, lockDataFolder, sessionSecret } from './data-folder'
+import { DATABASE, DataFault, lockDataFolder } from './data-folder'
 import { closeDatabase, openDatabase } from './open'
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-data-'))
@@ -150,22 +150,5 @@ describe('a data folder', () => {
       process.kill(process.pid, 'SIGKILL')`
     expect(spawnSync(process.execPath, ['-e', script]).signal).toBe('SIGKILL')
     lockDataFolder(path).release()
-  })
-})
-
-describe('the secret of the sessions', () => {
-  it('stays the same, and is made anew where it was torn', () => {
-    const path = shop()
-    const first = sessionSecret(path)
-    expect(first.length).toBeGreaterThanOrEqual(32)
-    expect(sessionSecret(path)).toBe(first)
-    expect(statSync(join(path, 'session-secret')).mode & 0o777).toBe(0o600)
-    for (const torn of ['', first.slice(0, 7)]) {
-      writeFileSync(join(path, 'session-secret'), torn)
-      writeFileSync(join(path, 'session-secret.new'), 'left behind by a server that was killed')
-      const anew = sessionSecret(path)
-      expect(anew.length).toBeGreaterThanOrEqual(32)
-      expect(sessionSecret(path)).toBe(anew)
-    }
   })
 })

@@ -1,26 +1,21 @@
-import { randomBytes } from 'node:crypto'
 import {
   accessSync,
   chmodSync,
   closeSync,
   constants,
   existsSync,
-  fsyncSync,
   mkdirSync,
   openSync,
   readdirSync,
-  readFileSync,
   readSync,
-  renameSync,
-  rmSync,
   statfsSync,
   statSync,
-  writeSync,
 } from 'node:fs'
 import { dirname, join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 
 export const DATABASE = 'lantern.sqlite'
+/** What sessions were sealed with by earlier versions. */
 const SECRET = 'session-secret'
 const LOCK = 'server.lock'
 /** What only a shop that was open before has in its folder. */
@@ -28,8 +23,6 @@ const SIGNS_OF_A_SHOP = [SECRET, 'shelf', 'fetched', `${DATABASE}-wal`]
 /** Less room than that is not enough to write down what happens. */
 const MIN_ROOM_BYTES = 8 << 20
 const MAGIC = 'SQLite format 3\0'
-const SECRET_BYTES = 32
-const MIN_SECRET_LENGTH = 32
 
 /** Why a data folder cannot be used, in one line for whoever starts the server; nothing was written. */
 export class DataFault extends Error {
@@ -159,23 +152,4 @@ export function lockDataFolder(folder: string): { release(): void } {
     throw new DataFault(`Another server already uses the data folder ${folder}. Stop it first, or name another folder.`)
   }
   return { release: () => lock.close() }
-}
-
-/** The secret of the sessions: made once, and written whole or not at all. One that was torn is made anew. */
-export function sessionSecret(folder: string): string {
-  const file = join(folder, SECRET)
-  const kept = existsSync(file) ? readFileSync(file, 'utf8').trim() : ''
-  if (kept.length >= MIN_SECRET_LENGTH) return kept
-  const secret = randomBytes(SECRET_BYTES).toString('base64url')
-  const fresh = `${file}.new`
-  rmSync(fresh, { force: true })
-  const descriptor = openSync(fresh, 'wx', 0o600)
-  try {
-    writeSync(descriptor, secret)
-    fsyncSync(descriptor)
-  } finally {
-    closeSync(descriptor)
-  }
-  renameSync(fresh, file)
-  return secret
 }

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 import { ROLES } from '../../core/people/person'
+import { SECURITY_EVENTS } from '../../core/people/security-log'
 import { HISTORY_KINDS } from '../../core/cases/history'
 import { PRESENCES, WHOLENESS } from '../../core/links/item'
 import { PASS_STATES } from '../../core/media/medium'
@@ -13,6 +14,60 @@ export const people = sqliteTable('people', {
   passwordHash: text('password_hash').notNull(),
   createdAt: text('created_at').notNull(),
 })
+
+/** Who is signed in where. Of the secret in the cookie only a digest is kept. */
+export const sessions = sqliteTable(
+  'sessions',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    digest: text('digest').notNull().unique(),
+    personId: integer('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    /** ms */
+    begun: integer('begun').notNull(),
+    /** ms: when somebody last did something in it */
+    used: integer('used').notNull(),
+    address: text('address').notNull(),
+    agent: text('agent').notNull(),
+  },
+  (table) => [index('sessions_by_person').on(table.personId)],
+)
+
+/** Browsers in which somebody has signed in before, by a digest of the secret that each keeps. */
+export const knownDevices = sqliteTable(
+  'known_devices',
+  {
+    digest: text('digest').notNull(),
+    personId: integer('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    /** ms */
+    used: integer('used').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.digest, table.personId] }),
+    index('known_devices_by_person').on(table.personId, table.used),
+  ],
+)
+
+/** Sign-ins, refusals and what owners change, without secrets and without anything of a client. */
+export const securityLog = sqliteTable(
+  'security_log',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    at: text('at').notNull(),
+    event: text('event', { enum: SECURITY_EVENTS }).notNull(),
+    /** the name of whoever did it, where that is known */
+    by: text('by'),
+    /** whom or what it was done to */
+    about: text('about'),
+    address: text('address'),
+    /** how often within a minute: a flood is one line */
+    count: integer('count').notNull().default(1),
+  },
+  (table) => [index('security_log_by_time').on(table.at)],
+)
 
 export const clients = sqliteTable(
   'clients',

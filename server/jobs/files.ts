@@ -1,7 +1,16 @@
 import { existsSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 
-export type JobName = 'pass-process' | 'read-media' | 'read-rows' | 'read-file' | 'read-archive' | 'count-finds'
+export const JOBS = [
+  'pass-process',
+  'read-media',
+  'read-rows',
+  'read-file',
+  'read-archive',
+  'count-finds',
+  'hash-passwords',
+] as const
+export type JobName = (typeof JOBS)[number]
 
 /** The programs that run beside the server's thread; they lie beside the built server. */
 export function jobFile(name: JobName): string {

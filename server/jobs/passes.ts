@@ -7,6 +7,7 @@ import { readStored, type Writer } from '../cases/rows'
 import { cases, looks, passes } from '../db/tables'
 import { notFound, refused } from '../failure'
 import { requireAttached } from '../bench/case-links'
+import { requireLookThrough } from '../bench/look-through'
 import { noteAtBench } from '../bench/notes'
 import { describeMedium } from '../media/medium-links'
 import { mediumById, type Medium } from '../media/register'
@@ -59,6 +60,7 @@ export async function startPass(
 ): Promise<{ pass: number; look: number }> {
   const { database } = useLantern()
   const stored = readStored(database, code)
+  requireLookThrough(stored)
   const { part } = requireAttached(stored, linkId)
   const medium = await mediumById(linkId)
   if (!medium) throw notFound('such medium')

@@ -1,19 +1,29 @@
-import type { H3Event } from 'h3'
-import { Failure, notFound } from '../failure'
+import { Failure } from '../failure'
+import { addressFrom } from '../people/sign-in'
+import { logSecurity } from '../people/security-log'
+import { isEncrypted } from '../people/session-cookie'
 
-/** A page of another origin may not write here, whatever cookies its reader has; and only our own routes answer. */
+/** A page of another origin may not write here, whatever cookies its reader has. Personal answers are kept nowhere. */
 export default defineEventHandler((event) => {
-  // The session package brings a route of its own, which nothing here uses.
-  if (event.path.startsWith('/api/_auth')) return told(event, notFound('such address'))
-  if (!event.path.startsWith('/api/') || event.method === 'GET' || event.method === 'HEAD') return
+  if (!event.path.startsWith('/api/')) return
+  setResponseHeader(event, 'cache-control', 'no-store')
+  if (event.method === 'GET' || event.method === 'HEAD') return
   const origin = getRequestHeader(event, 'origin')
-  if (!origin) return
-  const host = getRequestHost(event)
-  if (URL.canParse(origin) && new URL(origin).host === host) return
-  return told(event, new Failure('foreign-origin', 'That came from another site.'))
-})
-
-function told(event: H3Event, { status, body }: Failure) {
+  const site = getRequestHeader(event, 'sec-fetch-site')
+  const isForeign =
+    origin === undefined
+      ? site !== undefined && site !== 'same-origin' && site !== 'none'
+      : !isOwn(origin, getRequestHost(event), isEncrypted(event))
+  if (!isForeign) return
+  const { database, clock } = useLantern()
+  logSecurity(database, { event: 'foreign-origin', address: addressFrom(event) }, clock.now())
+  const { status, body } = new Failure('foreign-origin', 'That came from another site.')
   setResponseStatus(event, status)
   return body
+})
+
+function isOwn(origin: string, host: string, isEncrypted: boolean): boolean {
+  if (!URL.canParse(origin)) return false
+  const { host: from, protocol } = new URL(origin)
+  return from === host && (!isEncrypted || protocol === 'https:')
 }

@@ -1,5 +1,6 @@
 import { and, eq, ne } from 'drizzle-orm'
-import type { NewPerson, Person } from '../../core/people/person'
+import type { NewPerson, Person, Role } from '../../core/people/person'
+import type { Handle } from '../cases/rows'
 import type { Database } from '../db/open'
 import { people } from '../db/tables'
 import { Failure, notFound, refused } from '../failure'
@@ -18,9 +19,8 @@ export function listPeople(database: Database): Person[] {
 export const findPerson = (database: Database, signIn: string) =>
   database.select().from(people).where(eq(people.signIn, signIn)).get()
 
-/** True while this person still works here, so that a session outlives nobody. */
-export const personExists = (database: Database, id: number) =>
-  database.select({ id: people.id }).from(people).where(eq(people.id, id)).get() !== undefined
+export const findPersonById = (database: Database, id: number) =>
+  database.select().from(people).where(eq(people.id, id)).get()
 
 /** Adds somebody; the password comes hashed. */
 export function addPerson(
@@ -55,25 +55,49 @@ export function addOwner(
   return addPerson(database, { ...person, role: 'owner' }, now)
 }
 
+/** Sets a password, which comes hashed; where somebody else set it, nothing that was open before stays open. */
 export function setPassword(database: Database, id: number, passwordHash: string): void {
   const { changes } = database.update(people).set({ passwordHash }).where(eq(people.id, id)).run()
   if (changes === 0) throw notFound('such person')
 }
 
-/** Takes somebody's access away; what they did stays in the histories. The last owner stays. */
-export function removePerson(database: Database, id: number): void {
-  database.transaction(
+/** Gives somebody another role. The last owner stays one. */
+export function setRole(database: Database, id: number, role: Role): Person {
+  return database.transaction(
     (handle) => {
-      const person = handle.select().from(people).where(eq(people.id, id)).get()
-      if (!person) throw notFound('such person')
-      const otherOwner = handle
-        .select({ id: people.id })
-        .from(people)
-        .where(and(eq(people.role, 'owner'), ne(people.id, id)))
-        .get()
-      if (person.role === 'owner' && !otherOwner) throw refused('A shop has an owner: make somebody else one first.')
-      handle.delete(people).where(eq(people.id, id)).run()
+      const person = personIn(handle, id)
+      if (role !== 'owner') requireOtherOwner(handle, person)
+      handle.update(people).set({ role }).where(eq(people.id, id)).run()
+      return { id, name: person.name, signIn: person.signIn, role }
     },
     { behavior: 'immediate' },
   )
+}
+
+/** Takes somebody's access away, and ends their sessions; what they did stays in the histories. The last owner stays. */
+export function removePerson(database: Database, id: number): Person {
+  return database.transaction(
+    (handle) => {
+      const person = personIn(handle, id)
+      requireOtherOwner(handle, person)
+      handle.delete(people).where(eq(people.id, id)).run()
+      return { id, name: person.name, signIn: person.signIn, role: person.role }
+    },
+    { behavior: 'immediate' },
+  )
+}
+
+function personIn(handle: Handle, id: number) {
+  const person = handle.select().from(people).where(eq(people.id, id)).get()
+  if (!person) throw notFound('such person')
+  return person
+}
+
+function requireOtherOwner(handle: Handle, { id, role }: Pick<Person, 'id' | 'role'>): void {
+  const other = handle
+    .select({ id: people.id })
+    .from(people)
+    .where(and(eq(people.role, 'owner'), ne(people.id, id)))
+    .get()
+  if (role === 'owner' && !other) throw refused('A shop has an owner: make somebody else one first.')
 }

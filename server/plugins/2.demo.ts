@@ -20,6 +20,6 @@ async function fill({ isDemo, database, clock, standIns }: ReturnType<typeof use
   if (isNew) makeStandInMedia(clock.now())
   if (isNew) attachStandIns({ by: 'Suda Wray', now: clock.now() })
   if (isNew)
-    for (const { password, ...person } of DEMO_PEOPLE)
-      addPerson(database, { ...person, passwordHash: await hashPassword(password) }, clock.now())
+    for (const { name, signIn, role, passwordHash } of DEMO_PEOPLE)
+      addPerson(database, { name, signIn, role, passwordHash }, clock.now())
 }

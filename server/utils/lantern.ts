@@ -4,7 +4,9 @@ import { dirname, join, resolve } from 'node:path'
 import { clockFrom, type Clock } from '../clock'
 import { closeToOthers, DataFault, lockDataFolder } from '../db/data-folder'
 import { closeDatabase, inspectShop, openInspected, type Database } from '../db/open'
-import { tryCounter } from '../people/tries'
+import { WorkerLine } from '../jobs/worker-line'
+import { HashQueue, type HashOrder } from '../people/hash-queue'
+import { Tries } from '../people/tries'
 import { readPlaybook } from '../settings'
 import { contentsIn } from '../stand-ins/contents'
 import { StandInStore } from '../stand-ins/store'
@@ -14,7 +16,8 @@ interface Lantern {
   /** folds the log in, and lets another server into the folder */
   close(): void
   readonly clock: Clock
-  readonly tries: ReturnType<typeof tryCounter>
+  readonly tries: Tries
+  readonly hashes: HashQueue
   readonly isDemo: boolean
   /** settles when what has to be there before the first answer is there */
   ready: Promise<void>
@@ -57,7 +60,8 @@ function open(): Lantern {
       lock?.release()
     },
     clock: clockFrom(process.env.LANTERN_NOW),
-    tries: tryCounter(),
+    tries: new Tries(),
+    hashes: new HashQueue(hashInThread),
     isDemo,
     ready: Promise.resolve(),
     isClockSettable: process.env.LANTERN_CLOCK === 'settable',
@@ -71,6 +75,14 @@ function open(): Lantern {
         : null,
     helperToken: randomBytes(24).toString('base64url'),
   }
+}
+
+let hashing: WorkerLine | null = null
+
+/** A thread of its own makes the hashes: the pool of the platform is for files. */
+function hashInThread(order: HashOrder): Promise<string | boolean> {
+  hashing ??= new WorkerLine('hash-passwords', null, () => (hashing = null))
+  return hashing.ask(order)
 }
 
 /** The migrations lie beside the built server, or in the source tree while developing. */

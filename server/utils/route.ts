@@ -4,8 +4,12 @@ import { faultsOf } from '../../core/cases/faults'
 import { LEARNED_HEADER, type ErrorShape } from '../../core/errors'
 import { may, type Deed, type Person } from '../../core/people/person'
 import type { Playbook } from '../../core/playbook/playbook'
-import { Failure, invalid } from '../failure'
-import { personExists } from '../people/store'
+import { Failure, invalid, notFound } from '../failure'
+import { addressFrom } from '../people/sign-in'
+import { logSecurity } from '../people/security-log'
+import { requireSession, type SessionUse } from '../people/request-session'
+import type { FoundSession } from '../people/sessions'
+import { MAX_BODY_BYTES, readLimited } from '../http/limited-body'
 import { playbookRevision, readPlaybook } from '../settings'
 import { lastLearned } from '../cases/evidence'
 import type { Writer } from '../cases/rows'
@@ -14,6 +18,7 @@ interface Request<Body> {
   readonly event: H3Event
   readonly body: Body
   readonly person: Person
+  readonly session: FoundSession
   readonly writer: Writer
   readonly now: number
   readonly playbook: Playbook
@@ -21,9 +26,9 @@ interface Request<Body> {
   readonly param: (name: string) => string
 }
 
-interface RouteRule<Schema extends z.ZodType> {
-  /** what the person must be allowed to do; nothing for reading */
-  readonly may?: Deed
+interface RouteRule<Schema extends z.ZodType> extends SessionUse {
+  /** what the person must be allowed to do */
+  readonly may: Deed
   readonly body?: Schema
 }
 
@@ -35,26 +40,40 @@ export function defineRoute<Schema extends z.ZodType = z.ZodUndefined, Result = 
   return defineEventHandler(async (event) => {
     try {
       await useLantern().ready
-      const person = await personOf(event)
-      if (rule.may && !may(person.role, rule.may))
-        throw new Failure('not-allowed', `That is not for ${person.role} staff.`)
       const { database, clock } = useLantern()
       const now = clock.now()
+      const session = requireSession(event, database, now, rule)
+      const { person } = session
+      if (!may(person.role, rule.may)) {
+        logSecurity(database, { event: 'refused-role', by: person.name, address: addressFrom(event) }, now)
+        throw new Failure('not-allowed', `${ROLE_WORDS[person.role]} cannot do this.`)
+      }
       // Whoever plans in the browser hears with any answer that what plans are made with has moved on.
       setResponseHeader(event, LEARNED_HEADER, `${playbookRevision(database)}.${lastLearned(database)}`)
       return await answer({
         event,
         body: await bodyOf(event, rule.body),
         person,
+        session,
         writer: { by: person.name, now },
         now,
         playbook: readPlaybook(database),
-        param: (name) => decodeURIComponent(getRouterParam(event, name) ?? ''),
+        param: (name) => partOfAddress(event, name),
       })
     } catch (error) {
       return failed(event, error)
     }
   })
+}
+
+const ROLE_WORDS = { owner: 'The owner', technician: 'A technician', counter: 'Counter staff' } as const
+
+function partOfAddress(event: H3Event, name: string): string {
+  try {
+    return decodeURIComponent(getRouterParam(event, name) ?? '')
+  } catch {
+    throw notFound('such address')
+  }
 }
 
 /** A route for people who are not signed in yet. */
@@ -72,20 +91,12 @@ export function defineOpenRoute<Schema extends z.ZodType = z.ZodUndefined, Resul
   })
 }
 
-/** Who is signed in; refused where nobody is, or where that person is gone. */
-export async function personOf(event: H3Event): Promise<Person> {
-  const session = await getUserSession(event)
-  const person = session.user as Person | undefined
-  if (!person || !personExists(useLantern().database, person.id))
-    throw new Failure('not-signed-in', 'Nobody is signed in here.', { safe: 'Sign in; what was saved is kept.' })
-  return person
-}
-
 async function bodyOf<Schema extends z.ZodType>(event: H3Event, schema: Schema | undefined): Promise<z.output<Schema>> {
   if (!schema) return undefined as z.output<Schema>
+  const text = (await readLimited(event.node.req, MAX_BODY_BYTES)).toString('utf8')
   let raw: unknown
   try {
-    raw = await readBody(event)
+    raw = text === '' ? undefined : JSON.parse(text)
   } catch {
     throw invalid([{ path: '', message: 'is not JSON' }])
   }

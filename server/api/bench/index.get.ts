@@ -8,7 +8,7 @@ import { readStored } from '../../cases/rows'
 import { passesUnderWay } from '../../jobs/passes'
 
 /** Everything that can be connected to, and for which cases it lies on the bench. */
-export default defineRoute({}, () =>
+export default defineRoute({ may: 'work' }, () =>
   throughLink(async (): Promise<BenchOverview> => {
     const byLink = casesByLink()
     const archives = await archiveFacts()

@@ -1,3 +1,5 @@
 import { findClients } from '../../cases/clients'
 
-export default defineRoute({}, ({ event }) => findClients(useLantern().database, String(getQuery(event).find ?? '')))
+export default defineRoute({ may: 'log' }, ({ event }) =>
+  findClients(useLantern().database, String(getQuery(event).find ?? '')),
+)

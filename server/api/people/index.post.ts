@@ -1,7 +1,13 @@
 import { NewPerson } from '../../../core/people/person'
+import { requireStrong } from '../../people/common-passwords'
+import { logForPerson } from '../../people/security-log'
 import { addPerson } from '../../people/store'
 
-export default defineRoute({ may: 'people', body: NewPerson }, async ({ body, now }) => {
+export default defineRoute({ may: 'people', body: NewPerson }, async ({ event, person, body, now }) => {
+  const { database, hashes } = useLantern()
   const { password, ...rest } = body
-  return addPerson(useLantern().database, { ...rest, passwordHash: await hashPassword(password) }, now)
+  requireStrong(password, rest)
+  const added = addPerson(database, { ...rest, passwordHash: await hashes.hash(password) }, now)
+  logForPerson(event, person, { event: 'person-added', about: added.name })
+  return added
 })

@@ -1,14 +1,28 @@
-import { hasOwner } from '../../people/store'
 import { DEMO_PEOPLE } from '../../../stand-ins/shop/people'
+import type { SessionAnswer } from '../../../core/people/session'
+import { Failure } from '../../failure'
+import { requireSession } from '../../people/request-session'
+import { hasOwner } from '../../people/store'
+import { idleMinutes } from '../../settings'
 
 /** Who is signed in, and what the pages before a sign-in have to know. */
-export default defineOpenRoute({}, async ({ event, now }) => {
+export default defineOpenRoute({}, ({ event, now }): SessionAnswer => {
   const { database, isDemo } = useLantern()
-  const person = await personOf(event).catch(() => null)
   return {
-    person,
+    person: signedIn(() => requireSession(event, database, now).person),
     now: new Date(now).toISOString(),
     needsOwner: !hasOwner(database),
+    idleMinutes: idleMinutes(database),
     demoPeople: isDemo ? DEMO_PEOPLE.map(({ name, signIn, password, role }) => ({ name, signIn, password, role })) : [],
   }
 })
+
+/** Nobody where the session does not hold: that is no failure here. */
+function signedIn<T>(read: () => T): T | null {
+  try {
+    return read()
+  } catch (error) {
+    if (error instanceof Failure && error.status === 401) return null
+    throw error
+  }
+}

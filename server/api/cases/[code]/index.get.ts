@@ -2,7 +2,7 @@ import { readStored } from '../../../cases/rows'
 import { answered } from '../../../cases/answered'
 
 /** The case; with the version that the reader has, only whether there is a newer one. */
-export default defineRoute({}, ({ event, param }) => {
+export default defineRoute({ may: 'see' }, ({ event, param }) => {
   const stored = readStored(useLantern().database, param('code'))
   const seen = Number(getQuery(event).seen ?? 0)
   return seen === stored.version ? { version: stored.version } : answered({ stored, clashes: [] })

@@ -1,6 +1,10 @@
+import { logForPerson } from '../../../people/security-log'
+import { tellSessionsChanged } from '../../../people/sessions'
 import { removePerson } from '../../../people/store'
 
-export default defineRoute({ may: 'people' }, ({ param }) => {
-  removePerson(useLantern().database, Number(param('id')))
+export default defineRoute({ may: 'people' }, ({ event, person, param }) => {
+  const removed = removePerson(useLantern().database, Number(param('id')))
+  logForPerson(event, person, { event: 'person-removed', about: removed.name })
+  tellSessionsChanged()
   return { done: true }
 })

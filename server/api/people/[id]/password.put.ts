@@ -1,7 +1,16 @@
 import { NewPassword } from '../../../../core/people/person'
-import { setPassword } from '../../../people/store'
+import { notFound, refused } from '../../../failure'
+import { setPasswordOf } from '../../../people/change-password'
+import { logForPerson } from '../../../people/security-log'
+import { findPersonById } from '../../../people/store'
 
-export default defineRoute({ may: 'people', body: NewPassword }, async ({ body, param }) => {
-  setPassword(useLantern().database, Number(param('id')), await hashPassword(body.password))
+/** A new password for somebody else; one's own asks for the old one. */
+export default defineRoute({ may: 'people', body: NewPassword }, async ({ event, person, body, param }) => {
+  const lantern = useLantern()
+  const about = findPersonById(lantern.database, Number(param('id')))
+  if (!about) throw notFound('such person')
+  if (about.id === person.id) throw refused('Change your own password on the page of your account.')
+  await setPasswordOf(lantern, about, body.password)
+  logForPerson(event, person, { event: 'password-set', about: about.name })
   return { done: true }
 })

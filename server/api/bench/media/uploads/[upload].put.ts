@@ -5,8 +5,8 @@ import { appendUpload } from '../../../../media/uploads'
 
 const From = z.object({ from: z.coerce.number().int().min(0) })
 
-/** A stretch of an image, as it is, from a byte on. */
-export default defineRoute({ may: 'work' }, ({ event, param }) => {
+/** A stretch of an image, as it is, from a byte on. It goes on though nobody is at the page any more. */
+export default defineRoute({ may: 'work', goesOnIdle: true }, ({ event, param }) => {
   const read = From.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))
   return appendUpload(param('upload'), read.data.from, event.node.req)

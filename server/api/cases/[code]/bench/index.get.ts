@@ -1,3 +1,3 @@
 import { benchOf } from '../../../../bench/answer'
 
-export default defineRoute({}, ({ param }) => benchOf(param('code')))
+export default defineRoute({ may: 'work' }, ({ param }) => benchOf(param('code')))

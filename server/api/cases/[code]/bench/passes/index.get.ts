@@ -1,6 +1,6 @@
 import { passesOf } from '../../../../../jobs/passes'
 import { readStored } from '../../../../../cases/rows'
 
-export default defineRoute({}, ({ param }) => ({
+export default defineRoute({ may: 'work' }, ({ param }) => ({
   passes: passesOf(readStored(useLantern().database, param('code')).id),
 }))

@@ -3,6 +3,7 @@ import { RECORD_FORMATS } from '../../../../../../core/records/formats'
 import { readStored } from '../../../../../cases/rows'
 import { recordsOnShelf } from '../../../../../bench/shelf'
 import { invalid, refused } from '../../../../../failure'
+import { requireLookThrough } from '../../../../../bench/look-through'
 
 /** All records of one kind that lie verified on the shelf, as one file in an open format. */
 export default defineRoute({ may: 'work' }, ({ event, param }) => {
@@ -11,6 +12,7 @@ export default defineRoute({ may: 'work' }, ({ event, param }) => {
   if (!format || !format.kinds.some((one) => one === kind))
     throw invalid([{ path: 'as', message: 'is no format in which these are saved' }])
   const stored = readStored(useLantern().database, param('code'))
+  requireLookThrough(stored)
   const records = recordsOnShelf(stored.id).filter((one) => one.kind === kind)
   if (records.length === 0) throw refused('None of these lies on the shelf.')
   setResponseHeaders(event, {

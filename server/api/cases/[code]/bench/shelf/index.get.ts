@@ -1,7 +1,10 @@
 import { readStored } from '../../../../../cases/rows'
+import { requireLookThrough } from '../../../../../bench/look-through'
 import { shelfList } from '../../../../../bench/shelf'
 
-/** What lies on the shelf of a case, or waits to. */
-export default defineRoute({}, ({ param }) => ({
-  items: shelfList(readStored(useLantern().database, param('code')).id),
-}))
+/** What is on the shelf of a case, or waits to be copied to it. */
+export default defineRoute({ may: 'work' }, ({ param }) => {
+  const stored = readStored(useLantern().database, param('code'))
+  requireLookThrough(stored)
+  return { items: shelfList(stored.id) }
+})

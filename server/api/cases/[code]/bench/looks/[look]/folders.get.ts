@@ -4,11 +4,13 @@ import { askFinds } from '../../../../../../jobs/finds'
 import { lookOf } from '../../../../../../bench/looks'
 import { readStored } from '../../../../../../cases/rows'
 import { invalid } from '../../../../../../failure'
+import { requireLookThrough } from '../../../../../../bench/look-through'
 
 /** The folders below the place that the sentence names, with what fits the sentence in each. */
-export default defineRoute({}, async ({ event, param }) => {
+export default defineRoute({ may: 'work' }, async ({ event, param }) => {
   const read = FindFilter.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))
-  const { id } = readStored(useLantern().database, param('code'))
-  return { folders: await askFinds('folders', lookOf(id, Number(param('look'))), read.data) }
+  const stored = readStored(useLantern().database, param('code'))
+  requireLookThrough(stored)
+  return { folders: await askFinds('folders', lookOf(stored.id, Number(param('look'))), read.data) }
 })

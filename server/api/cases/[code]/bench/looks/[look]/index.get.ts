@@ -5,6 +5,7 @@ import { lookOf } from '../../../../../../bench/looks'
 import { askFinds } from '../../../../../../jobs/finds'
 import { readStored } from '../../../../../../cases/rows'
 import { invalid } from '../../../../../../failure'
+import { requireLookThrough } from '../../../../../../bench/look-through'
 
 const DAY = /^\d{4}-\d\d(-\d\d)?$/
 
@@ -23,11 +24,12 @@ const Asked = FindFilter.extend({
   counts: z.coerce.boolean().default(false),
 })
 
-export default defineRoute({}, async ({ event, param }) => {
+export default defineRoute({ may: 'work' }, async ({ event, param }) => {
   const read = Asked.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))
   const { offset, limit, days, each, counts, ...filter } = read.data
   const stored = readStored(useLantern().database, param('code'))
+  requireLookThrough(stored)
   const look = lookOf(stored.id, Number(param('look')))
   return {
     finds: days

@@ -3,6 +3,7 @@ import { FindFilter } from '../../../../../../../core/finding/filter'
 import { lookOf } from '../../../../../../bench/looks'
 import { askFinds } from '../../../../../../jobs/finds'
 import { readStored } from '../../../../../../cases/rows'
+import { requireLookThrough } from '../../../../../../bench/look-through'
 
 const MarkWrite = z.object({
   finds: z.array(z.int()).max(10_000).optional(),
@@ -18,6 +19,7 @@ const MarkWrite = z.object({
 
 export default defineRoute({ may: 'work', body: MarkWrite }, async ({ body, param }) => {
   const stored = readStored(useLantern().database, param('code'))
+  requireLookThrough(stored)
   const look = lookOf(stored.id, Number(param('look')))
   return { changed: await askFinds('mark', look, body, body.isMarked) }
 })

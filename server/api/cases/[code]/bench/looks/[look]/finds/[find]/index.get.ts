@@ -4,14 +4,13 @@ import { throughLink } from '../../../../../../../../bench/link-failures'
 import { lookOf } from '../../../../../../../../bench/looks'
 import { noteAtBench } from '../../../../../../../../bench/notes'
 import { previewOf } from '../../../../../../../../bench/preview'
-import { refused } from '../../../../../../../../failure'
+import { requireLookThrough } from '../../../../../../../../bench/look-through'
 
 /** Opens a client's item to look at it; that somebody did stands in the history of the case. */
 export default defineRoute({ may: 'work' }, ({ param, writer }) =>
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))
-    if (stored.case.consent.lookThrough.answer === 'refused')
-      throw refused('The client does not want their data looked at: nothing is opened.')
+    requireLookThrough(stored)
     const look = lookOf(stored.id, Number(param('look')))
     const find = findOf(useLantern().database, look.id, Number(param('find')))
     const preview = await previewOf(look.link, find)

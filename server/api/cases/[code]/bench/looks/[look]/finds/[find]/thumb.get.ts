@@ -3,17 +3,17 @@ import { findOf } from '../../../../../../../../bench/finds'
 import { throughLink } from '../../../../../../../../bench/link-failures'
 import { lookOf } from '../../../../../../../../bench/looks'
 import { thumbOf } from '../../../../../../../../bench/preview'
-import { notFound, refused } from '../../../../../../../../failure'
+import { notFound } from '../../../../../../../../failure'
+import { requireLookThrough } from '../../../../../../../../bench/look-through'
 
-export default defineRoute({ may: 'work' }, ({ event, param }) =>
+export default defineRoute({ may: 'work', isBackground: true }, ({ event, param }) =>
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))
-    if (stored.case.consent.lookThrough.answer === 'refused')
-      throw refused('The client does not want their data looked at.')
+    requireLookThrough(stored)
     const look = lookOf(stored.id, Number(param('look')))
     const thumb = await thumbOf(look.link, findOf(useLantern().database, look.id, Number(param('find'))))
     if (!thumb) throw notFound('small picture of it')
-    setResponseHeaders(event, { 'content-type': 'image/webp', 'cache-control': 'private, max-age=3600' })
+    setResponseHeader(event, 'content-type', 'image/webp')
     return Buffer.from(thumb)
   }),
 )

@@ -1,0 +1,57 @@
+import { z } from 'zod'
+import { instant } from '../cases/moment'
+import { Person } from './person'
+
+const MINUTE_MS = 60_000
+
+/** However much it is used, a session ends after that long. */
+export const MAX_SESSION_MS = 12 * 60 * MINUTE_MS
+
+/** Minutes without use after which a session locks; each shop sets its own. */
+export const IdleLimit = z.object({ minutes: z.int().min(2, 'is less than 2').max(240, 'is more than 240') })
+export const DEFAULT_IDLE_MINUTES = 30
+
+/** When a session was begun and when somebody last did something in it, both in ms. */
+export interface SessionTimes {
+  readonly begun: number
+  readonly used: number
+}
+
+/**
+ * Whether a session still holds: `open`, `idle` (whoever it belongs to has to show that they are there), or `over`. One
+ * that begins in the future, since the clock was set back by more than a session's length, is over.
+ */
+export function standingOf({ begun, used }: SessionTimes, now: number, idleMinutes: number): 'open' | 'idle' | 'over' {
+  if (Math.abs(now - begun) >= MAX_SESSION_MS) return 'over'
+  return now - used >= idleMinutes * MINUTE_MS ? 'idle' : 'open'
+}
+
+/** How long ago the person at the page last touched a key or the screen, ms; on requests that a page makes by itself. */
+export const USED_HEADER = 'lantern-used'
+/** Whom a page takes for signed in: the server refuses where it is somebody else by now. */
+export const PERSON_HEADER = 'lantern-person'
+
+/** One of a person's sessions, for themselves to see. */
+export const SessionShape = z.object({
+  id: z.int(),
+  begun: instant,
+  used: instant,
+  address: z.string(),
+  machine: z.string(),
+  isThis: z.boolean(),
+  isIdle: z.boolean(),
+})
+export type SessionShape = z.infer<typeof SessionShape>
+
+/** Who is signed in, and what pages must know before anybody is. */
+export const SessionAnswer = z.object({
+  person: Person.nullable(),
+  now: instant,
+  needsOwner: z.boolean(),
+  idleMinutes: z.int(),
+  demoPeople: z.array(z.object({ name: z.string(), signIn: z.string(), password: z.string(), role: z.string() })),
+})
+export type SessionAnswer = z.infer<typeof SessionAnswer>
+
+/** What a session was begun on, from what its program says of itself (RFC 9110, section 10.1.5). */
+export const machineWords = (agent: string) => (/\bMobile\b/.test(agent) ? 'a phone or tablet' : 'a computer')

@@ -1,0 +1,12 @@
+import { NewRole } from '../../../../core/people/person'
+import { logForPerson } from '../../../people/security-log'
+import { tellSessionsChanged } from '../../../people/sessions'
+import { setRole } from '../../../people/store'
+
+/** Another role for somebody, from their next request on. */
+export default defineRoute({ may: 'people', body: NewRole }, ({ event, person, body, param }) => {
+  const changed = setRole(useLantern().database, Number(param('id')), body.role)
+  logForPerson(event, person, { event: 'role-changed', about: `${changed.name} to ${changed.role}` })
+  tellSessionsChanged()
+  return changed
+})

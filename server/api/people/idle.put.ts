@@ -1,0 +1,12 @@
+import { IdleLimit } from '../../../core/people/session'
+import { logForPerson } from '../../people/security-log'
+import { tellSessionsChanged } from '../../people/sessions'
+import { setIdleMinutes } from '../../settings'
+
+/** After how many minutes without use the sessions of this shop lock. */
+export default defineRoute({ may: 'people', body: IdleLimit }, ({ event, person, body }) => {
+  setIdleMinutes(useLantern().database, body.minutes)
+  logForPerson(event, person, { event: 'idle-limit-set', about: `${body.minutes} minutes` })
+  tellSessionsChanged()
+  return { minutes: body.minutes }
+})

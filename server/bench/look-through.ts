@@ -1,0 +1,13 @@
+import type { StoredCase } from '../cases/rows'
+import { Failure } from '../failure'
+
+/**
+ * What clients brought is listed, opened, selected and copied by one rule. A Failure where the client has refused that
+ * their data are looked at.
+ */
+export function requireLookThrough({ case: ofCase }: Pick<StoredCase, 'case'>): void {
+  if (ofCase.consent.lookThrough.answer !== 'refused') return
+  throw new Failure('refused', 'The client does not want their data looked at: nothing is listed, opened or copied.', {
+    safe: 'What was found before is kept. If the client agrees, record it on the case.',
+  })
+}

@@ -1,0 +1,28 @@
+import type { IncomingMessage } from 'node:http'
+import { Failure } from '../failure'
+
+/** No form and no case file is larger; images come another way. */
+export const MAX_BODY_BYTES = 4_000_000
+
+export const tooLarge = (most: number) =>
+  new Failure('too-large', `The request is larger than ${most / 1_000_000} MB.`, { safe: 'Nothing of it was read.' })
+
+/** All of a request's body, counted as it comes, whatever its headers say of its length; a Failure where it is more than `most` bytes. */
+export async function readLimited(request: IncomingMessage, most: number): Promise<Buffer> {
+  const parts: Buffer[] = []
+  let bytes = 0
+  await new Promise<void>((done, failed) => {
+    const onData = (part: Buffer) => {
+      bytes += part.length
+      if (bytes <= most) return void parts.push(part)
+      request.off('data', onData)
+      request.pause()
+      failed(tooLarge(most))
+    }
+    request.on('data', onData)
+    request.once('end', done)
+    request.once('error', failed)
+    request.once('close', () => failed(new Failure('invalid', 'The request broke off.')))
+  })
+  return Buffer.concat(parts)
+}

@@ -1,0 +1,83 @@
+import type { RequestListener } from 'node:http'
+import { logSecurity } from '../people/security-log'
+import { hasOwner } from '../people/store'
+import { isLoopback } from '../people/tries'
+import { currentCertificate, ownNames, type ServerCertificate } from './certificates'
+import { Doors } from './doors'
+import { frontDoor } from './front-door'
+
+const LOOPBACK = '127.0.0.1'
+const DEFAULT_PORT = 4747
+const LOOK_AGAIN_MS = 3_600_000
+const STRICT_SECONDS = 365 * 86_400
+
+let shown: ServerCertificate | null = null
+let addresses: readonly string[] = []
+
+/** The certificate that this server shows, and the addresses to reach it by TLS; null where only this machine is let in. */
+export const shownCertificate = () => shown && { ...shown, addresses }
+
+/**
+ * Listens on the loopback address, and where more was asked for, there by TLS too; nothing else before an owner exists. What
+ * goes wrong leaves as an Error with one line for whoever starts the server.
+ */
+export async function openDoors(listener: RequestListener): Promise<Doors> {
+  const { database, clock } = useLantern()
+  const asked = process.env.LANTERN_HOST || LOOPBACK
+  const port = Number(process.env.LANTERN_PORT || process.env.PORT || DEFAULT_PORT)
+  const set = (process.env.LANTERN_HOSTS ?? '').split(',').map((name) => name.trim().toLowerCase())
+  const names = set.filter((name) => name !== '')
+  const isOwned = hasOwner(database)
+  const host = isOwned ? asked : LOOPBACK
+  if (asked !== host)
+    console.warn(`No owner exists yet, so this listens on ${LOOPBACK} only; start it again after the first sign-in.`)
+  const isOpen = host !== 'localhost' && !isLoopback(host)
+  const files = {
+    certificate: process.env.LANTERN_TLS_CERT,
+    key: process.env.LANTERN_TLS_KEY,
+    folder: dataFolder(),
+  }
+  const certificate = () => currentCertificate(files, ownNames(names), Date.now())
+  if (isOpen) shown = await certificate()
+  const doors = new Doors(
+    frontDoor(listener, {
+      names: new Set(isOpen ? ownNames(names) : names),
+      strictSeconds: files.certificate ? STRICT_SECONDS : 0,
+      onRefused: (event, address) => logSecurity(database, { event, address }, clock.now()),
+    }),
+    shown,
+  )
+  const everywhere = host === '0.0.0.0' || host === '::'
+  await doors.open(host, port).catch(portWords(host, port))
+  // Whoever stands at the machine itself needs no certificate.
+  if (isOpen && !everywhere) await doors.open(LOOPBACK, port).catch(portWords(LOOPBACK, port))
+  if (isOpen) {
+    addresses = (
+      everywhere ? ownNames(names).filter((name) => !/^(localhost|127\.|::1$|fe80:)/.test(name)) : [host]
+    ).map((name) => `https://${name.includes(':') ? `[${name}]` : name}:${port}`)
+    console.log(
+      `Reached by TLS at ${addresses.join(' ')}\n  ${shown!.authority ? 'authority' : 'certificate'} SHA-256 ${shown!.fingerprint}`,
+    )
+    keepCurrent(doors, certificate)
+  }
+  return doors
+}
+
+const portWords = (host: string, port: number) => (error: NodeJS.ErrnoException) => {
+  throw new Error(
+    error.code === 'EADDRINUSE'
+      ? `Port ${port} is taken on ${host}. Stop what listens there, or choose another: LANTERN_PORT=4800`
+      : `This cannot listen on ${host}, port ${port} (${error.code}).`,
+  )
+}
+
+/** A certificate that nears its end, or a machine with a new address, is looked for now and then. */
+function keepCurrent(doors: Doors, certificate: () => Promise<ServerCertificate>): void {
+  setInterval(() => {
+    void certificate()
+      .then((current) => {
+        if (current.certificate !== shown?.certificate) doors.renew((shown = current))
+      })
+      .catch((error) => console.error(error))
+  }, LOOK_AGAIN_MS).unref()
+}

@@ -1,0 +1,81 @@
+import { desc, eq, lt, sql } from 'drizzle-orm'
+import type { H3Event } from 'h3'
+import type { Person } from '../../core/people/person'
+import type { SecurityEntry, SecurityEvent } from '../../core/people/security-log'
+import type { Handle } from '../cases/rows'
+import { securityLog } from '../db/tables'
+import { addressOf } from './tries'
+
+/** Entries are kept that long, and no more of them than that. */
+const KEPT_MS = 400 * 86_400_000
+const MAX_ENTRIES = 50_000
+const MINUTE_MS = 60_000
+const PRUNE_EVERY = 500
+
+/** What happened: by whom and to whom where that is known, never what somebody typed. */
+export interface Happened {
+  readonly event: SecurityEvent
+  readonly by?: string | null
+  readonly about?: string | null
+  readonly address?: string | null
+}
+
+/** The entry that the same event within a minute is counted into, so that a flood writes one line a minute. */
+const recent = new Map<string, { id: number; begun: number; count: number }>()
+const MAX_RECENT = 200
+
+/** Writes an entry into the security log; the same once more within a minute is counted into it. */
+export function logSecurity(
+  database: Handle,
+  { event, by = null, about = null, address = null }: Happened,
+  now: number,
+) {
+  const key = JSON.stringify([event, by, about, address])
+  const known = recent.get(key)
+  if (known && Math.abs(now - known.begun) < MINUTE_MS) {
+    known.count++
+    // Of a flood only every power of two is written: the count on the page is at least half of what it was.
+    if ((known.count & (known.count - 1)) === 0)
+      database.update(securityLog).set({ count: known.count }).where(eq(securityLog.id, known.id)).run()
+    return
+  }
+  const { id } = database
+    .insert(securityLog)
+    .values({ at: new Date(now).toISOString(), event, by, about, address })
+    .returning({ id: securityLog.id })
+    .get()
+  if (recent.size >= MAX_RECENT) recent.delete(recent.keys().next().value!)
+  recent.set(key, { id, begun: now, count: 1 })
+  if (id % PRUNE_EVERY === 0) prune(database, id, now)
+}
+
+function prune(database: Handle, newest: number, now: number): void {
+  database
+    .delete(securityLog)
+    .where(
+      sql`${lt(securityLog.at, new Date(now - KEPT_MS).toISOString())} or ${lt(securityLog.id, newest - MAX_ENTRIES)}`,
+    )
+    .run()
+}
+
+/** Writes what somebody who is signed in has changed. */
+export function logForPerson(
+  event: H3Event,
+  person: Pick<Person, 'name'>,
+  happened: Pick<Happened, 'event' | 'about'>,
+) {
+  const { database, clock } = useLantern()
+  const address = addressOf(event.node.req.socket.remoteAddress)
+  logSecurity(database, { ...happened, by: person.name, address }, clock.now())
+}
+
+/** A page of the security log, the newest first; `before`: the id that it ends before. */
+export function securityEntries(database: Handle, before: number | null, limit: number): SecurityEntry[] {
+  return database
+    .select()
+    .from(securityLog)
+    .where(before === null ? undefined : lt(securityLog.id, before))
+    .orderBy(desc(securityLog.id))
+    .limit(limit)
+    .all()
+}

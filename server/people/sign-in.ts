@@ -1,0 +1,97 @@
+import type { H3Event } from 'h3'
+import { getRequestHeader } from 'h3'
+import type { Person, SignIn } from '../../core/people/person'
+import type { Database } from '../db/open'
+import { Failure } from '../failure'
+import type { HashQueue } from './hash-queue'
+import { isKnownDevice, rememberDevice } from './known-devices'
+import { COST, isOfOldCost } from './password-hash'
+import { logSecurity } from './security-log'
+import { deviceCookie, sessionCookie } from './session-cookie'
+import { beginSession, digestOf, endSession, findSession, newSecret, tellSessionsChanged } from './sessions'
+import { findPerson, setPassword } from './store'
+import { addressOf, type Tries } from './tries'
+
+/** What signing in needs. */
+export interface Desk {
+  readonly database: Database
+  readonly tries: Tries
+  readonly hashes: HashQueue
+}
+
+/** Checked where nobody has that name, so that the answer takes as long as for a wrong password. */
+const NOBODYS_HASH = `$scrypt$n=${COST.n},r=${COST.r},p=${COST.p}$${'A'.repeat(22)}$${'A'.repeat(86)}`
+
+export const addressFrom = (event: H3Event) => addressOf(event.node.req.socket.remoteAddress)
+
+/** Signs somebody in, in place of whoever was signed in with this browser; a Failure where it is not to be. */
+export async function signInWith(
+  event: H3Event,
+  { database, tries, hashes }: Desk,
+  { signIn, password }: SignIn,
+  now: () => number,
+): Promise<Person> {
+  const found = findPerson(database, signIn)
+  const address = addressFrom(event)
+  const secret = deviceCookie.read(event)
+  const digest = secret === null ? null : digestOf(secret)
+  const isKnown = found !== undefined && digest !== null && isKnownDevice(database, digest, found.id, now())
+  const [origin, lane] = [{ address, device: isKnown ? digest : null }, isKnown ? 'known' : 'strange'] as const
+  // What was typed as a name may be a password: only names that somebody has are written down.
+  const log = (event: 'too-many-tries' | 'wrong-password' | 'unknown-name' | 'signed-in') =>
+    logSecurity(database, { event, by: found?.name ?? null, address }, now())
+
+  hashes.requireRoom(lane)
+  await tries.begin(signIn, origin).catch((error) => {
+    if (error instanceof Failure) log('too-many-tries')
+    throw error
+  })
+  const isRight = await hashes.fits(found?.passwordHash ?? NOBODYS_HASH, password, lane)
+  const still = findPerson(database, signIn)
+  // Meanwhile the password may have been changed, or the access removed.
+  if (!isRight || !found || still?.passwordHash !== found.passwordHash) {
+    log(found ? 'wrong-password' : 'unknown-name')
+    throw new Failure('wrong-sign-in', 'That name and password do not belong together.', {
+      fields: [{ path: 'password', message: 'does not fit this name' }],
+    })
+  }
+  await tries.wasRight(signIn, origin)
+  if (isOfOldCost(found.passwordHash)) await renewHash(database, hashes, found, password)
+  openSession(event, database, found.id, now())
+  log('signed-in')
+  return { id: found.id, name: found.name, signIn: found.signIn, role: still.role }
+}
+
+/** A hash of an earlier version is made anew while the password is at hand; where that fails, the old one still fits. */
+async function renewHash(
+  database: Database,
+  hashes: HashQueue,
+  { id, signIn, passwordHash }: { id: number; signIn: string; passwordHash: string },
+  password: string,
+): Promise<void> {
+  try {
+    const renewed = await hashes.hash(password)
+    if (findPerson(database, signIn)?.passwordHash === passwordHash) setPassword(database, id, renewed)
+  } catch (error) {
+    console.error(error)
+  }
+}
+
+/** Begins a session in this browser, in place of the one that was, and knows the browser again from now on. */
+export function openSession(event: H3Event, database: Database, personId: number, now: number): void {
+  const before = sessionCookie.read(event)
+  const device = deviceCookie.read(event) ?? newSecret()
+  const secret = database.transaction(
+    (handle) => {
+      const old = before === null ? null : findSession(database, before)
+      if (old) endSession(handle, old.id)
+      rememberDevice(handle, digestOf(device), personId, now)
+      const agent = getRequestHeader(event, 'user-agent') ?? ''
+      return beginSession(handle, personId, { address: addressFrom(event), agent }, now)
+    },
+    { behavior: 'immediate' },
+  )
+  sessionCookie.write(event, secret)
+  deviceCookie.write(event, device)
+  tellSessionsChanged()
+}
