@@ -4,6 +4,7 @@ import 'vue-sonner/style.css'
 
 const session = useSessionStore()
 useTheme()
+const isHidden = computed(() => session.lock !== null && session.lock.why !== 'change')
 </script>
 
 <template>
@@ -14,6 +15,7 @@ useTheme()
     Go to the page
   </a>
   <TopBar v-if="session.person" />
-  <main id="main" tabindex="-1" class="outline-none"><NuxtPage /></main>
+  <main id="main" tabindex="-1" class="outline-none" :class="{ invisible: isHidden }"><NuxtPage /></main>
+  <LockScreen />
   <Toaster position="bottom-left" :duration="6000" close-button />
 </template>

@@ -23,6 +23,7 @@ if (wanted.includes('--fresh')) {
     'lantern.sqlite-wal',
     'lantern.sqlite-shm',
     'session-secret',
+    'tls',
     'stand-ins',
     'shelf',
     'fetched',

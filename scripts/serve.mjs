@@ -14,7 +14,7 @@ function isFree(port) {
   })
 }
 
-/** Ends with a clear line where the port can not be used. */
+/** Ends with a clear line where the port cannot be used. */
 export async function requirePort(port) {
   if (!/^\d{2,5}$/.test(String(port)) || Number(port) > 65535) fail(`LANTERN_PORT is no port: ${port}`)
   if (!(await isFree(Number(port))))
@@ -31,13 +31,11 @@ export async function serve({ port, env = {} }) {
   })
   child.on('exit', (code, signal) => process.exit(signal ? 0 : (code ?? 1)))
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal))
-  // Before there is an owner it listens on loopback, whatever was asked for.
-  const addresses = [LOOPBACK, process.env.LANTERN_HOST].filter(Boolean).map((host) => `http://${host}:${port}`)
+  // The shop's own machine is always let in without TLS.
+  const address = `http://${LOOPBACK}:${port}`
   for (let tries = 0; tries < 150; tries++) {
-    for (const address of addresses) {
-      const answer = await fetch(`${address}/api/session`).catch(() => null)
-      if (answer?.ok) return address
-    }
+    const answer = await fetch(`${address}/api/session`).catch(() => null)
+    if (answer?.ok) return address
     await new Promise((resolve) => setTimeout(resolve, 200))
   }
   child.kill()

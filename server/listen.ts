@@ -2,13 +2,14 @@
 import '#nitro-internal-pollyfills'
 import { toNodeListener } from 'h3'
 import { useNitroApp } from 'nitropack/runtime'
-import { trapUnhandledNodeErrors } from 'nitropack/runtime/internal'
 import { openDoors } from './http/open-doors'
 
 const GRACE_MS = 3000
 const LONGEST_END_MS = 30_000
 
-trapUnhandledNodeErrors()
+// One request that goes wrong must not take the jobs of the others with it.
+for (const kind of ['unhandledRejection', 'uncaughtException'] as const)
+  process.on(kind, (error: unknown) => console.error(`[${kind}]`, error))
 const nitroApp = useNitroApp()
 const doors = openDoors(toNodeListener(nitroApp.h3App)).catch((error: Error) => {
   console.error(`✖ ${error.message}`)

@@ -100,7 +100,7 @@ test('a wrong password is said, and after five the name has to wait', async ({ p
   }
   await page.getByLabel('Password').fill('towpath-heron-4')
   await page.getByRole('button', { name: 'Sign in', exact: true }).click()
-  await expect(page.getByRole('alert')).toContainText('try again in')
+  await expect(page.getByRole('alert')).toContainText('Try again in')
 })
 
 test('a case and a page that are not there are said in words', async ({ bench: page }) => {
@@ -121,16 +121,16 @@ test('a person’s password is changed and their access taken away, and the last
   await page.goto('/people')
   await page.getByRole('button', { name: 'Change Bram Hollis' }).click()
   await page.getByLabel('New password').fill('brief')
-  await page.getByRole('button', { name: 'Set it' }).click()
+  await page.getByRole('button', { name: 'Set password' }).click()
   await expect(page.getByText('This is shorter than 10 characters.')).toBeVisible()
   await page.getByLabel('New password').fill('reed-warbler-7')
-  await page.getByRole('button', { name: 'Set it' }).click()
+  await page.getByRole('button', { name: 'Set password' }).click()
   await expect(page.getByText('signs in with the new password')).toBeVisible()
   const enter = (password: string) => bram.request.post('/api/session', { data: { signIn: 'bram', password } })
   expect((await enter('towpath-heron-4')).status()).toBe(401)
   expect((await enter('reed-warbler-7')).status()).toBe(200)
   await page.getByRole('button', { name: 'Change Bram Hollis' }).click()
-  await page.getByRole('button', { name: 'Take the access away' }).click()
+  await page.getByRole('button', { name: 'Remove access' }).click()
   await expect(page.getByRole('main').getByRole('listitem').filter({ hasText: 'Bram Hollis' })).toHaveCount(0)
   expect((await bram.request.get('/api/cases')).status()).toBe(401)
   const owner = (await (await page.request.get('/api/people')).json()).find(

@@ -176,29 +176,55 @@ test('a passcode is not guessed: not where nobody knows it, and not with the las
   expect(phone).toMatchObject({ state: 'locked', triesLeft: 3 })
 })
 
-test('counter staff look, and do nothing at the bench', async ({ tech }) => {
-  const counter = await requests.newContext({ baseURL: tech.server.address })
-  await counter.post('/api/session', { data: { signIn: 'jory', password: 'market-day-tea' } })
-  expect((await counter.get(`/api/cases/${BYRNE}/bench`)).status()).toBe(200)
-  for (const path of [`${slate}/act`, `${slate}/answer`, `${slate}/look`, `/api/cases/${BYRNE}/bench/shelf/copy`])
-    expect((await counter.post(path, { data: {} })).status()).toBe(403)
-  await counter.dispose()
-})
-
-test('a client who does not want their data looked at is heard', async ({ tech }) => {
+test('counter staff read nothing of what was found, neither items nor lists', async ({ tech }) => {
   const code = 'SL-0013'
   const look = await tech.look(code, 'harrowby-book', 'versions.last-night')
   const { finds } = await tech.finds(code, look)
+  await tech.ask('GET', `/api/cases/${code}/bench/looks/${look}/finds/${finds[0]!.find}`)
+  const counter = await requests.newContext({ baseURL: tech.server.address })
+  await counter.post('/api/session', { data: { signIn: 'jory', password: 'market-day-tea' } })
+  for (const path of ['', '/shelf', '/passes', `/looks/${look}`, `/looks/${look}?counts=1`, `/looks/${look}/folders`])
+    expect((await counter.get(`/api/cases/${code}/bench${path}`)).status(), path).toBe(403)
+  for (const path of [`${slate}/act`, `${slate}/answer`, `${slate}/look`, `/api/cases/${BYRNE}/bench/shelf/copy`])
+    expect((await counter.post(path, { data: {} })).status()).toBe(403)
+  // What was opened stands in the history by its name: for those who work at the bench.
+  const historyOf = async (request: typeof counter) => (await request.get(`/api/cases/${code}/history`)).text()
+  expect(await historyOf(tech.request)).toContain(finds[0]!.name)
+  expect(await historyOf(counter)).not.toContain(finds[0]!.name)
+  await counter.dispose()
+})
+
+test('a client who does not want their data looked at is heard: neither items nor lists are shown, and none is begun', async ({
+  tech,
+}) => {
+  const code = 'SL-0013'
+  const bench = `/api/cases/${code}/bench`
+  const look = await tech.look(code, 'harrowby-book', 'versions.last-night')
+  const { finds } = await tech.finds(code, look)
   await tech.set(code, { 'consent.lookThrough.answer': 'refused' })
-  for (const part of ['', '/thumb', '/content'])
-    expect(
-      (await tech.request.get(`/api/cases/${code}/bench/looks/${look}/finds/${finds[0]!.find}${part}`)).status(),
-    ).toBe(409)
-  await tech.ask('POST', `/api/cases/${code}/bench/looks/${look}/mark`, { filter: {}, isMarked: true })
-  expect((await tech.refused('POST', `/api/cases/${code}/bench/shelf/copy`, { look })).message).toContain(
-    'does not want',
-  )
+  const item = `/looks/${look}/finds/${finds[0]!.find}`
+  for (const path of [
+    item,
+    `${item}/thumb`,
+    `${item}/content`,
+    `/looks/${look}`,
+    `/looks/${look}?limit=0&counts=1`,
+    `/looks/${look}/folders`,
+    '/shelf',
+    '/shelf/export?as=csv&kind=contact',
+  ]) {
+    const answer = await tech.request.get(`${bench}${path}`)
+    expect(answer.headers()['cache-control'], path).toBe('no-store')
+    expect([answer.status(), await answer.text()], path).not.toEqual([200, expect.anything()])
+  }
+  for (const [path, data] of [
+    [`/looks/${look}/mark`, { filter: {}, isMarked: true }],
+    ['/shelf/copy', { look }],
+    ['/links/harrowby-book/look', { keep: 'versions.last-night' }],
+  ] as const)
+    expect((await tech.refused('POST', `${bench}${path}`, data)).message).toContain('does not want')
   await tech.set(code, { 'consent.lookThrough.answer': 'given' })
+  expect((await tech.finds(code, look)).finds).toHaveLength(finds.length)
 })
 
 test('a line that breaks is gone on with, a damaged item is told, a session that ends loses nothing, a full device is offered a way', async ({

@@ -1,19 +1,18 @@
-import { useEventSource } from '@vueuse/core'
 import type { MediumShape, PassOptions, PassShape, PassWish } from '~~/core/media/medium'
 
-/** The medium at hand and its passes, told as they go; one that begins, ends or is gone has the whole bench looked at anew. */
+/** The medium at hand and its passes, as they go; one that begins, ends or is gone has the whole bench asked for anew. */
 export function usePasses(link: Ref<string | null>) {
   const store = useBenchStore()
   const told = shallowRef<readonly PassShape[]>([])
   const medium = computed<MediumShape | null>(() => store.bench?.media.find((one) => one.link === link.value) ?? null)
-  const address = computed(() => (store.code && medium.value ? store.path('/passes/events') : undefined))
-  const { data } = useEventSource(address, ['passes'], { autoReconnect: { delay: 2000 } })
-  watch(data, (text) => {
-    if (!text) return
-    const before = signOf(told.value)
-    told.value = JSON.parse(text) as PassShape[]
-    if (signOf(told.value) !== before) void store.load()
-  })
+  watch(
+    () => store.heardPasses,
+    (passes) => {
+      const before = signOf(told.value)
+      told.value = passes
+      if (signOf(passes) !== before) void store.load()
+    },
+  )
   watch(
     () => store.bench?.passes,
     (passes) => {

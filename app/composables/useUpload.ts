@@ -1,3 +1,4 @@
+import { until } from '@vueuse/core'
 import type { UploadShape } from '~~/core/media/medium'
 
 /** So much at a time: what was acknowledged is on the disk, and a line that breaks costs no more than this. */
@@ -29,5 +30,15 @@ export function useUpload(onDone: () => void) {
   return { upload, trouble, send, stop: () => (isStopped = true) }
 }
 
-const sendStretch = (file: File, { id, have }: UploadShape) =>
-  api<UploadShape>('PUT', `/api/bench/media/uploads/${id}?from=${have}`, file.slice(have, have + STRETCH_BYTES))
+/** Sends the next stretch. Where the session has ended, it waits for the same person; anybody else begins the page anew. */
+async function sendStretch(file: File, { id, have }: UploadShape): Promise<UploadShape> {
+  const session = useSessionStore()
+  const stretch = file.slice(have, have + STRETCH_BYTES)
+  while (true)
+    try {
+      return await api<UploadShape>('PUT', `/api/bench/media/uploads/${id}?from=${have}`, stretch)
+    } catch (error) {
+      if (!(error instanceof ApiFailure && error.isSignedOut)) throw error
+      await until(() => session.lock).toBe(null)
+    }
+}

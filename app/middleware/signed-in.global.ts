@@ -1,4 +1,4 @@
-const OPEN = ['/sign-in', '/first-start']
+const OPEN = ['/sign-in', '/first-start', '/certificate']
 
 /** No page without a session: first the owner is made, then people sign in. */
 export default defineNuxtRouteMiddleware(async (to) => {
@@ -10,6 +10,7 @@ export default defineNuxtRouteMiddleware(async (to) => {
       return abortNavigation(createError({ statusCode: 503, statusMessage: failureWords(error), fatal: true }))
     }
   }
+  if (to.path === '/certificate') return
   if (session.needsOwner) return to.path === '/first-start' ? undefined : navigateTo('/first-start')
   if (to.path === '/first-start') return navigateTo('/')
   if (!session.person && !OPEN.includes(to.path))

@@ -7,8 +7,8 @@ const form = reactive({ name: '', signIn: '', password: '', role: 'technician' a
 const { isBusy, send, problem, problemOf } = useSending()
 const ROLES: readonly { role: Role; says: string }[] = [
   { role: 'technician', says: 'Technician: logs, works the bench, closes cases' },
-  { role: 'counter', says: 'Counter: logs cases and looks' },
-  { role: 'owner', says: 'Owner: everything, and the people' },
+  { role: 'counter', says: 'Counter: logs cases and reads them' },
+  { role: 'owner', says: 'Owner: all of this, staff, playbook and security' },
 ]
 
 async function load() {
@@ -28,20 +28,22 @@ async function add() {
   await load()
 }
 
-useHead({ title: 'People' })
+useHead({ title: 'Staff' })
 </script>
 
 <template>
-  <div class="mx-auto grid max-w-5xl gap-14 p-8 md:grid-cols-2">
+  <div class="mx-auto grid max-w-5xl gap-x-14 gap-y-10 p-8 md:grid-cols-2">
     <section>
-      <h1 class="text-2xl">People of the shop</h1>
+      <h1 class="text-2xl">Staff</h1>
       <ErrorNote v-if="trouble" :words="trouble" class="mt-4" @again="load" />
       <ul v-else class="mt-4 divide-y divide-line border-y border-line">
         <PersonLine v-for="person in people" :key="person.id" :person="person" @changed="load" />
       </ul>
+      <IdleLimit class="mt-8" />
+      <TabletAccess class="mt-8" />
     </section>
-    <section aria-label="Add somebody">
-      <h2 class="text-xl">Add somebody</h2>
+    <section aria-label="Add a person">
+      <h2 class="text-xl">Add a person</h2>
       <form class="mt-4 space-y-3" novalidate @submit.prevent="add">
         <FormField v-model="form.name" label="Name" :problem="problemOf('name')" />
         <FormField v-model="form.signIn" label="Sign-in name" :problem="problemOf('signIn')" />
@@ -70,5 +72,6 @@ useHead({ title: 'People' })
         <button type="submit" class="main-action" :disabled="isBusy">Add</button>
       </form>
     </section>
+    <SecurityLog class="md:col-span-2" />
   </div>
 </template>

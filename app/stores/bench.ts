@@ -1,5 +1,6 @@
 import type { ActionName, ActionParameters } from '~~/core/links/action'
-import type { BenchAnswer, Comparison } from '~~/core/links/bench'
+import type { PassShape } from '~~/core/media/medium'
+import type { BenchAnswer, BenchNews, Comparison } from '~~/core/links/bench'
 import type { AnswerKind, LinkState } from '~~/core/links/state'
 
 const NOTHING: ActionParameters = { from: '', password: '', items: [], types: [] }
@@ -10,18 +11,24 @@ export const useBenchStore = defineStore('bench', () => {
   const bench = shallowRef<BenchAnswer | null>(null)
   const trouble = ref<string | null>(null)
   const isBusy = ref(false)
+  /** how the passes of the case stood when the server said so last */
+  const heardPasses = shallowRef<readonly PassShape[]>([])
   let asked = 0
 
   const path = (rest = '') => `/api/cases/${encodeURIComponent(code.value)}/bench${rest}`
   const linkPath = (link: string, rest: string) => path(`/links/${encodeURIComponent(link)}/${rest}`)
 
   async function open(which: string) {
-    if (code.value !== which) bench.value = null
+    if (code.value !== which) {
+      bench.value = null
+      heardPasses.value = []
+    }
     code.value = which
     await load()
   }
 
   async function load() {
+    if (useSessionStore().lock) return
     const own = ++asked
     try {
       const answer = await api<BenchAnswer>('GET', path())
@@ -30,7 +37,8 @@ export const useBenchStore = defineStore('bench', () => {
       trouble.value = null
     } catch (error) {
       if (own !== asked) return
-      if (error instanceof ApiFailure && error.error.code === 'not-signed-in') await navigateTo('/sign-in')
+      // The page locks, and what it shows stays.
+      if (error instanceof ApiFailure && error.isSignedOut) return
       trouble.value = failureWords(error)
     }
   }
@@ -58,22 +66,25 @@ export const useBenchStore = defineStore('bench', () => {
     }
   }
 
-  const isPass = (look: number) => bench.value?.passes.some((one) => one.look === look) ?? false
-  const isMoving = computed(
-    () =>
-      bench.value?.shelf.job?.state === 'running' ||
-      (bench.value?.fetches.some((one) => one.state === 'running') ?? false) ||
-      // Passes over media tell of themselves.
-      (bench.value?.looks.some((one) => one.state === 'listing' && !isPass(one.id)) ?? false) ||
-      (bench.value?.links.some((link) => link.tasks.some((task) => task.state === 'running')) ?? false),
-  )
+  /** Takes in what the server says is new. What becomes a link of its own, or ends a run's copying, changes more than itself. */
+  function hear(news: Omit<BenchNews, 'isStale'>) {
+    if (!bench.value) return
+    const before = bench.value
+    bench.value = { ...before, ...news }
+    const isFetched = news.fetches?.some(
+      ({ id, state }) => state !== before.fetches.find((one) => one.id === id)?.state,
+    )
+    const isCopied = news.shelf !== undefined && news.shelf.job?.state !== before.shelf.job?.state
+    if (isFetched || isCopied) void load()
+  }
 
   return {
     code,
     bench,
     trouble,
     isBusy,
-    isMoving,
+    heardPasses,
+    hear,
     open,
     load,
     path,

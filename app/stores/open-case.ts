@@ -5,12 +5,11 @@ import type { Fault } from '~~/core/cases/faults'
 import type { Clash } from '~~/core/cases/merge'
 import type { RunReport } from '~~/core/cases/run'
 import type { CaseState } from '~~/core/cases/states'
-import { WaitingChanges, type CaseAnswer } from '~~/core/cases/writing'
+import type { CaseAnswer } from '~~/core/cases/writing'
 
 export type Saving = 'kept' | 'saving' | 'offline'
 
 const NEW = 'new'
-const pendingKey = (code: string) => `lantern:pending:${code}`
 const RETRY_MS = 3000
 
 /**
@@ -18,6 +17,7 @@ const RETRY_MS = 3000
  * until the server has them, and are sent one batch after the other, so that nothing typed is lost.
  */
 export const useOpenCaseStore = defineStore('open-case', () => {
+  const session = useSessionStore()
   const code = ref<string | null>(null)
   const version = ref(0)
   /** the case as the server last told it */
@@ -60,23 +60,20 @@ export const useOpenCaseStore = defineStore('open-case', () => {
   function keepPending(changes: Change[]) {
     if (pending.value.length === 0) base = version.value
     pending.value = changes
-    const key = pendingKey(code.value ?? NEW)
-    if (changes.length === 0) localStorage.removeItem(key)
-    else localStorage.setItem(key, JSON.stringify({ base, changes }))
+    keepWaiting(me(), code.value ?? NEW, { base, changes })
   }
 
-  /** What waited when this machine was last at the case; kept out where it no longer fits. */
+  /** What waits is kept for whoever typed it. */
+  const me = () => session.person?.id ?? 0
+
+  /** What waited of this person when this machine was last at the case; kept out where it no longer fits. */
   function restorePending(key: string) {
     pending.value = []
-    try {
-      const kept = WaitingChanges.parse(JSON.parse(localStorage.getItem(pendingKey(key)) ?? 'null'))
-      if (kept.base > version.value || !withFacts(told.value, kept.changes).ok) return
-      base = kept.base
-      pending.value = kept.changes
-      void flush()
-    } catch {
-      localStorage.removeItem(pendingKey(key))
-    }
+    const kept = readWaiting(me(), key)
+    if (!kept || kept.base > version.value || !withFacts(told.value, kept.changes).ok) return
+    base = kept.base
+    pending.value = kept.changes
+    void flush()
   }
 
   function begin() {
@@ -146,14 +143,14 @@ export const useOpenCaseStore = defineStore('open-case', () => {
   }
 
   async function flush() {
-    if (isSending) return
+    if (isSending || session.lock) return
     isSending = true
     const own = visit
-    while (pending.value.length > 0 && own === visit) {
+    while (pending.value.length > 0 && own === visit && !session.lock) {
       saving.value = saving.value === 'offline' ? 'offline' : 'saving'
       const batch = pending.value
-      const key = pendingKey(code.value ?? NEW)
-      const kept = localStorage.getItem(key)
+      const key = code.value ?? NEW
+      const kept = JSON.stringify(readWaiting(me(), key))
       try {
         const answer =
           code.value === null
@@ -164,7 +161,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
               })
         if (own === visit) sent(batch, answer)
         // Whoever has left the case meanwhile must not send the same again on coming back.
-        else if (localStorage.getItem(key) === kept) localStorage.removeItem(key)
+        else if (JSON.stringify(readWaiting(me(), key)) === kept) keepWaiting(me(), key, null)
       } catch (error) {
         if (!(await survived(error, batch))) break
       }
@@ -178,7 +175,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     take(answer)
     base = answer.version
     if (code.value === null) {
-      localStorage.removeItem(pendingKey(NEW))
+      keepWaiting(me(), NEW, null)
       code.value = answer.case.code
     }
     keepPending(rest)
@@ -196,10 +193,8 @@ export const useOpenCaseStore = defineStore('open-case', () => {
       await new Promise((resolve) => setTimeout(resolve, RETRY_MS))
       return true
     }
-    if (error instanceof ApiFailure && error.error.code === 'not-signed-in') {
-      await navigateTo({ path: '/sign-in', query: { to: useRoute().fullPath } })
-      return false
-    }
+    // The page locks; what waits is sent once the same person has signed in again.
+    if (error instanceof ApiFailure && error.isSignedOut) return false
     keepPending(pending.value.filter((change) => !batch.includes(change)))
     saving.value = 'kept'
     tellFailure(error)
@@ -208,7 +203,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
 
   /** Looks for what others have changed; what waits here stays on top of it. */
   async function refresh() {
-    if (code.value === null || isSending) return
+    if (code.value === null || isSending || session.lock) return
     const own = visit
     try {
       const answer = await api<Partial<CaseAnswer> & { version: number }>(
@@ -221,6 +216,13 @@ export const useOpenCaseStore = defineStore('open-case', () => {
       if (error instanceof ApiFailure && error.isOffline) saving.value = 'offline'
     }
   }
+
+  watch(
+    () => session.lock,
+    (lock) => {
+      if (lock === null && pending.value.length > 0) void flush()
+    },
+  )
 
   /** Other writes go at once, after what waits; they answer the case as it then is. */
   async function write(method: 'POST' | 'PUT', path: string, body: object): Promise<boolean> {

@@ -1,4 +1,5 @@
 import { ErrorShape, LEARNED_HEADER } from '~~/core/errors'
+import { PERSON_HEADER, USED_HEADER } from '~~/core/people/session'
 
 /** A failure that the server answered, in its one shape, or the lack of an answer. */
 export class ApiFailure extends Error {
@@ -8,6 +9,11 @@ export class ApiFailure extends Error {
 
   get isOffline(): boolean {
     return this.error.code === 'broken' && this.error.safe === OFFLINE_SAFE
+  }
+
+  /** the session of this page is over, or it is somebody else's by now */
+  get isSignedOut(): boolean {
+    return this.error.code === 'not-signed-in' || this.error.code === 'other-person'
   }
 }
 
@@ -23,16 +29,29 @@ const noAnswer = (): ErrorShape => ({
 /** With which playbook, and with what learned from runs, the server answered last; null before its first answer. */
 export const learnedHeard = ref<string | null>(null)
 
+/** Whom this page takes for signed in: each request says so, and none goes out in another's name. */
+export const pagePerson = ref<number | null>(null)
+
+/** The last answer by which the session of this page does not hold any more. */
+export const endHeard = shallowRef<ErrorShape | null>(null)
+
+/** When the server was last asked, ms. */
+export const lastAsked = { at: Date.now() }
+
 type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 
 /** Asks the server; every failure comes as an ApiFailure. Bytes are sent as they are, anything else as JSON. */
 export async function api<T>(method: Method, path: string, body?: unknown): Promise<T> {
   const isBytes = body instanceof Blob
+  const headers: Record<string, string> = { [USED_HEADER]: String(sinceUsed()) }
+  if (pagePerson.value !== null) headers[PERSON_HEADER] = String(pagePerson.value)
+  if (body !== undefined) headers['content-type'] = isBytes ? 'application/octet-stream' : 'application/json'
+  lastAsked.at = Date.now()
   let response: Response
   try {
     response = await fetch(path, {
       method,
-      headers: body === undefined ? {} : { 'content-type': isBytes ? 'application/octet-stream' : 'application/json' },
+      headers,
       body: body === undefined ? undefined : isBytes ? body : JSON.stringify(body),
     })
   } catch {
@@ -42,7 +61,9 @@ export async function api<T>(method: Method, path: string, body?: unknown): Prom
   const answer = await response.json().catch(() => null)
   if (response.ok) return answer as T
   const error = ErrorShape.safeParse(answer)
-  throw new ApiFailure(error.success ? error.data : noAnswer())
+  const failure = new ApiFailure(error.success ? error.data : noAnswer())
+  if (failure.isSignedOut) endHeard.value = failure.error
+  throw failure
 }
 
 /** The words for a failure, whatever was thrown. */

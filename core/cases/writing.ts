@@ -11,6 +11,7 @@ const ChangeShape = z.object({ fact: z.string().min(1).max(120), is: z.unknown()
 
 /** Changes that wait on a machine to be sent, and the version that they were made on. */
 export const WaitingChanges = z.object({ base: z.int().min(0), changes: z.array(ChangeShape).max(1000) })
+export type WaitingChanges = z.infer<typeof WaitingChanges>
 
 export const NewCase = z.object({ changes: z.array(ChangeShape).max(200) })
 export const FactsWrite = seen.extend({ changes: z.array(ChangeShape).min(1).max(200) })

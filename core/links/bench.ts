@@ -93,6 +93,12 @@ export const BenchAnswer = z.object({
 })
 export type BenchAnswer = z.infer<typeof BenchAnswer>
 
+/** What is new on the bench of a case; `isStale`: a link stands otherwise than before, and all of it is to be asked for. */
+export const BenchNews = BenchAnswer.pick({ looks: true, shelf: true, fetches: true })
+  .partial()
+  .extend({ isStale: z.boolean().optional() })
+export type BenchNews = z.infer<typeof BenchNews>
+
 /** What a backup in a folder says of itself before anybody opens it. */
 export const ArchiveFacts = z.object({
   bytes: z.int(),

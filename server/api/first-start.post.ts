@@ -2,7 +2,7 @@ import { NewPerson } from '../../core/people/person'
 import { refused } from '../failure'
 import { requireStrong } from '../people/common-passwords'
 import { openSession } from '../people/sign-in'
-import { logForPerson } from '../people/security-log'
+import { logForPerson } from '../people/log-for-person'
 import { addOwner, hasOwner } from '../people/store'
 
 export default defineOpenRoute({ body: NewPerson.omit({ role: true }) }, async ({ event, body }) => {

@@ -1,5 +1,5 @@
 import { Amendment } from '../../core/playbook/amending'
-import { logForPerson } from '../people/security-log'
+import { logForPerson } from '../people/log-for-person'
 import { amendPlaybook } from '../settings'
 
 /** Changes one thing of the playbook; plans made with the older one are made anew. */

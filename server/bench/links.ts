@@ -1,6 +1,7 @@
 import type { Link } from '../../core/links/link'
 import type { LinkSummary } from '../../core/links/state'
 import { notFound } from '../failure'
+import { ownAddress } from '../http/address'
 import { httpLink, linksOf, type Helper } from '../links/http-link'
 import { mediumLink, mediumLinks } from '../media/medium-links'
 import { archiveLink, archiveLinks } from './archive-links'
@@ -9,13 +10,7 @@ import { archiveLink, archiveLinks } from './archive-links'
 function helpers(): Helper[] {
   const { standIns, helperToken } = useLantern()
   if (!standIns) return []
-  return [{ address: `http://${hostHere()}:${process.env.NITRO_PORT}/helper`, token: helperToken }]
-}
-
-function hostHere(): string {
-  const host = process.env.NITRO_HOST || '127.0.0.1'
-  if (host === '0.0.0.0' || host === '::') return '127.0.0.1'
-  return host.includes(':') ? `[${host}]` : host
+  return [{ address: `${ownAddress()}/helper`, token: helperToken }]
 }
 
 /** Everything that can be connected to: what helpers have, the backups that lie in known folders, and the media. */

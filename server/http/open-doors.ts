@@ -1,13 +1,11 @@
 import type { RequestListener } from 'node:http'
 import { logSecurity } from '../people/security-log'
 import { hasOwner } from '../people/store'
-import { isLoopback } from '../people/tries'
+import { askedAddress, LOOPBACK } from './address'
 import { currentCertificate, ownNames, type ServerCertificate } from './certificates'
 import { Doors } from './doors'
 import { frontDoor } from './front-door'
 
-const LOOPBACK = '127.0.0.1'
-const DEFAULT_PORT = 4747
 const LOOK_AGAIN_MS = 3_600_000
 const STRICT_SECONDS = 365 * 86_400
 
@@ -23,15 +21,14 @@ export const shownCertificate = () => shown && { ...shown, addresses }
  */
 export async function openDoors(listener: RequestListener): Promise<Doors> {
   const { database, clock } = useLantern()
-  const asked = process.env.LANTERN_HOST || LOOPBACK
-  const port = Number(process.env.LANTERN_PORT || process.env.PORT || DEFAULT_PORT)
+  const { host: asked, port, isOpen: isOpenAsked } = askedAddress()
   const set = (process.env.LANTERN_HOSTS ?? '').split(',').map((name) => name.trim().toLowerCase())
   const names = set.filter((name) => name !== '')
   const isOwned = hasOwner(database)
   const host = isOwned ? asked : LOOPBACK
-  if (asked !== host)
+  if (isOpenAsked && !isOwned)
     console.warn(`No owner exists yet, so this listens on ${LOOPBACK} only; start it again after the first sign-in.`)
-  const isOpen = host !== 'localhost' && !isLoopback(host)
+  const isOpen = isOwned && isOpenAsked
   const files = {
     certificate: process.env.LANTERN_TLS_CERT,
     key: process.env.LANTERN_TLS_KEY,

@@ -1,10 +1,7 @@
 import { desc, eq, lt, sql } from 'drizzle-orm'
-import type { H3Event } from 'h3'
-import type { Person } from '../../core/people/person'
 import type { SecurityEntry, SecurityEvent } from '../../core/people/security-log'
 import type { Handle } from '../cases/rows'
 import { securityLog } from '../db/tables'
-import { addressOf } from './tries'
 
 /** Entries are kept that long, and no more of them than that. */
 const KEPT_MS = 400 * 86_400_000
@@ -56,17 +53,6 @@ function prune(database: Handle, newest: number, now: number): void {
       sql`${lt(securityLog.at, new Date(now - KEPT_MS).toISOString())} or ${lt(securityLog.id, newest - MAX_ENTRIES)}`,
     )
     .run()
-}
-
-/** Writes what somebody who is signed in has changed. */
-export function logForPerson(
-  event: H3Event,
-  person: Pick<Person, 'name'>,
-  happened: Pick<Happened, 'event' | 'about'>,
-) {
-  const { database, clock } = useLantern()
-  const address = addressOf(event.node.req.socket.remoteAddress)
-  logSecurity(database, { ...happened, by: person.name, address }, clock.now())
 }
 
 /** A page of the security log, the newest first; `before`: the id that it ends before. */

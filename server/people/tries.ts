@@ -60,7 +60,7 @@ export class Tries {
 }
 
 const limiter = (keyPrefix: string, points: number, duration: number) =>
-  new RateLimiterMemory({ keyPrefix, points, duration, blockDuration: Math.min(duration, HOUR_S) })
+  new RateLimiterMemory({ keyPrefix, points, duration })
 
 const pairKey = (name: string, { address, device }: Origin) => `${name}|${device ?? address}`
 

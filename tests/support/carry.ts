@@ -5,6 +5,7 @@ import { expect, request as requests, type APIRequestContext } from '@playwright
 import type { FindPage } from '../../core/finding/filter'
 import type { BenchAnswer, Comparison } from '../../core/links/bench'
 import type { Evidence } from '../../core/media/medium'
+import type { SessionAnswer } from '../../core/people/session'
 import { Server } from './server'
 
 /** A line of a shelf's manifest; the evidence stands there for what was found on a medium. */
@@ -88,10 +89,12 @@ export class Technician {
     throw new Error('It did not come to that.')
   }
 
-  /** minutes go by */
+  /** minutes go by; whoever was signed in signs in again */
   async pass(minutes: number) {
-    const { now } = await this.ask<{ now: string }>('GET', '/api/session')
+    const { now, person, demoPeople } = await this.ask<SessionAnswer>('GET', '/api/session')
     await this.ask('PUT', '/api/clock', { now: new Date(Date.parse(now) + minutes * 60_000).toISOString() })
+    const { signIn, password } = demoPeople.find((one) => one.signIn === person?.signIn)!
+    await this.ask('POST', '/api/session', { signIn, password })
   }
 
   async look(code: string, link: string, keep: string): Promise<number> {

@@ -1,24 +1,31 @@
 <script setup lang="ts">
-import type { Person } from '~~/core/people/person'
+import { ROLES, type Person, type Role } from '~~/core/people/person'
 
-/** Somebody of the shop: a new password for them, or no more access. */
+/** One of the staff: another role, a new password, or no more access. */
 const props = defineProps<{ person: Person }>()
 const emit = defineEmits<{ changed: [] }>()
 const session = useSessionStore()
 const isOpen = ref(false)
+const isOwn = computed(() => props.person.id === session.person?.id)
 const password = ref('')
 const { isBusy, send, problem, problemOf } = useSending()
 
 async function setPassword() {
   if (!(await send(() => api('PUT', `/api/people/${props.person.id}/password`, { password: password.value })))) return
-  tellDone(`${props.person.name} signs in with the new password from now on.`)
+  tellDone(`${props.person.name} signs in with the new password from now on. Their sessions have ended.`)
   password.value = ''
   isOpen.value = false
 }
 
+async function setRole(role: Role) {
+  if (!(await send(() => api('PUT', `/api/people/${props.person.id}/role`, { role })))) return
+  tellDone(`${props.person.name} is ${role} from now on.`)
+  emit('changed')
+}
+
 async function remove() {
   if (!(await send(() => api('DELETE', `/api/people/${props.person.id}`)))) return
-  tellDone(`${props.person.name} can not sign in any more; what they did stays in the histories.`)
+  tellDone(`${props.person.name} can no longer sign in. What they did stays in the histories.`)
   emit('changed')
 }
 </script>
@@ -40,7 +47,24 @@ async function remove() {
       </button>
     </div>
     <form v-if="isOpen" class="mt-2 space-y-2 border-l-2 border-line pl-4" novalidate @submit.prevent="setPassword">
+      <label class="block text-[15px] font-bold">
+        Role
+        <select
+          class="field mt-1 font-normal"
+          :value="person.role"
+          :disabled="isBusy"
+          @change="setRole(($event.target as HTMLSelectElement).value as Role)"
+        >
+          <option v-for="role in ROLES" :key="role" :value="role">{{ role }}</option>
+        </select>
+      </label>
+      <p v-if="isOwn" class="text-[14px]">
+        Your own password is changed on the page of
+        <NuxtLink to="/account" class="underline decoration-dotted">your account</NuxtLink>
+        .
+      </p>
       <FormField
+        v-if="!isOwn"
         v-model="password"
         label="New password"
         type="password"
@@ -50,15 +74,9 @@ async function remove() {
       />
       <p v-if="problem" role="alert" class="font-bold text-russet-ink">{{ problem }}</p>
       <div class="flex justify-between">
-        <button type="submit" class="quiet-action" :disabled="isBusy">Set it</button>
-        <button
-          v-if="person.id !== session.person?.id"
-          type="button"
-          class="quiet-action"
-          :disabled="isBusy"
-          @click="remove"
-        >
-          Take the access away
+        <button v-if="!isOwn" type="submit" class="quiet-action" :disabled="isBusy">Set password</button>
+        <button v-if="!isOwn" type="button" class="quiet-action" :disabled="isBusy" @click="remove">
+          Remove access
         </button>
       </div>
     </form>

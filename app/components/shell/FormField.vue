@@ -1,6 +1,13 @@
 <script setup lang="ts">
 /** One labelled field of a small form, with what is wrong with it. */
-defineProps<{ label: string; type?: string; problem?: string | undefined; autocomplete?: string; hint?: string }>()
+defineProps<{
+  label: string
+  type?: string
+  inputmode?: 'numeric'
+  problem?: string | undefined
+  autocomplete?: string
+  hint?: string
+}>()
 const value = defineModel<string>({ required: true })
 const id = useId()
 </script>
@@ -13,6 +20,7 @@ const id = useId()
       v-model="value"
       :type="type ?? 'text'"
       class="field mt-1"
+      :inputmode="inputmode"
       :autocomplete="autocomplete ?? 'off'"
       :aria-invalid="!!problem || undefined"
       :aria-describedby="`${id}-note`"

@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import KeyRound from 'lucide-vue-next/dist/esm/icons/key-round.js'
+import UserRound from 'lucide-vue-next/dist/esm/icons/user-round.js'
+import Users from 'lucide-vue-next/dist/esm/icons/users.js'
 import LogOut from 'lucide-vue-next/dist/esm/icons/log-out.js'
 import Moon from 'lucide-vue-next/dist/esm/icons/moon.js'
 import Sun from 'lucide-vue-next/dist/esm/icons/sun.js'
+import { useEventListener } from '@vueuse/core'
 import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
 import { initialsOf } from '~~/core/people/person'
@@ -27,9 +30,9 @@ watch(
 )
 const places = computed(() => [
   { to: '/', words: 'Counter' },
-  { to: '/bench', words: 'Bench' },
+  ...(session.may('work') ? [{ to: '/bench', words: 'Bench' }] : []),
   { to: '/playbook', words: 'Playbook' },
-  ...(session.may('people') ? [{ to: '/people', words: 'People' }] : []),
+  ...(session.may('people') ? [{ to: '/people', words: 'Staff' }] : []),
 ])
 
 // The router itself: `navigateTo` goes nowhere while an earlier letter's way is still being looked over.
@@ -38,7 +41,14 @@ function find() {
   void (route.path === '/' ? router.replace(to) : router.push(to))
 }
 
-useSingleKeys({ '/': () => field.value?.focus() })
+const changePerson = () => session.lockAs('change', '')
+useSingleKeys({ '/': () => field.value?.focus(), u: changePerson })
+// Also while somebody types: a key that writes nothing.
+useEventListener('keydown', (event) => {
+  if (event.key !== 'F8' || event.ctrlKey || event.altKey || event.metaKey) return
+  event.preventDefault()
+  changePerson()
+})
 </script>
 
 <template>
@@ -87,6 +97,20 @@ useSingleKeys({ '/': () => field.value?.focus() })
       </MenuButton>
       <MenuItems class="absolute right-0 mt-2 w-60 border border-soft bg-sheet p-1 text-[14px] focus:outline-none">
         <p class="px-3 py-2 text-soft">{{ session.person?.name }}, {{ session.person?.role }}</p>
+        <MenuItem v-slot="{ active }">
+          <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="changePerson">
+            <Users :size="16" aria-hidden="true" />
+            Change person
+            <kbd class="key-cap ml-auto" aria-hidden="true">u</kbd>
+            <kbd class="key-cap" aria-hidden="true">F8</kbd>
+          </button>
+        </MenuItem>
+        <MenuItem v-slot="{ active }">
+          <NuxtLink to="/account" class="menu-line" :class="{ 'bg-chosen': active }">
+            <UserRound :size="16" aria-hidden="true" />
+            Your account
+          </NuxtLink>
+        </MenuItem>
         <MenuItem v-slot="{ active }">
           <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="toggle">
             <component :is="theme === 'night' ? Sun : Moon" :size="16" aria-hidden="true" />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener, useIntervalFn, useThrottleFn } from '@vueuse/core'
+import { useIntervalFn, useThrottleFn } from '@vueuse/core'
 import { known } from '~~/core/cases/fact'
 import { DELETIONS } from '~~/core/cases/loss'
 import { endsOf } from '~~/core/finding/days'
@@ -183,14 +183,8 @@ const backupCount = computed(
 const phone = computed(() => bench.bench?.links.find((one) => one.kind === 'phone') ?? null)
 const comparedLink = computed(() => (comparing.value?.action === 'restore' ? phone.value : link.value))
 
-// What moves is looked at every second; what rests, now and then.
-const tick = ref(0)
-useIntervalFn(() => {
-  tick.value++
-  if (bench.isMoving || tick.value % 6 === 0) void bench.load()
-  if (tick.value % 6 === 0) void store.refresh()
-}, 1000)
-useEventListener('focus', () => void bench.load())
+useBenchNews()
+useIntervalFn(() => void store.refresh(), 6000)
 useSingleKeys({
   escape: () =>
     opened.value !== null

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { nameable } from '../../../disk/nameable'
 import { nameFolders, namedFolders } from '../../bench/folders'
 import { invalid } from '../../failure'
-import { logForPerson } from '../../people/security-log'
+import { logForPerson } from '../../people/log-for-person'
 
 const Folders = z.object({ folders: z.array(z.string().trim().min(1).max(1000)).max(20) })
 

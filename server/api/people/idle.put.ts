@@ -1,5 +1,5 @@
 import { IdleLimit } from '../../../core/people/session'
-import { logForPerson } from '../../people/security-log'
+import { logForPerson } from '../../people/log-for-person'
 import { tellSessionsChanged } from '../../people/sessions'
 import { setIdleMinutes } from '../../settings'
 

@@ -1,6 +1,6 @@
 import { NewPerson } from '../../../core/people/person'
 import { requireStrong } from '../../people/common-passwords'
-import { logForPerson } from '../../people/security-log'
+import { logForPerson } from '../../people/log-for-person'
 import { addPerson } from '../../people/store'
 
 export default defineRoute({ may: 'people', body: NewPerson }, async ({ event, person, body, now }) => {

@@ -1,5 +1,5 @@
 import { endSessionsOf, sessionsOf, tellSessionsChanged } from '../../people/sessions'
-import { logForPerson } from '../../people/security-log'
+import { logForPerson } from '../../people/log-for-person'
 import { idleMinutes } from '../../settings'
 
 /** Ends all of one's own sessions but this one. */

@@ -1,6 +1,6 @@
 import { OwnPassword } from '../../../core/people/person'
 import { changeOwnPassword } from '../../people/change-password'
-import { logForPerson } from '../../people/security-log'
+import { logForPerson } from '../../people/log-for-person'
 import { openSession } from '../../people/sign-in'
 
 /** A new password of one's own: all other sessions end, and this one goes on under a new secret. */

@@ -3,7 +3,7 @@ import { nameable } from '../../../../disk/nameable'
 import { liesOnSource } from '../../../../disk/same-medium'
 import { invalid } from '../../../failure'
 import { namedPaths, namePaths } from '../../../media/register'
-import { logForPerson } from '../../../people/security-log'
+import { logForPerson } from '../../../people/log-for-person'
 
 const Paths = z.object({ paths: z.array(z.string().trim().min(1).max(1000)).max(50) })
 

@@ -1,4 +1,4 @@
-import { logForPerson } from '../../../people/security-log'
+import { logForPerson } from '../../../people/log-for-person'
 import { tellSessionsChanged } from '../../../people/sessions'
 import { removePerson } from '../../../people/store'
 

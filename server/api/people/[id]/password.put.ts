@@ -1,7 +1,7 @@
 import { NewPassword } from '../../../../core/people/person'
 import { notFound, refused } from '../../../failure'
 import { setPasswordOf } from '../../../people/change-password'
-import { logForPerson } from '../../../people/security-log'
+import { logForPerson } from '../../../people/log-for-person'
 import { findPersonById } from '../../../people/store'
 
 /** A new password for somebody else; one's own asks for the old one. */

@@ -1,5 +1,5 @@
 import { NewRole } from '../../../../core/people/person'
-import { logForPerson } from '../../../people/security-log'
+import { logForPerson } from '../../../people/log-for-person'
 import { tellSessionsChanged } from '../../../people/sessions'
 import { setRole } from '../../../people/store'
 

@@ -1,0 +1,32 @@
+import { useEventListener, useEventSource, useIntervalFn, useThrottleFn } from '@vueuse/core'
+import type { BenchNews } from '~~/core/links/bench'
+import type { PassShape } from '~~/core/media/medium'
+
+/** Where the line is down, the bench is asked for all the same, that often. */
+const WITHOUT_LINE_MS = 6000
+const MIN_BETWEEN_MS = 1000
+
+/** Keeps the bench of a case current: the server says what is new, and only then is anything asked for. */
+export function useBenchNews() {
+  const store = useBenchStore()
+  const session = useSessionStore()
+  const address = computed(() => (store.code && !session.lock ? store.path('/events') : undefined))
+  const { data, event, status } = useEventSource(address, ['passes', 'bench'], { autoReconnect: { delay: 2000 } })
+  const loadSoon = useThrottleFn(() => void store.load(), MIN_BETWEEN_MS, true)
+  watch(
+    data,
+    (text) => {
+      if (!text) return
+      if (event.value === 'passes') store.heardPasses = JSON.parse(text) as PassShape[]
+      else hear(JSON.parse(text) as BenchNews)
+    },
+    { flush: 'sync' },
+  )
+
+  function hear({ isStale, ...news }: BenchNews) {
+    if (isStale) void loadSoon()
+    else store.hear(news)
+  }
+  useIntervalFn(() => status.value !== 'OPEN' && void store.load(), WITHOUT_LINE_MS)
+  useEventListener('focus', () => void store.load())
+}

@@ -1,0 +1,23 @@
+const USED_KEY = 'lantern:used'
+/** Other tabs are told no more often than that. */
+const TELL_EVERY_MS = 5000
+let told = 0
+let used = Date.now()
+
+/** Somebody touched a key, the pointer or the screen. */
+export function noteUsed(): void {
+  used = Date.now()
+  if (used - told < TELL_EVERY_MS) return
+  told = used
+  try {
+    localStorage.setItem(USED_KEY, String(used))
+  } catch {
+    // A storage that is full keeps nobody from working; this tab still knows for itself.
+  }
+}
+
+/** ms since somebody last did something, in whichever tab of this browser. */
+export function sinceUsed(): number {
+  const elsewhere = Number(localStorage.getItem(USED_KEY) ?? 0)
+  return Math.max(0, Date.now() - Math.max(used, elsewhere))
+}
