@@ -1,4 +1,4 @@
-// npm run attack [-- images|kills|disk|files]: the long attacks, with their figures. Needs the built app for all but images.
+// npm run attack [-- images|kills|disk|files|people|load]: the long attacks, with their figures. Needs the built app for all but images.
 import { spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -18,6 +18,7 @@ import {
   oneLetter,
 } from '../tests/support/hostile'
 import type { Server } from '../tests/support/server'
+import { load, people } from './attack-people'
 
 const SURVEY = 'SL-0012'
 const PHONE = 'korvane-7'
@@ -207,6 +208,8 @@ const parts: Record<string, () => Promise<void> | void> = {
   kills: () => kills(Number(seed)),
   disk,
   files,
+  people: () => people(say, expect),
+  load: () => load(say, expect),
 }
 if (part !== 'all' && !(part in parts)) throw new Error(`There is no ${part}; choose ${Object.keys(parts).join(', ')}.`)
 if (part !== 'images' && !existsSync('.output/server/index.mjs')) throw new Error('Build the app first: npm run build')

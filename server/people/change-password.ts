@@ -19,7 +19,8 @@ export async function changeOwnPassword(
   const origin = { address: addressFrom(event), device: `session ${id}` }
   await tries.begin(person.signIn, origin)
   const before = findPersonById(database, person.id)!.passwordHash
-  if (!(await hashes.fits(before, old, 'known'))) throw invalid([{ path: 'old', message: 'is not your password' }])
+  if (!(await hashes.fits(before, old, 'known', origin.address)))
+    throw invalid([{ path: 'old', message: 'is not your password' }])
   await tries.wasRight(person.signIn, origin)
   const hash = await hashes.hash(password)
   database.transaction(() => {

@@ -16,8 +16,8 @@ function slowQueue() {
 describe('the queue of password hashes', () => {
   it('does one at a time, and known devices before strangers', async () => {
     const { queue, begun, end } = slowQueue()
-    for (const name of ['stranger 1', 'stranger 2']) void queue.fits('', name, 'strange')
-    void queue.fits('', 'Ottilie', 'known')
+    for (const name of ['stranger 1', 'stranger 2']) void queue.fits('', name, 'strange', '10.0.0.9')
+    void queue.fits('', 'Ottilie', 'known', '10.0.0.1')
     expect(begun).toEqual(['stranger 1'])
     await end()
     await end()
@@ -26,15 +26,23 @@ describe('the queue of password hashes', () => {
 
   it('refuses strangers once their lane is full, and never for their sake a known device', async () => {
     const { queue } = slowQueue()
-    for (let count = 0; count <= MAX_WAITING; count++) void queue.fits('', 'stranger', 'strange')
-    expect(() => queue.fits('', 'stranger', 'strange')).toThrow('Too many people')
-    expect(() => void queue.fits('', 'Ottilie', 'known')).not.toThrow()
+    for (let count = 0; count <= MAX_WAITING; count++) void queue.fits('', 'stranger', 'strange', '10.0.0.9')
+    expect(() => queue.fits('', 'stranger', 'strange', '10.0.0.9')).toThrow('Too many people')
+    expect(() => void queue.fits('', 'Ottilie', 'known', '10.0.0.1')).not.toThrow()
+  })
+
+  it('serves each who waits in turn: a flood from one address holds up no other', async () => {
+    const { queue, begun, end } = slowQueue()
+    for (let at = 0; at < 9; at++) void queue.fits('', `flood ${at}`, 'strange', '10.0.0.9')
+    for (const name of ['Suda', 'Jory']) void queue.fits('', name, 'strange', `10.0.0.${name.length}`)
+    for (let at = 0; at < 3; at++) await end()
+    expect(begun).toEqual(['flood 0', 'Suda', 'Jory', 'flood 1'])
   })
 
   it('goes on with the next one where one failed', async () => {
     const { queue, begun, end } = slowQueue()
-    const broken = queue.fits('', 'breaks', 'strange')
-    const right = queue.fits('', 'right', 'strange')
+    const broken = queue.fits('', 'breaks', 'strange', '10.0.0.9')
+    const right = queue.fits('', 'right', 'strange', '10.0.0.9')
     void end()
     await expect(broken).rejects.toThrow('the thread has ended')
     await end()

@@ -46,7 +46,7 @@ export async function signInWith(
     if (error instanceof Failure) log('too-many-tries')
     throw error
   })
-  const isRight = await hashes.fits(found?.passwordHash ?? NOBODYS_HASH, password, lane)
+  const isRight = await hashes.fits(found?.passwordHash ?? NOBODYS_HASH, password, lane, address)
   const still = findPerson(database, signIn)
   // Meanwhile the password may have been changed, or the access removed.
   if (!isRight || !found || still?.passwordHash !== found.passwordHash) {

@@ -2,6 +2,7 @@ import { RateLimiterMemory, type RateLimiterRes } from 'rate-limiter-flexible'
 import { isIP } from 'node:net'
 import { Failure } from '../failure'
 
+const MINUTE_S = 60
 const HOUR_S = 3600
 
 /** From where somebody tries to sign in. */
@@ -15,16 +16,16 @@ export interface Origin {
 /**
  * Limits guesses at passwords. Each attempt counts before it is looked at, so that attempts at the same moment count too:
  *
- * - for a name from one address or one known device: 5 in half a minute, 40 in half a day;
- * - from one address, whatever the names: 10 in half a minute;
+ * - for a name from one address or one known device: 5 a minute, 40 in half a day;
+ * - from one address, whatever the names: 10 a minute;
  * - for a name from all addresses: 60 an hour.
  *
  * A known device counts for itself alone, and the shop's own machine not for the last, so that strangers lock nobody out.
  */
 export class Tries {
-  private readonly pair = limiter('pair', 5, 30)
+  private readonly pair = limiter('pair', 5, MINUTE_S)
   private readonly pairLong = limiter('pair-long', 40, 12 * HOUR_S)
-  private readonly address = limiter('address', 10, 30)
+  private readonly address = limiter('address', 10, MINUTE_S)
   private readonly name = limiter('name', 60, HOUR_S)
 
   /** Counts an attempt; a Failure with the seconds to wait where it is not to be looked at. */

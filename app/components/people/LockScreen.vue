@@ -66,7 +66,7 @@ const close = () => {
         novalidate
         @submit.prevent="enter"
       >
-        <h2 id="lock-title" class="text-2xl">{{ isChange ? 'Who is at the bench?' : session.lock.words }}</h2>
+        <h2 id="lock-title" class="text-xl">{{ isChange ? 'Who is at the bench?' : session.lock.words }}</h2>
         <p class="text-soft">
           {{
             isChange

@@ -21,9 +21,8 @@ await load()
     <h2 class="text-xl">Other machines of the shop</h2>
     <ErrorNote v-if="trouble" :words="trouble" class="mt-2" @again="load" />
     <p v-else-if="!found || found.addresses.length === 0" class="mt-1 text-soft">
-      Only this machine is let in. To let in tablets, start the server with
+      Only this machine is let in. To let in tablets, start the server with this setting:
       <code class="figure text-[14px]">LANTERN_HOST=0.0.0.0</code>
-      .
     </p>
     <template v-else>
       <p class="mt-1 text-soft">Open one of these addresses on the tablet:</p>

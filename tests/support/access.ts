@@ -1,0 +1,78 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { resolve } from 'node:path'
+import { request as requests, type APIRequestContext } from '@playwright/test'
+import { ErrorShape } from '../../core/errors'
+import { DEMO_PEOPLE } from '../../stand-ins/shop/people'
+
+const ROOT = resolve(import.meta.dirname, '../..')
+const API = resolve(ROOT, 'server/api')
+const ROLES = ['ottilie', 'bram', 'jory', null] as const
+
+/** Every route there is, read from the files that make them. */
+export function routes(): string[] {
+  return readdirSync(API, { recursive: true, encoding: 'utf8' })
+    .filter((file) => file.endsWith('.ts') && !file.includes('[...]'))
+    .map((file) => {
+      const [, path, method] = /^(.*)\.(get|post|put|patch|delete)\.ts$/.exec(file)!
+      return `${method!.toUpperCase()} /api/${path!.replace(/\/?\bindex$/, '')}`
+    })
+}
+
+/** The table as docs/access.md has it: for each route, whether owner, technician, counter staff and nobody may ask it. */
+export function accessTable(): Map<string, boolean[]> {
+  const lines = readFileSync(resolve(ROOT, 'docs/access.md'), 'utf8').matchAll(/^\| `([A-Z]+ \S+)`\s*\|(.*)\|$/gm)
+  return new Map([...lines].map(([, route, cells]) => [route!, cells!.split('|').map((cell) => cell.trim() === 'yes')]))
+}
+
+const fill = (path: string) =>
+  path
+    .replace('[code]', 'SL-0012')
+    .replace('[run]', 'r1')
+    .replace('[link]', 'korvane-7')
+    .replace('[upload]', '00000000-0000-0000-0000-000000000000')
+    .replace(/\[\w+\]/g, '999999')
+
+async function codeOf(context: APIRequestContext, method: string, path: string): Promise<string> {
+  const answer = await context.fetch(path, { method, data: method === 'GET' ? undefined : {} })
+  const error = ErrorShape.safeParse(await answer.json().catch(() => null))
+  return error.success ? error.data.code : `${answer.status()}`
+}
+
+/** What a stream answers at first; it never ends by itself, so it is left then. */
+async function streamCode(context: APIRequestContext, url: string): Promise<string> {
+  const { cookies } = await context.storageState()
+  const cookie = cookies.map(({ name, value }) => `${name}=${value}`).join('; ')
+  const leave = new AbortController()
+  const answer = await fetch(url, { headers: { cookie }, signal: leave.signal })
+  const code = answer.ok ? '200' : ((await answer.json()) as ErrorShape).code
+  leave.abort()
+  return code
+}
+
+/** Asks every route of the table in every role at a shop of the demo; answers what it says otherwise than the table. */
+export async function wrongRights(address: string): Promise<string[]> {
+  const asked = await Promise.all(
+    ROLES.map(async (name) => {
+      const context = await requests.newContext({ baseURL: address })
+      const person = DEMO_PEOPLE.find(({ signIn }) => signIn === name)
+      if (person) await context.post('/api/session', { data: { signIn: person.signIn, password: person.password } })
+      return context
+    }),
+  )
+  const wrong: string[] = []
+  for (const [route, may] of accessTable()) {
+    const [method, path] = route.split(' ') as [string, string]
+    // Signing out would end what asks.
+    if (route === 'DELETE /api/session') continue
+    for (const [at, context] of asked.entries()) {
+      const filled = fill(path)
+      const code = path.endsWith('/events')
+        ? await streamCode(context, `${address}${filled}`)
+        : await codeOf(context, method, filled)
+      const isRefused = code === 'not-allowed' || code === 'not-signed-in'
+      if (isRefused === may[at]) wrong.push(`${route} as ${ROLES[at] ?? 'nobody'}: ${code}`)
+    }
+  }
+  for (const context of asked) await context.dispose()
+  return wrong
+}
