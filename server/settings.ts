@@ -12,8 +12,15 @@ const REVISION_KEY = 'playbook-revision'
 /** The shop's playbook, or the one that ships while the shop has changed nothing. */
 export function readPlaybook(database: Database): Playbook {
   const row = database.select().from(settings).where(eq(settings.key, PLAYBOOK_KEY)).get()
-  return row ? Playbook.parse(JSON.parse(row.value)) : defaultPlaybook()
+  const kept = read.get(database)
+  // Every request asks for it, and it changes a few times a year: only a new text is read and checked anew.
+  if (kept && kept.text === row?.value) return kept.playbook
+  const playbook = row ? Playbook.parse(JSON.parse(row.value)) : defaultPlaybook()
+  read.set(database, { text: row?.value, playbook })
+  return playbook
 }
+
+const read = new WeakMap<Database, { readonly text: string | undefined; readonly playbook: Playbook }>()
 
 export function writePlaybook(database: Database, playbook: Playbook): void {
   database.transaction((transaction) => {

@@ -6,7 +6,7 @@ import { choosable } from './backups'
 import { attachedTo, partsOf } from './case-links'
 import { fetchesOf } from './fetches'
 import { faultWords } from './link-failures'
-import { linkById } from './links'
+import { stateOfLink } from './link-states'
 import { passesOf } from '../jobs/passes'
 import { describeMedium } from '../media/medium-links'
 import { mediumById } from '../media/register'
@@ -23,7 +23,7 @@ export async function benchOf(code: string): Promise<BenchAnswer> {
   await Promise.all(
     [...new Set(attached.map((one) => one.link))].map(async (link) => {
       try {
-        states.push(await (await linkById(link)).state())
+        states.push(await stateOfLink(link))
       } catch (error) {
         faults.push({ link, says: faultWords(error) })
       }

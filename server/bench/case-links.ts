@@ -73,14 +73,28 @@ export function requireAttached(stored: StoredCase, link: string): Attached {
   return found
 }
 
+/** A case for which something lies on the bench, and as which of its parts. */
+interface CaseOnBench {
+  readonly code: string
+  readonly version: number
+  readonly part: string
+  readonly id: number
+}
+
 /** Which cases each thing on the bench belongs to. */
-export function casesByLink(): Map<string, { code: string; part: string; id: number }[]> {
+export function casesByLink(): Map<string, CaseOnBench[]> {
   const rows = useLantern()
-    .database.select({ link: caseLinks.link, part: caseLinks.part, code: cases.code, id: cases.id })
+    .database.select({
+      link: caseLinks.link,
+      part: caseLinks.part,
+      code: cases.code,
+      version: cases.version,
+      id: cases.id,
+    })
     .from(caseLinks)
     .innerJoin(cases, eq(cases.id, caseLinks.caseId))
     .all()
-  const byLink = new Map<string, { code: string; part: string; id: number }[]>()
+  const byLink = new Map<string, CaseOnBench[]>()
   for (const { link, ...row } of rows) byLink.set(link, [...(byLink.get(link) ?? []), row])
   return byLink
 }

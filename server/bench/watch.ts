@@ -3,7 +3,7 @@ import { readStored } from '../cases/rows'
 import { attachedTo } from './case-links'
 import { fetchesOf } from './fetches'
 import { faultWords } from './link-failures'
-import { linkById } from './links'
+import { stateOfLink } from './link-states'
 import { looksOf } from './look-list'
 import { shelfState } from './shelf'
 
@@ -89,7 +89,7 @@ class Watch {
     return Promise.all(
       [...links].map(async (id) => {
         try {
-          return await (await linkById(id)).state()
+          return await stateOfLink(id)
         } catch (error) {
           return { id, fault: faultWords(error) }
         }

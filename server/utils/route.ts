@@ -1,6 +1,7 @@
 import type { EventHandler, H3Event } from 'h3'
 import type { z } from 'zod'
 import { faultsOf } from '../../core/cases/faults'
+import { forgetLinkStates } from '../bench/link-states'
 import { LEARNED_HEADER, type ErrorShape } from '../../core/errors'
 import { may, type Deed, type Person } from '../../core/people/person'
 import type { Playbook } from '../../core/playbook/playbook'
@@ -50,16 +51,21 @@ export function defineRoute<Schema extends z.ZodType = z.ZodUndefined, Result = 
       }
       // Whoever plans in the browser hears with any answer that what plans are made with has moved on.
       setResponseHeader(event, LEARNED_HEADER, `${playbookRevision(database)}.${lastLearned(database)}`)
-      return await answer({
+      const body = await bodyOf(event, rule.body)
+      const request: Request<z.output<Schema>> = {
         event,
-        body: await bodyOf(event, rule.body),
+        body,
         person,
         session,
         writer: { by: person.name, now },
         now,
         playbook: readPlaybook(database),
         param: (name) => partOfAddress(event, name),
-      })
+      }
+      if (event.method === 'GET') return await answer(request)
+      // Whoever asks after this has been answered finds links as they are then; benches answer at the end, too.
+      forgetLinkStates()
+      return await Promise.resolve(answer(request)).finally(forgetLinkStates)
     } catch (error) {
       return failed(event, error)
     }

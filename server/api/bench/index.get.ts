@@ -1,10 +1,9 @@
-import { titleOf } from '../../../core/cases/title'
 import type { BenchOverview } from '../../../core/links/bench'
 import { archiveFacts } from '../../bench/archive-links'
 import { casesByLink } from '../../bench/case-links'
 import { throughLink } from '../../bench/link-failures'
 import { everyLink } from '../../bench/links'
-import { readStored } from '../../cases/rows'
+import { titleIn } from '../../cases/titles'
 import { passesUnderWay } from '../../jobs/passes'
 
 /** Everything that can be connected to, and for which cases it lies on the bench. */
@@ -17,10 +16,10 @@ export default defineRoute({ may: 'work' }, () =>
       links: (await everyLink()).map((link) => ({
         ...link,
         archive: archives.get(link.id) ?? null,
-        cases: (byLink.get(link.id) ?? []).filter(isFirstOfCase).map(({ code, part }) => ({
+        cases: (byLink.get(link.id) ?? []).filter(isFirstOfCase).map(({ code, version, part }) => ({
           code,
           part,
-          title: titleOf(readStored(useLantern().database, code).case),
+          title: titleIn(useLantern().database, { code, version }),
         })),
       })),
     }

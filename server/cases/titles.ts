@@ -1,0 +1,20 @@
+import { titleOf } from '../../core/cases/title'
+import type { Database } from '../db/open'
+import { readStored } from './rows'
+
+const MAX_KEPT = 2000
+/** Titles by case and version: a case is only read whole where it has changed. */
+const kept = new WeakMap<Database, Map<string, string>>()
+
+/** The title of a case as it stands in this version. */
+export function titleIn(database: Database, { code, version }: { code: string; version: number }): string {
+  const titles = kept.get(database) ?? new Map<string, string>()
+  kept.set(database, titles)
+  const key = `${code} ${version}`
+  const known = titles.get(key)
+  if (known !== undefined) return known
+  const title = titleOf(readStored(database, code).case)
+  if (titles.size >= MAX_KEPT) titles.clear()
+  titles.set(key, title)
+  return title
+}
