@@ -1,7 +1,6 @@
 // The entry of the built server: opens its doors, and closes everything in order when it is asked to end.
 import '#nitro-internal-pollyfills'
 import { toNodeListener } from 'h3'
-import { useNitroApp } from 'nitropack/runtime'
 import { openDoors } from './http/open-doors'
 
 const GRACE_MS = 3000

@@ -63,6 +63,14 @@ test('two people at one bench: what the one typed waits for them, and is never s
 test('a page that nobody uses locks, keeps what is typed on it, and goes on for the same person', async ({ page }) => {
   await enterAs(page, 'bram')
   const copy = await requests.newContext({ storageState: await page.context().storageState(), baseURL: page.url() })
+  const image = { name: 'card.img', bytes: 8, changed: 0 }
+  const { id } = await (await copy.post('/api/bench/media/uploads', { data: image })).json()
+  const append = (from: number, bytes: string) =>
+    copy.put(`/api/bench/media/uploads/${id}?from=${from}`, {
+      data: Buffer.from(bytes),
+      headers: { 'content-type': 'application/octet-stream' },
+    })
+  expect((await append(0, 'half')).status()).toBe(200)
   await page.goto('/cases/SL-0012')
   await page.locator('[data-test="move"]').click()
   const reason = page.getByRole('dialog').getByRole('textbox').last()
@@ -71,6 +79,9 @@ test('a page that nobody uses locks, keeps what is typed on it, and goes on for 
   const lock = page.getByRole('dialog').filter({ hasText: 'not used for 30 minutes' })
   await expect(lock).toBeVisible({ timeout: 15_000 })
   await expect(page.getByRole('heading', { level: 1 })).toBeHidden()
+  expect((await copy.get('/api/cases')).status()).toBe(401)
+  // What was begun goes on: the image arrives, and opens nothing else.
+  expect((await append(4, 'rest')).status()).toBe(200)
   expect((await copy.get('/api/cases')).status()).toBe(401)
   const { violations } = await axeOn(page).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze()
   expect(violations.map(({ id }) => id)).toEqual([])

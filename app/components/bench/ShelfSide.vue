@@ -52,14 +52,17 @@ interface ShelfItem {
   bytes: number
 }
 const items = ref<ShelfItem[] | null>(null)
+/** Where the client refused that their data are looked at, the shelf is no exception. */
+const isRefused = computed(() => useOpenCaseStore().asItIs.consent.lookThrough.answer === 'refused')
 async function list() {
+  if (isRefused.value) return (items.value = null)
   try {
     items.value = (await api<{ items: ShelfItem[] }>('GET', bench.path('/shelf'))).items
   } catch (error) {
     tellFailure(error)
   }
 }
-watch([() => shelf.value?.verified, () => shelf.value?.failed, () => bench.code], () => void list(), {
+watch([() => shelf.value?.verified, () => shelf.value?.failed, () => bench.code, isRefused], () => void list(), {
   immediate: true,
 })
 const failed = computed(() => items.value?.filter((one) => one.state === 'failed') ?? [])

@@ -62,7 +62,7 @@ function next() {
   if (firstMissing.value) void seeTo()
   else if (option.value?.family !== 'consent' && !store.supposed && session.may('work')) void start()
 }
-useSingleKeys({ s: next, b: () => void navigateTo(`/bench/${store.code}`) })
+useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench/${store.code}`) })
 </script>
 
 <template>

@@ -42,7 +42,10 @@ const chosen = computed(() => {
 })
 const link = computed(() => bench.bench?.links.find((one) => one.id === chosen.value) ?? null)
 const fault = computed(() => bench.bench?.faults.find((one) => one.link === chosen.value) ?? null)
+/** Nothing found is shown then, to nobody. */
+const isRefused = computed(() => store.asItIs.consent.lookThrough.answer === 'refused')
 const lookId = computed(() => {
+  if (isRefused.value) return null
   const wanted = Number(route.query.look)
   const own = bench.bench?.looks.filter((one) => one.link === chosen.value) ?? []
   // What a medium holds is known by its newest pass, and stands there without being asked for.
@@ -197,6 +200,7 @@ useSingleKeys({
     nextKeep.value !== null &&
     lookId.value === null &&
     session.may('work') &&
+    !isRefused.value &&
     void startLook(nextKeep.value),
 })
 const title = computed(() => titleOf(store.current))
@@ -259,8 +263,9 @@ function openDay(day: string) {
       <LinkStrip v-else-if="lookId === null || isShut(link.state)" :link="link" />
       <div class="work">
         <div class="main-column">
+          <LookRefused v-if="isRefused" :code="code" />
           <PassStart
-            v-if="medium && session.may('work') && (choosing !== null || pass === null)"
+            v-else-if="medium && session.may('work') && (choosing !== null || pass === null)"
             :key="medium.link"
             :medium="medium"
             :first="choosing ?? firstPass"
