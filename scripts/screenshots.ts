@@ -115,6 +115,7 @@ const pictures: {
     },
   },
   { name: 'playbook', path: '/playbook', isOwner: true },
+  { name: 'staff', path: '/people', isOwner: true },
   { name: 'sign-in', path: '/sign-in', isSignedOut: true },
 ]
 

@@ -1,4 +1,4 @@
-import { useEventListener, useEventSource, useIntervalFn, useThrottleFn } from '@vueuse/core'
+import { useDocumentVisibility, useEventListener, useEventSource, useIntervalFn, useThrottleFn } from '@vueuse/core'
 import type { BenchNews } from '~~/core/links/bench'
 import type { PassShape } from '~~/core/media/medium'
 
@@ -10,7 +10,10 @@ const MIN_BETWEEN_MS = 1000
 export function useBenchNews() {
   const store = useBenchStore()
   const session = useSessionStore()
-  const address = computed(() => (store.code && !session.lock ? store.path('/events') : undefined))
+  // A browser keeps few lines open to one server: a page that nobody sees gives its own back.
+  const visibility = useDocumentVisibility()
+  const isSeen = computed(() => visibility.value === 'visible' && !session.lock)
+  const address = computed(() => (store.code && isSeen.value ? store.path('/events') : undefined))
   const { data, event, status } = useEventSource(address, ['passes', 'bench'], { autoReconnect: { delay: 2000 } })
   const loadSoon = useThrottleFn(() => void store.load(), MIN_BETWEEN_MS, true)
   watch(
@@ -27,6 +30,7 @@ export function useBenchNews() {
     if (isStale) void loadSoon()
     else store.hear(news)
   }
-  useIntervalFn(() => status.value !== 'OPEN' && void store.load(), WITHOUT_LINE_MS)
+  useIntervalFn(() => status.value !== 'OPEN' && isSeen.value && void store.load(), WITHOUT_LINE_MS)
+  watch(isSeen, (is) => is && void store.load())
   useEventListener('focus', () => void store.load())
 }

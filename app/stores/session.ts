@@ -93,19 +93,14 @@ export const useSessionStore = defineStore('session', () => {
    * so that nothing of the one is shown or sent as the other's.
    */
   async function unlock(signIn: string, password: string) {
-    pagePerson.value = null
-    try {
-      const entered = await api<{ person: Person }>('POST', '/api/session', { signIn, password })
-      rememberPerson(entered.person)
-      noteUsed()
-      localStorage.setItem(PERSON_KEY, String(entered.person.id))
-      if (entered.person.id !== person.value?.id) return location.reload()
-      person.value = entered.person
-      endHeard.value = null
-      lock.value = null
-    } finally {
-      pagePerson.value = person.value?.id ?? null
-    }
+    const entered = await api<{ person: Person }>('POST', '/api/session', { signIn, password })
+    rememberPerson(entered.person)
+    noteUsed()
+    localStorage.setItem(PERSON_KEY, String(entered.person.id))
+    if (entered.person.id !== person.value?.id) return location.reload()
+    person.value = entered.person
+    endHeard.value = null
+    lock.value = null
   }
 
   async function leave() {

@@ -77,8 +77,9 @@ export class Doors {
 const contextOf = ({ certificate, key }: Certificate) => ({ cert: certificate, key })
 
 /** What is not HTTP at all is told so in the one shape of errors. */
-function answerBadRequest(_: Error, socket: Duplex): void {
-  if (!socket.writable) return void socket.destroy()
+function answerBadRequest({ code }: NodeJS.ErrnoException, socket: Duplex): void {
+  // A handshake that failed has nobody to answer to.
+  if (!socket.writable || !code?.startsWith('HPE_')) return void socket.destroy()
   const body = JSON.stringify(new Failure('invalid', 'The request cannot be read.').body)
   socket.end(
     `HTTP/1.1 400 Bad Request\r\ncontent-type: application/json\r\ncontent-length: ${Buffer.byteLength(body)}\r\nconnection: close\r\n\r\n${body}`,

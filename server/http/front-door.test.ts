@@ -135,6 +135,15 @@ describe('the front door', () => {
     await expect(ask('/', { ca })).rejects.toThrow(/certificate|signature/)
   })
 
+  it('survives handshakes that are none, or are left in the middle', async () => {
+    const ca = await open('127.0.0.1', true)
+    for (const bytes of ['\x16', '\x16\x03\x01\x00\x05hello', `\x16\x03\x01\x40\x00${'x'.repeat(5000)}`]) {
+      const socket = connect(port, '127.0.0.1', () => socket.end(Buffer.from(bytes, 'latin1')))
+      await new Promise((done) => socket.on('error', done).on('close', done).resume())
+    }
+    expect((await ask('/', { ca })).text).toBe('inside, with 0')
+  })
+
   it('says that TLS is to stay only with a certificate of the settings, and never without TLS', async () => {
     const ca = await open('127.0.0.1', true, 1000)
     expect((await ask('/', { ca })).headers['strict-transport-security']).toBe('max-age=1000')
