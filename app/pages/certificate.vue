@@ -1,18 +1,7 @@
 <script setup lang="ts">
 import type { CertificateAnswer } from '~~/core/people/certificate'
 
-const found = ref<CertificateAnswer | null>(null)
-const trouble = ref<string | null>(null)
-
-async function load() {
-  trouble.value = null
-  try {
-    found.value = await api<CertificateAnswer>('GET', '/api/certificate')
-  } catch (error) {
-    trouble.value = failureWords(error)
-  }
-}
-await load()
+const { found, trouble, load } = await useAsked<CertificateAnswer>('/api/certificate')
 useHead({ title: 'Trust this server' })
 </script>
 

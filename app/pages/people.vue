@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import type { Person, Role } from '~~/core/people/person'
 
-const people = ref<Person[]>([])
-const trouble = ref<string | null>(null)
+const { found: people, trouble, load } = await useAsked<Person[]>('/api/people')
 const form = reactive({ name: '', signIn: '', password: '', role: 'technician' as Role })
 const { isBusy, send, problem, problemOf } = useSending()
 const ROLES: readonly { role: Role; says: string }[] = [
@@ -10,16 +9,6 @@ const ROLES: readonly { role: Role; says: string }[] = [
   { role: 'counter', says: 'Counter: logs cases and reads them' },
   { role: 'owner', says: 'Owner: all of this, staff, playbook and security' },
 ]
-
-async function load() {
-  trouble.value = null
-  try {
-    people.value = await api<Person[]>('GET', '/api/people')
-  } catch (error) {
-    trouble.value = failureWords(error)
-  }
-}
-await load()
 
 async function add() {
   if (!(await send(() => api('POST', '/api/people', form)))) return
@@ -37,7 +26,7 @@ useHead({ title: 'Staff' })
       <h1 class="text-2xl">Staff</h1>
       <ErrorNote v-if="trouble" :words="trouble" class="mt-4" @again="load" />
       <ul v-else class="mt-4 divide-y divide-line border-y border-line">
-        <PersonLine v-for="person in people" :key="person.id" :person="person" @changed="load" />
+        <PersonLine v-for="person in people ?? []" :key="person.id" :person="person" @changed="load" />
       </ul>
       <IdleLimit class="mt-8" />
       <TabletAccess class="mt-8" />

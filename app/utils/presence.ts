@@ -1,14 +1,14 @@
 const USED_KEY = 'lantern:used'
-/** Other tabs are told no more often than that. */
-const TELL_EVERY_MS = 5000
-let told = 0
+/** Shared with other tabs no more often than that. */
+const SHARE_EVERY_MS = 5000
+let shared = 0
 let used = Date.now()
 
 /** Somebody touched a key, the pointer or the screen. */
 export function noteUsed(): void {
   used = Date.now()
-  if (used - told < TELL_EVERY_MS) return
-  told = used
+  if (used - shared < SHARE_EVERY_MS) return
+  shared = used
   try {
     localStorage.setItem(USED_KEY, String(used))
   } catch {

@@ -76,7 +76,7 @@ export class Doors {
 
 const contextOf = ({ certificate, key }: Certificate) => ({ cert: certificate, key })
 
-/** What is not HTTP at all is told so in the one shape of errors. */
+/** Answers what is not HTTP at all in the one shape of errors. */
 function answerBadRequest({ code }: NodeJS.ErrnoException, socket: Duplex): void {
   // A handshake that failed has nobody to answer to.
   if (!socket.writable || !code?.startsWith('HPE_')) return void socket.destroy()

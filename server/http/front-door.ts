@@ -9,7 +9,7 @@ export interface Door {
   readonly names: ReadonlySet<string>
   /** seconds for which browsers are to use TLS alone; 0 for no such word */
   readonly strictSeconds: number
-  /** told of each refusal, with the address that it came from */
+  /** called for each refusal, with the address that it came from */
   readonly onRefused: (code: 'foreign-host' | 'too-large', address: string) => void
 }
 

@@ -17,18 +17,29 @@ export interface Happened {
   readonly address?: string | null
 }
 
+/** Of these there may be very many at once. */
+const REFUSALS: ReadonlySet<SecurityEvent> = new Set([
+  'wrong-password',
+  'unknown-name',
+  'too-many-tries',
+  'refused-role',
+  'foreign-host',
+  'foreign-origin',
+  'too-large',
+])
+
 /** The entry that the same event within a minute is counted into, so that a flood writes one line a minute. */
 const recent = new Map<string, { id: number; begun: number; count: number }>()
 const MAX_RECENT = 200
 
-/** Writes an entry into the security log; the same once more within a minute is counted into it. */
+/** Writes an entry into the security log; the same refusal once more within a minute is counted into it. */
 export function logSecurity(
   database: Handle,
   { event, by = null, about = null, address = null }: Happened,
   now: number,
 ) {
   const key = JSON.stringify([event, by, about, address])
-  const known = recent.get(key)
+  const known = REFUSALS.has(event) ? recent.get(key) : undefined
   if (known && Math.abs(now - known.begun) < MINUTE_MS) {
     known.count++
     // Of a flood only every power of two is written: the count on the page is at least half of what it was.

@@ -2,18 +2,7 @@
 import type { CertificateAnswer } from '~~/core/people/certificate'
 
 /** How tablets and other machines of the shop reach this server, and by what they know that it is this one. */
-const found = ref<CertificateAnswer | null>(null)
-const trouble = ref<string | null>(null)
-
-async function load() {
-  trouble.value = null
-  try {
-    found.value = await api<CertificateAnswer>('GET', '/api/certificate')
-  } catch (error) {
-    trouble.value = failureWords(error)
-  }
-}
-await load()
+const { found, trouble, load } = await useAsked<CertificateAnswer>('/api/certificate')
 </script>
 
 <template>

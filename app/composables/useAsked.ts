@@ -1,0 +1,15 @@
+/** What the server answers to one question: the answer, or why there is none, and asking again. */
+export async function useAsked<T>(path: string) {
+  const found = shallowRef<T | null>(null)
+  const trouble = ref<string | null>(null)
+  async function load() {
+    trouble.value = null
+    try {
+      found.value = await api<T>('GET', path)
+    } catch (error) {
+      trouble.value = failureWords(error)
+    }
+  }
+  await load()
+  return { found, trouble, load }
+}
