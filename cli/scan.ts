@@ -12,7 +12,8 @@ import {
   type ScanProgress,
 } from '../core/media/passes/scan'
 import { PatientSource } from '../core/media/patient-source'
-import type { ScanItem, ScanReport, ScanWarning } from '../core/media/scan-report'
+import type { ScanItem, ScanReport } from '../core/media/scan-report'
+import type { ScanWarning } from '../core/media/volume-shape'
 import { openFile } from '../disk/file-source'
 import { liesOnSource } from '../disk/same-medium'
 import { roomAt, sha256Of, writeItem } from '../disk/write-items'

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { DataType } from '../cases/data-types'
 import { instant } from '../cases/moment'
-import { PASSES, RECORD_STATES, ScanWarning, VolumeShape } from './scan-report'
+import { PASSES, RECORD_STATES } from './scan-report'
+import { ScanWarning, VolumeShape } from './volume-shape'
 import { KeptContent } from './kept-content'
 
 const count = z.int().min(0)

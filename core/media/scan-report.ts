@@ -1,23 +1,13 @@
 import { z } from 'zod'
 import { instant } from '../cases/moment'
+import { ScanWarning, VolumeShape } from './volume-shape'
 
-export const SCHEMES = ['none', 'mbr', 'gpt'] as const
 export const RECORD_STATES = ['present', 'deleted', 'none'] as const
 export const CONTENT_STATES = ['intact', 'unverified', 'partial', 'overwritten'] as const
 export const PASSES = ['quick', 'deep'] as const
 export type ContentState = (typeof CONTENT_STATES)[number]
 
 const count = z.int().min(0)
-
-export const VolumeShape = z.object({
-  index: count,
-  scheme: z.enum(SCHEMES),
-  fileSystem: z.string().nullable(),
-  offset: count,
-  bytes: count,
-  label: z.string().nullable(),
-})
-export type VolumeShape = z.infer<typeof VolumeShape>
 
 export const ScanItem = z.object({
   id: z.string(),
@@ -40,9 +30,6 @@ export const ScanItem = z.object({
   checks: z.array(z.string()),
 })
 export type ScanItem = z.infer<typeof ScanItem>
-
-export const ScanWarning = z.object({ where: z.string(), what: z.string() })
-export type ScanWarning = z.infer<typeof ScanWarning>
 
 /** What a pass over an image has found. */
 export const ScanReport = z.object({

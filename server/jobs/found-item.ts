@@ -4,7 +4,7 @@ import type { Keep } from '../../core/links/keep'
 import { describeContent } from '../../core/media/kept-content'
 import type { Evidence } from '../../core/media/medium'
 import type { MediaItem } from '../../core/media/passes/item'
-import type { VolumeShape } from '../../core/media/scan-report'
+import type { VolumeShape } from '../../core/media/volume-shape'
 
 const MOST_NAME = 300
 const MOST_FOLDERS = 50

@@ -1,5 +1,5 @@
 import type { ByteSource, Extent } from '../source'
-import type { ScanWarning } from '../scan-report'
+import type { ScanWarning } from '../volume-shape'
 import type { UnitMap } from './unit-map'
 
 /** A file as a record of the file system tells of it. Folders are walked, not told. */

@@ -1,7 +1,7 @@
 import { crc32 } from '../checksums'
 import { Reader } from '../reader'
 import type { ByteSource, Extent } from '../source'
-import type { ScanWarning } from '../scan-report'
+import type { ScanWarning } from '../volume-shape'
 import { GPT_ENTRY, GPT_HEADER } from './gpt.layout'
 
 const MOST_ENTRIES = 1024

@@ -1,6 +1,6 @@
 import { Reader } from '../reader'
 import type { ByteSource, Extent } from '../source'
-import type { ScanWarning } from '../scan-report'
+import type { ScanWarning } from '../volume-shape'
 import { EXTENDED_TYPES, MBR, MBR_ENTRY, PROTECTIVE_TYPE } from './mbr.layout'
 
 interface Entry {

@@ -1,7 +1,7 @@
 import type { FileSystem } from '../filesystems/file-system'
 import { recognise } from '../filesystems/recognise'
 import type { ByteSource, Extent } from '../source'
-import type { ScanWarning, VolumeShape } from '../scan-report'
+import type { ScanWarning, VolumeShape } from '../volume-shape'
 import { readGpt } from './gpt'
 import { readMbr } from './mbr'
 

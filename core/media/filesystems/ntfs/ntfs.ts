@@ -1,6 +1,6 @@
 import { Reader } from '../../reader'
 import { bytesSource, HOLE, piecesSource, sliceSource, type ByteSource, type Extent } from '../../source'
-import type { ScanWarning } from '../../scan-report'
+import type { ScanWarning } from '../../volume-shape'
 import {
   joinedExtents,
   NO_LAYOUTS,
