@@ -31,6 +31,27 @@ const imports = (folder, ...later) => ({
   rules: { 'no-restricted-imports': ['error', { patterns: outside([...OUTSIDE, ...later]) }] },
 })
 
+/** Inside a room of the core, folders are layers: each knows the ones before it, and none after it. */
+const layers = (room, folders, common) =>
+  folders.map((folder, at) => ({
+    files: [`core/${room}/${folder}/**/*.ts`],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            ...outside([...OUTSIDE, ...common]),
+            ...folders.slice(at + 1).map((later) => ({
+              group: [`../${later}/**`, `../../${later}/**`],
+              message: `${room}/${folder} comes before ${room}/${later} and does not know it.`,
+            })),
+          ],
+        },
+      ],
+    },
+  }))
+
 const PARSED_BESIDE = 'Parsers of what clients bring run beside the server’s thread: ask a process for it.'
 
 export default withNuxt(
@@ -65,6 +86,8 @@ export default withNuxt(
   imports('cases', '**/playbook', '**/ranking', '**/media'),
   imports('playbook', '**/ranking', '**/media'),
   imports('ranking', '**/media'),
+  ...layers('cases', ['shape', 'facts', 'telling'], ['**/playbook', '**/ranking', '**/media']),
+  ...layers('ranking', ['situation', 'figures', 'order', 'explain'], ['**/media']),
   {
     files: ['core/media/**/*.ts'],
     rules: {
@@ -74,7 +97,7 @@ export default withNuxt(
           patterns: [
             ...outside([...OUTSIDE, '**/playbook', '**/ranking']),
             {
-              regex: '/cases/(?!data-types$|moment$)',
+              regex: '/cases/(?!shape/(data-types|moment)$)',
               message: 'Of the cases, media know only kinds of data and moments.',
             },
           ],

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { execFile } from 'node:child_process'
 import { promisify } from 'node:util'
 import { afterAll, describe, expect, it } from 'vitest'
-import { Plan } from '../core/ranking/plan-shape'
+import { Plan } from '../core/ranking/situation/plan-shape'
 import { planCommand } from './plan'
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-'))
@@ -99,10 +99,10 @@ describe('lantern plan', () => {
     const kept = ['case', 'playbook', 'plan', 'error', 'runs', 'rows', 'scan', 'link', 'backup'].map((name) =>
       readFileSync(join(import.meta.dirname, `../docs/schemas/${name}.schema.json`), 'utf8'),
     )
-    const { caseJsonSchema } = await import('../core/cases/exchange')
+    const { caseJsonSchema } = await import('../core/cases/facts/exchange')
     const { playbookJsonSchema } = await import('../core/playbook/playbook')
-    const { planJsonSchema } = await import('../core/ranking/plan-shape')
-    const { runsJsonSchema } = await import('../core/ranking/evidence')
+    const { planJsonSchema } = await import('../core/ranking/situation/plan-shape')
+    const { runsJsonSchema } = await import('../core/ranking/situation/evidence')
     const { rowsReportJsonSchema } = await import('../core/media/sqlite/rows-report')
     const { scanReportJsonSchema } = await import('../core/media/scan-report')
     const { errorJsonSchema } = await import('../core/errors')

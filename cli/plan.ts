@@ -1,13 +1,13 @@
 import type { z } from 'zod'
 import { readFileSync, statSync } from 'node:fs'
 import { basename } from 'node:path'
-import { CASE_FILE_MAX_BYTES, readCase } from '../core/cases/exchange'
-import { faultsOf, type Fault } from '../core/cases/faults'
-import { instant } from '../core/cases/moment'
+import { CASE_FILE_MAX_BYTES, readCase } from '../core/cases/facts/exchange'
+import { faultsOf, type Fault } from '../core/cases/shape/faults'
+import { instant } from '../core/cases/shape/moment'
 import { defaultPlaybook, Playbook } from '../core/playbook/playbook'
-import { evidenceOf, RunsFile } from '../core/ranking/evidence'
-import { planOf } from '../core/ranking/plan'
-import type { Plan } from '../core/ranking/plan-shape'
+import { evidenceOf, RunsFile } from '../core/ranking/situation/evidence'
+import { planOf } from '../core/ranking/explain/plan'
+import type { Plan } from '../core/ranking/situation/plan-shape'
 
 export type PlanOutcome = { readonly plan: Plan } | { readonly faults: readonly string[] }
 

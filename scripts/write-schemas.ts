@@ -1,14 +1,14 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { backupJsonSchema } from '../core/archives/manifest'
-import { caseJsonSchema } from '../core/cases/exchange'
+import { caseJsonSchema } from '../core/cases/facts/exchange'
 import { errorJsonSchema } from '../core/errors'
 import { linkProtocolJsonSchema } from '../core/links/protocol'
 import { playbookJsonSchema } from '../core/playbook/playbook'
 import { scanReportJsonSchema } from '../core/media/scan-report'
 import { rowsReportJsonSchema } from '../core/media/sqlite/rows-report'
-import { runsJsonSchema } from '../core/ranking/evidence'
-import { planJsonSchema } from '../core/ranking/plan-shape'
+import { runsJsonSchema } from '../core/ranking/situation/evidence'
+import { planJsonSchema } from '../core/ranking/situation/plan-shape'
 
 /** The formats as JSON Schema, written from the schemas that the app itself reads with. */
 const folder = join(import.meta.dirname, '../docs/schemas')

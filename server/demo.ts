@@ -1,6 +1,6 @@
-import { HOUR_MS } from '../core/cases/moment'
+import { HOUR_MS } from '../core/cases/shape/moment'
 import type { Playbook } from '../core/playbook/playbook'
-import { fullPlanOf } from '../core/ranking/plan'
+import { fullPlanOf } from '../core/ranking/explain/plan'
 import { demoCases, type DemoCase, type DemoEvent } from '../stand-ins/shop/cases'
 import { demoPlaybook } from '../stand-ins/shop/shop'
 import { demoTimes } from '../stand-ins/shop/times'

@@ -1,4 +1,4 @@
-import type { Fault } from '../core/cases/faults'
+import type { Fault } from '../core/cases/shape/faults'
 import type { ErrorCode, ErrorShape } from '../core/errors'
 
 const STATUS: Record<ErrorCode, number> = {

@@ -1,4 +1,4 @@
-import type { AnswerContext } from '~~/core/cases/answering'
+import type { AnswerContext } from '~~/core/cases/telling/answering'
 
 /** Time, zone and currency in which answers are read and said. */
 export function useAnswerContext() {

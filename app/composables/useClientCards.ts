@@ -1,5 +1,5 @@
 import { useDebounceFn } from '@vueuse/core'
-import type { ClientCard } from '~~/core/cases/writing'
+import type { ClientCard } from '~~/core/cases/facts/writing'
 
 /** Clients who have been here before, found while their name or number is typed. */
 export function useClientCards() {

@@ -1,5 +1,5 @@
 import { toRaw } from 'vue'
-import type { FullPlan } from '~~/core/ranking/plan'
+import type { FullPlan } from '~~/core/ranking/explain/plan'
 import type { PlanReply, PlanRequest } from '../workers/plan.worker'
 
 /** The questions and the sensitivity wait for a pause in the typing of so many ms. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core'
-import { closingWords } from '~~/core/ranking/closing-words'
-import type { CaseSummary, CounterAnswer } from '~~/core/cases/writing'
+import { closingWords } from '~~/core/ranking/explain/closing-words'
+import type { CaseSummary, CounterAnswer } from '~~/core/cases/facts/writing'
 
 const session = useSessionStore()
 const route = useRoute()

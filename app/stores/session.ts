@@ -4,7 +4,7 @@ import { may } from '~~/core/people/person'
 import type { Amendment } from '~~/core/playbook/amending'
 import type { Playbook } from '~~/core/playbook/playbook'
 import type { SessionAnswer } from '~~/core/people/session'
-import type { Evidence } from '~~/core/ranking/evidence'
+import type { Evidence } from '~~/core/ranking/situation/evidence'
 
 /**
  * Why a page is locked: nobody used it for long, its session ended, somebody else is signed in by now, or whoever is at the

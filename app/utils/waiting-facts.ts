@@ -1,4 +1,4 @@
-import { WaitingChanges } from '~~/core/cases/writing'
+import { WaitingChanges } from '~~/core/cases/facts/writing'
 
 /** Facts that were typed and not yet sent, on this machine, by the person who typed them: nobody else ever sends them. */
 const keyOf = (person: number, code: string) => `lantern:waiting:${person}:${code}`

@@ -1,7 +1,7 @@
-import type { Case } from '~~/core/cases/case'
+import type { Case } from '~~/core/cases/shape/case'
 import type { Playbook } from '~~/core/playbook/playbook'
-import type { Evidence } from '~~/core/ranking/evidence'
-import { fullPlanOf, type FullPlan } from '~~/core/ranking/plan'
+import type { Evidence } from '~~/core/ranking/situation/evidence'
+import { fullPlanOf, type FullPlan } from '~~/core/ranking/explain/plan'
 
 /** What a plan is asked for with; the playbook and the evidence come again only where they changed. */
 export interface PlanRequest {

@@ -1,7 +1,7 @@
-import type { Case } from '../cases/case'
-import { known } from '../cases/fact'
-import { spanOf, type Span } from '../cases/moment'
-import type { WantedSet } from '../cases/wanted'
+import type { Case } from '../cases/shape/case'
+import { known } from '../cases/shape/fact'
+import { spanOf, type Span } from '../cases/shape/moment'
+import type { WantedSet } from '../cases/shape/wanted'
 import type { BackupFacts } from '../links/keep'
 
 export const BACKUP_VERDICTS = [

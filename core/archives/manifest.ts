@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { DataType } from '../cases/data-types'
-import { instant } from '../cases/moment'
+import { DataType } from '../cases/shape/data-types'
+import { instant } from '../cases/shape/moment'
 import { LinkItem } from '../links/item'
 import { Keep } from '../links/keep'
 

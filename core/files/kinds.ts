@@ -1,4 +1,4 @@
-import type { DataType } from '../cases/data-types'
+import type { DataType } from '../cases/shape/data-types'
 
 /**
  * How a kind of file is shown: by the browser itself (`image`, `audio`, `video`, `pdf`), as a picture that the server draws,

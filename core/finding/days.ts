@@ -1,6 +1,6 @@
 import { TZDate } from '@date-fns/tz'
 import { addDays, format, lastDayOfMonth } from 'date-fns'
-import { MINUTE_MS } from '../cases/moment'
+import { MINUTE_MS } from '../cases/shape/moment'
 
 /** No zone changes its clock within so long. */
 const QUARTER_MS = 15 * MINUTE_MS

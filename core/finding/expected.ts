@@ -1,6 +1,6 @@
-import { known } from '../cases/fact'
-import { DAY_MS, spanOf } from '../cases/moment'
-import type { WantedSet } from '../cases/wanted'
+import { known } from '../cases/shape/fact'
+import { DAY_MS, spanOf } from '../cases/shape/moment'
+import type { WantedSet } from '../cases/shape/wanted'
 
 /** How many items of a set a client expects of each day of its span, where its count and its dates are known. */
 export function expectedPerDay(

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { DATA_TYPES, DataType } from '../cases/data-types'
-import { instant } from '../cases/moment'
+import { DATA_TYPES, DataType } from '../cases/shape/data-types'
+import { instant } from '../cases/shape/moment'
 import { LinkItem, PRESENCES, WHOLENESS } from '../links/item'
 import { Evidence } from '../media/medium'
 

@@ -1,6 +1,6 @@
-import { known } from '../cases/fact'
-import { DAY_MS, spanOf } from '../cases/moment'
-import type { WantedSet } from '../cases/wanted'
+import { known } from '../cases/shape/fact'
+import { DAY_MS, spanOf } from '../cases/shape/moment'
+import type { WantedSet } from '../cases/shape/wanted'
 import { extensionOf } from '../files/kinds'
 import type { LinkItem } from '../links/item'
 

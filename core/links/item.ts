@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { DataType } from '../cases/data-types'
-import { instant } from '../cases/moment'
+import { DataType } from '../cases/shape/data-types'
+import { instant } from '../cases/shape/moment'
 import { AppRecord } from '../records/record'
 
 export const PRESENCES = ['present', 'deleted', 'earlier'] as const

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { PLATFORMS } from '../cases/device'
-import { instant } from '../cases/moment'
+import { PLATFORMS } from '../cases/shape/device'
+import { instant } from '../cases/shape/moment'
 import { ActionOffer, Task } from './action'
 import { Keep } from './keep'
 

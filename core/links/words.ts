@@ -1,5 +1,5 @@
-import type { DataType } from '../cases/data-types'
-import { TYPE_WORDS } from '../cases/words'
+import type { DataType } from '../cases/shape/data-types'
+import { TYPE_WORDS } from '../cases/telling/words'
 import type { Lot } from './action'
 import type { KeepKind } from './keep'
 import type { AnswerKind, LinkStateName } from './state'

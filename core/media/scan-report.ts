@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { instant } from '../cases/moment'
+import { instant } from '../cases/shape/moment'
 import { ScanWarning, VolumeShape } from './volume-shape'
 
 export const RECORD_STATES = ['present', 'deleted', 'none'] as const

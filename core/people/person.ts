@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { name } from '../cases/fact'
+import { name } from '../cases/shape/fact'
 
 export const ROLES = ['owner', 'technician', 'counter'] as const
 export type Role = (typeof ROLES)[number]

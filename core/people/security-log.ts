@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { instant } from '../cases/moment'
+import { instant } from '../cases/shape/moment'
 
 /** What the security log keeps, by name; the words are said where it is shown. */
 export const SECURITY_EVENTS = [

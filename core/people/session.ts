@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { instant } from '../cases/moment'
+import { instant } from '../cases/shape/moment'
 import { Person } from './person'
 
 const MINUTE_MS = 60_000

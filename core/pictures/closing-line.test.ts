@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { DAY_MS } from '../cases/moment'
+import { DAY_MS } from '../cases/shape/moment'
 import { NOW } from '../testing/case-with'
 import { hangTags, LINE_STOPS, MOST_TAGS, type Hanging } from './closing-line'
 

@@ -1,4 +1,4 @@
-import { DAY_MS, HOUR_MS } from '../cases/moment'
+import { DAY_MS, HOUR_MS } from '../cases/shape/moment'
 
 /** One case on its way onto the line. */
 export interface Hanging {

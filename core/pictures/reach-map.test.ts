@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { defaultPlaybook } from '../playbook/playbook'
-import { fullPlanOf } from '../ranking/plan'
+import { fullPlanOf } from '../ranking/explain/plan'
 import { ago, caseWith, NOW } from '../testing/case-with'
 import { litBy, litTogether, reachMapOf, sliceAt, stretchesOf } from './reach-map'
 

@@ -1,10 +1,10 @@
-import type { Case } from '../cases/case'
-import { known } from '../cases/fact'
-import { spanOf, type Span } from '../cases/moment'
-import { countOf } from '../cases/wanted'
-import { COPY_KIND_WORDS, TYPE_WORDS } from '../cases/words'
-import { lossRangeOf } from '../ranking/loss-range'
-import type { FullPlan } from '../ranking/plan'
+import type { Case } from '../cases/shape/case'
+import { known } from '../cases/shape/fact'
+import { spanOf, type Span } from '../cases/shape/moment'
+import { countOf } from '../cases/shape/wanted'
+import { COPY_KIND_WORDS, TYPE_WORDS } from '../cases/telling/words'
+import { lossRangeOf } from '../ranking/situation/loss-range'
+import type { FullPlan } from '../ranking/explain/plan'
 
 /** One wanted set as a band of every row of the map. */
 export interface Band {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { faultsOf, type Fault } from '../cases/faults'
+import { faultsOf, type Fault } from '../cases/shape/faults'
 import { KnownModel } from './models'
 import { PERIOD_NAMES, withPeriod } from './periods'
 import type { Playbook } from './playbook'

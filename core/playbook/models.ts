@@ -1,9 +1,9 @@
 import { z } from 'zod'
-import type { Case } from '../cases/case'
-import { DEVICE_KINDS, PLATFORMS } from '../cases/device'
-import { factAt, type Change } from '../cases/facts'
-import { UNKNOWN } from '../cases/fact'
-import { STORAGE_KINDS } from '../cases/storage'
+import type { Case } from '../cases/shape/case'
+import { DEVICE_KINDS, PLATFORMS } from '../cases/shape/device'
+import { factAt, type Change } from '../cases/facts/facts'
+import { UNKNOWN } from '../cases/shape/fact'
+import { STORAGE_KINDS } from '../cases/shape/storage'
 
 /** What the shop has learned of a maker or of one model: first guesses for what nobody said. */
 export const KnownModel = z.object({

@@ -1,4 +1,4 @@
-import { COPY_KIND_WORDS } from '../cases/words'
+import { COPY_KIND_WORDS } from '../cases/telling/words'
 import { kinds } from './kinds'
 import type { Playbook } from './playbook'
 import { RouteKind, type Period } from './route-kind'

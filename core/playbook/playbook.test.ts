@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { emptyCase } from '../cases/case'
-import { withFacts } from '../cases/facts'
+import { emptyCase } from '../cases/shape/case'
+import { withFacts } from '../cases/facts/facts'
 import { bindingsOf } from './bind'
 import { defaultPlaybook, Playbook, playbookJsonSchema } from './playbook'
 

@@ -1,9 +1,9 @@
 import { z } from 'zod'
-import { COPY_KINDS } from '../cases/copy'
-import { DataType } from '../cases/data-types'
-import { BIN_NAMES, DEVICE_KINDS, PLATFORMS } from '../cases/device'
-import { LOSS_KINDS } from '../cases/loss'
-import { STORAGE_KINDS } from '../cases/storage'
+import { COPY_KINDS } from '../cases/shape/copy'
+import { DataType } from '../cases/shape/data-types'
+import { BIN_NAMES, DEVICE_KINDS, PLATFORMS } from '../cases/shape/device'
+import { LOSS_KINDS } from '../cases/shape/loss'
+import { STORAGE_KINDS } from '../cases/shape/storage'
 
 /** Families of routes; odds are learned by kind and by family. */
 export const FAMILIES = [

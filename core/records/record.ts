@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { instant } from '../cases/moment'
-import type { DataType } from '../cases/data-types'
+import { instant } from '../cases/shape/moment'
+import type { DataType } from '../cases/shape/data-types'
 
 const line = z.string().max(2000)
 const body = z.string().max(200_000)

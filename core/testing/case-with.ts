@@ -1,7 +1,7 @@
-import { emptyCase, type Case } from '../cases/case'
-import { withFacts } from '../cases/facts'
-import { Run, type RunReportInput } from '../cases/run'
-import { DAY_MS, isoOf, type Moment } from '../cases/moment'
+import { emptyCase, type Case } from '../cases/shape/case'
+import { withFacts } from '../cases/facts/facts'
+import { Run, type RunReportInput } from '../cases/shape/run'
+import { DAY_MS, isoOf, type Moment } from '../cases/shape/moment'
 
 /** Tuesday 24 November 2026, 10:42 in London: the moment at which the tests stand. */
 export const NOW = Date.UTC(2026, 10, 24, 10, 42)

@@ -1,8 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
-import type { Case } from '../cases/case'
-import { STANDINGS, type Plan } from '../ranking/plan-shape'
+import type { Case } from '../cases/shape/case'
+import { STANDINGS, type Plan } from '../ranking/situation/plan-shape'
 import { caseWith, NOW } from './case-with'
 
 const between = z.tuple([z.number(), z.number()])

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { instant } from '../../core/cases/moment'
+import { instant } from '../../core/cases/shape/moment'
 import { refused } from '../failure'
 
 /** Sets the time, where the server was started so that it can be: for tests and for practice. */

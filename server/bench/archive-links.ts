@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { opendir, realpath, stat } from 'node:fs/promises'
 import { basename, join } from 'node:path'
-import { DATA_TYPES } from '../../core/cases/data-types'
+import { DATA_TYPES } from '../../core/cases/shape/data-types'
 import type { BackupManifest } from '../../core/archives/manifest'
 import { dayIn } from '../../core/finding/days'
 import type { ArchiveFacts } from '../../core/links/bench'

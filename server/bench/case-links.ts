@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm'
-import { copyWords, deviceWords } from '../../core/cases/words'
-import type { Case } from '../../core/cases/case'
+import { copyWords, deviceWords } from '../../core/cases/telling/words'
+import type { Case } from '../../core/cases/shape/case'
 import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { caseLinks, cases } from '../db/tables'
 import { invalid, refused } from '../failure'

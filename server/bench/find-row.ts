@@ -1,4 +1,4 @@
-import type { Case } from '../../core/cases/case'
+import type { Case } from '../../core/cases/shape/case'
 import { dayIn } from '../../core/finding/days'
 import { wantedBy } from '../../core/finding/match'
 import { extensionOf } from '../../core/files/kinds'

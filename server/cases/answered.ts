@@ -1,4 +1,4 @@
-import type { CaseAnswer } from '../../core/cases/writing'
+import type { CaseAnswer } from '../../core/cases/facts/writing'
 import type { Written } from './write'
 
 /** What a write answers: the case as it now is, its version, and what has to be asked about. */

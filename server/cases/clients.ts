@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { and, eq, like, or, sql } from 'drizzle-orm'
-import type { Case } from '../../core/cases/case'
-import { digitsOf } from '../../core/cases/client'
-import { known } from '../../core/cases/fact'
-import type { ClientCard } from '../../core/cases/writing'
+import type { Case } from '../../core/cases/shape/case'
+import { digitsOf } from '../../core/cases/shape/client'
+import { known } from '../../core/cases/shape/fact'
+import type { ClientCard } from '../../core/cases/facts/writing'
 import { clients } from '../db/tables'
 import type { Handle, Writer } from './rows'
 

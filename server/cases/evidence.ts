@@ -1,6 +1,6 @@
 import { max } from 'drizzle-orm'
-import { evidenceOf, outcomesOf, RunOutcome, type Evidence } from '../../core/ranking/evidence'
-import type { Case } from '../../core/cases/case'
+import { evidenceOf, outcomesOf, RunOutcome, type Evidence } from '../../core/ranking/situation/evidence'
+import type { Case } from '../../core/cases/shape/case'
 import type { Database } from '../db/open'
 import { outcomes } from '../db/tables'
 import type { Handle } from './rows'

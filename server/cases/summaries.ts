@@ -1,6 +1,6 @@
 import { asc, desc, eq, inArray, lt, ne, or, sql } from 'drizzle-orm'
-import { digitsOf } from '../../core/cases/client'
-import type { CaseSummary, CounterAnswer } from '../../core/cases/writing'
+import { digitsOf } from '../../core/cases/shape/client'
+import type { CaseSummary, CounterAnswer } from '../../core/cases/facts/writing'
 import type { Database } from '../db/open'
 import { cases, plans } from '../db/tables'
 import { NEVER_CLOSES, planOfStored, renewPlans, type Planning } from './plans'

@@ -1,12 +1,12 @@
-import type { Case } from '../../core/cases/case'
-import { known } from '../../core/cases/fact'
-import { outcomeOf } from '../../core/cases/outcome'
-import { undamagedOf } from '../../core/cases/run'
-import { isBeingWorked } from '../../core/cases/states'
-import { countOf } from '../../core/cases/wanted'
-import { countWords, deviceWords, STATE_WORDS, TYPE_WORDS } from '../../core/cases/words'
-import type { CaseSummary } from '../../core/cases/writing'
-import type { FullPlan } from '../../core/ranking/plan'
+import type { Case } from '../../core/cases/shape/case'
+import { known } from '../../core/cases/shape/fact'
+import { outcomeOf } from '../../core/cases/shape/outcome'
+import { undamagedOf } from '../../core/cases/shape/run'
+import { isBeingWorked } from '../../core/cases/shape/states'
+import { countOf } from '../../core/cases/shape/wanted'
+import { countWords, deviceWords, STATE_WORDS, TYPE_WORDS } from '../../core/cases/telling/words'
+import type { CaseSummary } from '../../core/cases/facts/writing'
+import type { FullPlan } from '../../core/ranking/explain/plan'
 
 /** One line of the counter, from a case and its plan. */
 export function summaryOf(ofCase: Case, full: FullPlan): CaseSummary {

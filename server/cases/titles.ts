@@ -1,4 +1,4 @@
-import { titleOf } from '../../core/cases/title'
+import { titleOf } from '../../core/cases/telling/title'
 import type { Database } from '../db/open'
 import { readStored } from './rows'
 

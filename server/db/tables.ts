@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 import { ROLES } from '../../core/people/person'
 import { SECURITY_EVENTS } from '../../core/people/security-log'
-import { HISTORY_KINDS } from '../../core/cases/history'
+import { HISTORY_KINDS } from '../../core/cases/telling/history'
 import { PRESENCES, WHOLENESS } from '../../core/links/item'
 import { PASS_STATES } from '../../core/media/medium'
 

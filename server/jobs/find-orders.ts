@@ -1,4 +1,4 @@
-import type { Case } from '../../core/cases/case'
+import type { Case } from '../../core/cases/shape/case'
 import type { FindFilter } from '../../core/finding/filter'
 import { countsOf, foldersOf } from '../bench/find-counts'
 import { findsOf, findsOfDays, mark, type Which } from '../bench/finds'

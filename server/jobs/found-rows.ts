@@ -1,5 +1,5 @@
 import { eq, inArray, sql } from 'drizzle-orm'
-import type { DataType } from '../../core/cases/data-types'
+import type { DataType } from '../../core/cases/shape/data-types'
 import { madeOf } from '../../core/media/made-of'
 import type { MediaItem } from '../../core/media/passes/item'
 import { contentOf } from '../../core/media/passes/scan'

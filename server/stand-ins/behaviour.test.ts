@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { beforeAll, describe, expect, it } from 'vitest'
-import { DAY_MS, HOUR_MS, MINUTE_MS } from '../../core/cases/moment'
+import { DAY_MS, HOUR_MS, MINUTE_MS } from '../../core/cases/shape/moment'
 import type { LinkFailure } from '../../core/links/fault'
 import type { Answer } from '../../core/links/state'
 import { act, answerTo, liveOn, NO_PARAMETERS, offerOf, pageOf, stateOf, thingOf } from '../../stand-ins/helper/helper'

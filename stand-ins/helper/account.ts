@@ -1,4 +1,4 @@
-import { DAY_MS, MINUTE_MS } from '../../core/cases/moment'
+import { DAY_MS, MINUTE_MS } from '../../core/cases/shape/moment'
 import { linkFailure } from '../../core/links/fault'
 import type { LinkStateName, Need } from '../../core/links/state'
 import { backupView, countedIn, keepOf, keepView, lotsOf, missingFrom, visible } from './holding'

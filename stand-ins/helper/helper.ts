@@ -1,5 +1,5 @@
 import type { ActionName, ActionOffer, ActionParameters, Task } from '../../core/links/action'
-import { MINUTE_MS } from '../../core/cases/moment'
+import { MINUTE_MS } from '../../core/cases/shape/moment'
 import { linkFailure } from '../../core/links/fault'
 import type { ItemPage, LinkItem } from '../../core/links/item'
 import type { PutBack } from '../../core/links/link'

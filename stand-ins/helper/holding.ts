@@ -1,4 +1,4 @@
-import { DAY_MS } from '../../core/cases/moment'
+import { DAY_MS } from '../../core/cases/shape/moment'
 import type { Lot } from '../../core/links/action'
 import type { LinkItem } from '../../core/links/item'
 import type { Keep } from '../../core/links/keep'

@@ -1,6 +1,6 @@
 import type { AppRecord } from '../../core/records/record'
-import type { DataType } from '../../core/cases/data-types'
-import type { Platform } from '../../core/cases/device'
+import type { DataType } from '../../core/cases/shape/data-types'
+import type { Platform } from '../../core/cases/shape/device'
 import type { ActionName, ActionParameters } from '../../core/links/action'
 import type { LinkItem } from '../../core/links/item'
 import type { KeepKind } from '../../core/links/keep'

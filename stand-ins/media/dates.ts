@@ -1,4 +1,4 @@
-import { DAY_MS } from '../../core/cases/moment'
+import { DAY_MS } from '../../core/cases/shape/moment'
 
 /** Noon of the day on which the pictures and clips of the stand-in media were last made. */
 export const MEDIA_DAY = Date.UTC(2026, 10, 20, 12)

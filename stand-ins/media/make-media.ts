@@ -19,7 +19,7 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { bitmap, clip, noise, oneOfEach, photo, prose, tune } from './content'
-import { DAY_MS, HOUR_MS } from '../../core/cases/moment'
+import { DAY_MS, HOUR_MS } from '../../core/cases/shape/moment'
 import { MEDIA_DAY } from './dates'
 import { Truth } from './truth'
 

@@ -1,5 +1,5 @@
-import type { Change } from '../../core/cases/facts'
-import type { CaseState } from '../../core/cases/states'
+import type { Change } from '../../core/cases/facts/facts'
+import type { CaseState } from '../../core/cases/shape/states'
 import type { DemoTimes } from './times'
 
 /** What happened to a case after it was logged, hours ago, oldest first. */

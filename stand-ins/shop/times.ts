@@ -1,6 +1,6 @@
 import { TZDate } from '@date-fns/tz'
 import { addDays, startOfDay } from 'date-fns'
-import { HOUR_MS, isoOf, MINUTE_MS, type Moment } from '../../core/cases/moment'
+import { HOUR_MS, isoOf, MINUTE_MS, type Moment } from '../../core/cases/shape/moment'
 
 /** Times relative to the demo's now, so that something is always about to close. */
 export interface DemoTimes {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
-import { known } from '~~/core/cases/fact'
-import { TYPE_WORDS } from '~~/core/cases/words'
+import { known } from '~~/core/cases/shape/fact'
+import { TYPE_WORDS } from '~~/core/cases/telling/words'
 import type { FindCounts, FindFilter } from '~~/core/finding/filter'
 
 /** The filter of the found list as a sentence whose words are choices. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { known } from '~~/core/cases/fact'
-import { DATA_TYPES, type DataType } from '~~/core/cases/data-types'
-import { TYPE_WORDS } from '~~/core/cases/words'
+import { known } from '~~/core/cases/shape/fact'
+import { DATA_TYPES, type DataType } from '~~/core/cases/shape/data-types'
+import { TYPE_WORDS } from '~~/core/cases/telling/words'
 import type { MediumShape } from '~~/core/media/medium'
 
 /** What of a medium is read, chosen before a pass; the kinds are those that the case wants, until somebody says otherwise. */

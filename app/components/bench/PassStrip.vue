@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { DataType } from '~~/core/cases/data-types'
-import { TYPE_WORDS } from '~~/core/cases/words'
+import type { DataType } from '~~/core/cases/shape/data-types'
+import { TYPE_WORDS } from '~~/core/cases/telling/words'
 import type { FindCounts } from '~~/core/finding/filter'
 import type { MediumShape, PassShape, PassWish } from '~~/core/media/medium'
 

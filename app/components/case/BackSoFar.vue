@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { outcomeOf } from '~~/core/cases/outcome'
-import { undamagedOf } from '~~/core/cases/run'
-import { known } from '~~/core/cases/fact'
-import { isBeingWorked } from '~~/core/cases/states'
-import { TYPE_WORDS } from '~~/core/cases/words'
-import type { FullPlan } from '~~/core/ranking/plan'
+import { outcomeOf } from '~~/core/cases/shape/outcome'
+import { undamagedOf } from '~~/core/cases/shape/run'
+import { known } from '~~/core/cases/shape/fact'
+import { isBeingWorked } from '~~/core/cases/shape/states'
+import { TYPE_WORDS } from '~~/core/cases/telling/words'
+import type { FullPlan } from '~~/core/ranking/explain/plan'
 
 /** What is back so far of each wanted set, and what the plan expects in the end. */
 const props = defineProps<{ full: FullPlan | null }>()

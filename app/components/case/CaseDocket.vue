@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { askingOf, binsAsked } from '~~/core/cases/asking'
-import { FACTS_OF_COPY } from '~~/core/cases/copy'
-import { isBareMedium } from '~~/core/cases/device'
-import { known } from '~~/core/cases/fact'
-import { factAt } from '~~/core/cases/facts'
-import { wordsOf } from '~~/core/cases/answering'
-import type { PartList } from '~~/core/cases/telling'
-import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, TYPE_WORDS } from '~~/core/cases/words'
+import { askingOf, binsAsked } from '~~/core/cases/telling/asking'
+import { FACTS_OF_COPY } from '~~/core/cases/shape/copy'
+import { isBareMedium } from '~~/core/cases/shape/device'
+import { known } from '~~/core/cases/shape/fact'
+import { factAt } from '~~/core/cases/facts/facts'
+import { wordsOf } from '~~/core/cases/telling/answering'
+import type { PartList } from '~~/core/cases/telling/telling'
+import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, TYPE_WORDS } from '~~/core/cases/telling/words'
 
 /** The facts of the case as a list, edited in place with the same controls as the telling. */
 const store = useOpenCaseStore()

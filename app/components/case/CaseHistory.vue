@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
-import { historyWords, type HistoryEntry } from '~~/core/cases/history'
+import { historyWords, type HistoryEntry } from '~~/core/cases/telling/history'
 
 /** Every change to the case with its author, newest first. */
 const store = useOpenCaseStore()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
-import type { PlanHold } from '~~/core/ranking/plan-shape'
+import type { PlanHold } from '~~/core/ranking/situation/plan-shape'
 
 /** What nobody may do meanwhile: ticked when seen to, or waived with a reason. */
 const props = defineProps<{ holds: readonly PlanHold[]; order: readonly string[]; chosen: string | null }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
-import { movesFrom, WAITING_FOR, type CaseState } from '~~/core/cases/states'
-import { STATE_WORDS } from '~~/core/cases/words'
+import { movesFrom, WAITING_FOR, type CaseState } from '~~/core/cases/shape/states'
+import { STATE_WORDS } from '~~/core/cases/telling/words'
 
 /** The moves that the case can make from where it stands, each with what it needs. */
 const store = useOpenCaseStore()

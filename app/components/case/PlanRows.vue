@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { closingWords } from '~~/core/ranking/closing-words'
+import { closingWords } from '~~/core/ranking/explain/closing-words'
 import { litBy, litTogether, reachMapOf } from '~~/core/pictures/reach-map'
-import type { FullPlan } from '~~/core/ranking/plan'
-import { isRoute, type PlanOption } from '~~/core/ranking/plan-shape'
+import type { FullPlan } from '~~/core/ranking/explain/plan'
+import { isRoute, type PlanOption } from '~~/core/ranking/situation/plan-shape'
 
 /** The reach map: the routes in the order to try them, then all together, then what stands below the line and why. */
 const props = defineProps<{ full: FullPlan; now: number; chosen: string | null }>()

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { known } from '~~/core/cases/fact'
-import { RunReport, type Run } from '~~/core/cases/run'
-import { faultsOf, type Fault } from '~~/core/cases/faults'
+import { known } from '~~/core/cases/shape/fact'
+import { RunReport, type Run } from '~~/core/cases/shape/run'
+import { faultsOf, type Fault } from '~~/core/cases/shape/faults'
 import type { RouteKind } from '~~/core/playbook/route-kind'
-import { TYPE_WORDS } from '~~/core/cases/words'
-import { SAFETY } from '~~/core/ranking/plan-shape'
+import { TYPE_WORDS } from '~~/core/cases/telling/words'
+import { SAFETY } from '~~/core/ranking/situation/plan-shape'
 
 /** How a run ended: minutes, money, what came back of each wanted set, what it failed on, a note. */
 const props = defineProps<{ run: Run; kind: RouteKind | null }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { FullPlan } from '~~/core/ranking/plan'
-import { preparationSheet } from '~~/core/ranking/preparations'
-import { isBeingWorked } from '~~/core/cases/states'
+import type { FullPlan } from '~~/core/ranking/explain/plan'
+import { preparationSheet } from '~~/core/ranking/order/preparations'
+import { isBeingWorked } from '~~/core/cases/shape/states'
 
 /** The run at hand: what is to be ready and done for the chosen route, or how the open run ended. */
 const props = defineProps<{ full: FullPlan; chosen: string | null }>()

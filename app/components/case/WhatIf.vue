@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { askingOf } from '~~/core/cases/asking'
-import { valueWords } from '~~/core/cases/answering'
-import { factAt } from '~~/core/cases/facts'
-import type { FullPlan } from '~~/core/ranking/plan'
-import { firstRouteOf } from '~~/core/ranking/plan-shape'
+import { askingOf } from '~~/core/cases/telling/asking'
+import { valueWords } from '~~/core/cases/telling/answering'
+import { factAt } from '~~/core/cases/facts/facts'
+import type { FullPlan } from '~~/core/ranking/explain/plan'
+import { firstRouteOf } from '~~/core/ranking/situation/plan-shape'
 
 /** While facts are only supposed: what was changed, what the plan was and would be, and the way back. */
 const props = defineProps<{ full: FullPlan }>()

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { askingOf } from '~~/core/cases/asking'
-import { factorWords } from '~~/core/ranking/factor-words'
-import { isShareFactor } from '~~/core/ranking/factor'
-import type { FullPlan } from '~~/core/ranking/plan'
-import { firstRouteOf, isRoute, type PlanOption } from '~~/core/ranking/plan-shape'
+import { askingOf } from '~~/core/cases/telling/asking'
+import { factorWords } from '~~/core/ranking/figures/factor-words'
+import { isShareFactor } from '~~/core/ranking/figures/factor'
+import type { FullPlan } from '~~/core/ranking/explain/plan'
+import { firstRouteOf, isRoute, type PlanOption } from '~~/core/ranking/situation/plan-shape'
 
 /** Why a route has its figures: each factor given those before it, the fact it rests on, and that fact to be changed in place. */
 const props = defineProps<{ option: PlanOption; full: FullPlan }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import FileInput from 'lucide-vue-next/dist/esm/icons/file-input.js'
-import type { CaseAnswer } from '~~/core/cases/writing'
-import type { Fault } from '~~/core/cases/faults'
+import type { CaseAnswer } from '~~/core/cases/facts/writing'
+import type { Fault } from '~~/core/cases/shape/faults'
 
 /** A case file, brought in as a case of this shop; what is wrong with it is listed, and nothing is lost. */
 const MOST_BYTES = 2_000_000

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { optionFor } from '~~/core/cases/answering'
-import type { Option } from '~~/core/cases/asking'
-import { nextId } from '~~/core/cases/case'
-import { COPY_KINDS } from '~~/core/cases/copy'
-import { DATA_TYPES } from '~~/core/cases/data-types'
-import { DEVICE_KINDS } from '~~/core/cases/device'
-import type { PartList } from '~~/core/cases/telling'
-import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, TYPE_WORDS, withArticle } from '~~/core/cases/words'
+import { optionFor } from '~~/core/cases/telling/answering'
+import type { Option } from '~~/core/cases/telling/asking'
+import { nextId } from '~~/core/cases/shape/case'
+import { COPY_KINDS } from '~~/core/cases/shape/copy'
+import { DATA_TYPES } from '~~/core/cases/shape/data-types'
+import { DEVICE_KINDS } from '~~/core/cases/shape/device'
+import type { PartList } from '~~/core/cases/telling/telling'
+import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, TYPE_WORDS, withArticle } from '~~/core/cases/telling/words'
 
 /** The place in the telling where one more copy, wanted set or device comes in. */
 const props = defineProps<{ list: PartList; question: string }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { answer, optionsOf, wordsOf } from '~~/core/cases/answering'
-import { askingOf, type Control, type Option } from '~~/core/cases/asking'
-import type { ClientCard } from '~~/core/cases/writing'
+import { answer, optionsOf, wordsOf } from '~~/core/cases/telling/answering'
+import { askingOf, type Control, type Option } from '~~/core/cases/telling/asking'
+import type { ClientCard } from '~~/core/cases/facts/writing'
 import { guessesFrom } from '~~/core/playbook/models'
 
 /** The word of one fact of the open case. */

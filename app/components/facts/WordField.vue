@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { optionsMatching, NOT_KNOWN } from '~~/core/cases/answering'
-import type { Option } from '~~/core/cases/asking'
+import { optionsMatching, NOT_KNOWN } from '~~/core/cases/telling/answering'
+import type { Option } from '~~/core/cases/telling/asking'
 
 /**
  * One word of a sentence as a control: typed into where it stands, with its answers shown in the dock so

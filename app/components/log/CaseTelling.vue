@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { tellingOf, type PartList, type Sentence } from '~~/core/cases/telling'
+import { tellingOf, type PartList, type Sentence } from '~~/core/cases/telling/telling'
 
 /** The case as sentences whose words are its facts. */
 const store = useOpenCaseStore()

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { litBy, litTogether, reachMapOf } from '~~/core/pictures/reach-map'
-import { closingWords } from '~~/core/ranking/closing-words'
-import type { FullPlan } from '~~/core/ranking/plan'
-import { isRoute } from '~~/core/ranking/plan-shape'
-import { known } from '~~/core/cases/fact'
-import { TYPE_WORDS } from '~~/core/cases/words'
+import { closingWords } from '~~/core/ranking/explain/closing-words'
+import type { FullPlan } from '~~/core/ranking/explain/plan'
+import { isRoute } from '~~/core/ranking/situation/plan-shape'
+import { known } from '~~/core/cases/shape/fact'
+import { TYPE_WORDS } from '~~/core/cases/telling/words'
 
 /** The plan beside the log: what to say at once, and the routes as they stand so far. */
 const props = defineProps<{ full: FullPlan; now: number }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
-import { readBack } from '~~/core/cases/telling'
+import { readBack } from '~~/core/cases/telling/telling'
 
 /** The telling read back to the client as it stands; what is not known is said to be. */
 defineProps<{ isOpen: boolean }>()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { askingOf } from '~~/core/cases/asking'
-import { valueWords } from '~~/core/cases/answering'
-import type { FullPlan } from '~~/core/ranking/plan'
-import { firstRouteOf } from '~~/core/ranking/plan-shape'
+import { askingOf } from '~~/core/cases/telling/asking'
+import { valueWords } from '~~/core/cases/telling/answering'
+import type { FullPlan } from '~~/core/ranking/explain/plan'
+import { firstRouteOf } from '~~/core/ranking/situation/plan-shape'
 
 /** The question most worth asking, what each answer would do to the plan, and one key for each answer. */
 const props = defineProps<{ full: FullPlan; isQuiet?: boolean }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { askingOf } from '~~/core/cases/asking'
-import type { Plan } from '~~/core/ranking/plan-shape'
+import { askingOf } from '~~/core/cases/telling/asking'
+import type { Plan } from '~~/core/ranking/situation/plan-shape'
 
 /** How long until something is back, and until the plan stops, as ranges; and what the plan could not tell apart. */
 const props = defineProps<{ plan: Plan; isOwnOrder: boolean }>()

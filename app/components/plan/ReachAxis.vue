@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { dayWords } from '~~/core/cases/words'
+import { dayWords } from '~~/core/cases/telling/words'
 import type { ReachMap } from '~~/core/pictures/reach-map'
 
 /** The axis above the rows of a reach map: when the items were made, and what is marked on the same time. */

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { litBy, sliceAt, stretchesOf, type ReachMap } from '~~/core/pictures/reach-map'
-import { MINUTE_MS } from '~~/core/cases/moment'
-import { dayWords, spanWords } from '~~/core/cases/words'
-import type { PlanOption } from '~~/core/ranking/plan-shape'
+import { MINUTE_MS } from '~~/core/cases/shape/moment'
+import { dayWords, spanWords } from '~~/core/cases/telling/words'
+import type { PlanOption } from '~~/core/ranking/situation/plan-shape'
 
 /** The figures of the slice that is pointed at, and the whole map as a table for readers of the screen and for print. */
 const props = defineProps<{

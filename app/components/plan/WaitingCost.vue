@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { known } from '~~/core/cases/fact'
-import { countWords, TYPE_WORDS } from '~~/core/cases/words'
-import { closingWords } from '~~/core/ranking/closing-words'
-import type { FullPlan } from '~~/core/ranking/plan'
+import { known } from '~~/core/cases/shape/fact'
+import { countWords, TYPE_WORDS } from '~~/core/cases/telling/words'
+import { closingWords } from '~~/core/ranking/explain/closing-words'
+import type { FullPlan } from '~~/core/ranking/explain/plan'
 
 /** What waiting until tomorrow would cost, in items and in money, and what it is that closes. */
 const props = defineProps<{ full: FullPlan; now: number }>()

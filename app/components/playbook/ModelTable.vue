@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { DEVICE_KIND_WORDS, PLATFORM_WORDS } from '~~/core/cases/words'
+import { DEVICE_KIND_WORDS, PLATFORM_WORDS } from '~~/core/cases/telling/words'
 import type { KnownModel } from '~~/core/playbook/models'
 import { ENCRYPTION_WORDS, STORAGE_WORDS } from '~~/core/playbook/model-words'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { askingOf } from '~~/core/cases/asking'
-import { valueWords } from '~~/core/cases/answering'
+import { askingOf } from '~~/core/cases/telling/asking'
+import { valueWords } from '~~/core/cases/telling/answering'
 
 /** Facts that two people set differently: somebody says which one stands. */
 const store = useOpenCaseStore()

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { useIntervalFn, useThrottleFn } from '@vueuse/core'
-import { known } from '~~/core/cases/fact'
-import { DELETIONS } from '~~/core/cases/loss'
+import { known } from '~~/core/cases/shape/fact'
+import { DELETIONS } from '~~/core/cases/shape/loss'
 import { endsOf } from '~~/core/finding/days'
 import type { FindFilter } from '~~/core/finding/filter'
 import type { ActionName } from '~~/core/links/action'
 import { isShut } from '~~/core/links/words'
-import { titleOf } from '~~/core/cases/title'
-import { TYPE_WORDS } from '~~/core/cases/words'
+import { titleOf } from '~~/core/cases/telling/title'
+import { TYPE_WORDS } from '~~/core/cases/telling/words'
 
 const route = useRoute()
 const router = useRouter()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useEventListener, useIntervalFn } from '@vueuse/core'
-import { deviceWords } from '~~/core/cases/words'
-import { isBeingWorked } from '~~/core/cases/states'
-import { titleOf } from '~~/core/cases/title'
+import { deviceWords } from '~~/core/cases/telling/words'
+import { isBeingWorked } from '~~/core/cases/shape/states'
+import { titleOf } from '~~/core/cases/telling/title'
 
 const route = useRoute()
 const store = useOpenCaseStore()

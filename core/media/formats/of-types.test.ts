@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { DATA_TYPES } from '../../cases/data-types'
+import { DATA_TYPES } from '../../cases/shape/data-types'
 import { formatsOf } from './of-types'
 
 describe('the formats in which kinds of data are kept', () => {

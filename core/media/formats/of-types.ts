@@ -1,4 +1,4 @@
-import type { DataType } from '../../cases/data-types'
+import type { DataType } from '../../cases/shape/data-types'
 import { kindOfName } from '../../files/kinds'
 import { FORMATS } from './registry'
 

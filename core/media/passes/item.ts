@@ -1,4 +1,4 @@
-import type { DataType } from '../../cases/data-types'
+import type { DataType } from '../../cases/shape/data-types'
 import type { ByteSource, Extent } from '../source'
 import type { ContentState } from '../scan-report'
 

@@ -1,5 +1,5 @@
 import { kindOfName } from '../../files/kinds'
-import type { DataType } from '../../cases/data-types'
+import type { DataType } from '../../cases/shape/data-types'
 import { formatOfName, FORMATS } from '../formats/registry'
 import type { Format, Walk } from '../formats/format'
 import { Reader } from '../reader'

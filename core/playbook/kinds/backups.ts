@@ -1,4 +1,4 @@
-import { LOSS_KINDS } from '../../cases/loss'
+import { LOSS_KINDS } from '../../cases/shape/loss'
 import type { RouteKindInput } from '../route-kind'
 import { BACKUP_PASSWORD, PASSCODE, SELECTIVE, SIGN_IN, WORKING } from './gates'
 

@@ -1,4 +1,4 @@
-import { LOSS_KINDS, type LossKind } from '../../cases/loss'
+import { LOSS_KINDS, type LossKind } from '../../cases/shape/loss'
 import type { RouteKindInput } from '../route-kind'
 import { CABLE, DISK_OUT, PASSCODE, WORKING } from './gates'
 

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { readCase } from '../../../core/cases/exchange'
+import { readCase } from '../../../core/cases/facts/exchange'
 import { invalid } from '../../failure'
 import { importCase } from '../../cases/write'
 import { answered } from '../../cases/answered'

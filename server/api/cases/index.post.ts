@@ -1,4 +1,4 @@
-import { NewCase } from '../../../core/cases/writing'
+import { NewCase } from '../../../core/cases/facts/writing'
 import { logCase } from '../../cases/write'
 import { answered } from '../../cases/answered'
 

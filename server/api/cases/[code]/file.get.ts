@@ -1,4 +1,4 @@
-import { writeCase } from '../../../../core/cases/exchange'
+import { writeCase } from '../../../../core/cases/facts/exchange'
 import { readStored } from '../../../cases/rows'
 
 /** The case as a file, to be kept or brought in elsewhere. */

@@ -1,4 +1,4 @@
-import { HoldWrite } from '../../../../core/cases/writing'
+import { HoldWrite } from '../../../../core/cases/facts/writing'
 import { may } from '../../../../core/people/person'
 import { answered } from '../../../cases/answered'
 import { markHold } from '../../../cases/write'

@@ -1,4 +1,4 @@
-import { FactsWrite } from '../../../../core/cases/writing'
+import { FactsWrite } from '../../../../core/cases/facts/writing'
 import { changeFacts } from '../../../cases/write'
 import { answered } from '../../../cases/answered'
 

@@ -1,4 +1,4 @@
-import { MoveWrite } from '../../../../core/cases/writing'
+import { MoveWrite } from '../../../../core/cases/facts/writing'
 import { answered } from '../../../cases/answered'
 import { moveCase } from '../../../cases/write'
 

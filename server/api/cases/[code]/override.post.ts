@@ -1,4 +1,4 @@
-import { OverrideWrite } from '../../../../core/cases/writing'
+import { OverrideWrite } from '../../../../core/cases/facts/writing'
 import { answered } from '../../../cases/answered'
 import { overrideOrder } from '../../../cases/write'
 

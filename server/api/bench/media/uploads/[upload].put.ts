@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { faultsOf } from '../../../../../core/cases/faults'
+import { faultsOf } from '../../../../../core/cases/shape/faults'
 import { invalid } from '../../../../failure'
 import { appendUpload } from '../../../../media/uploads'
 

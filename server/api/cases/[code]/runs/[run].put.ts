@@ -1,4 +1,4 @@
-import { RunEnd } from '../../../../../core/cases/writing'
+import { RunEnd } from '../../../../../core/cases/facts/writing'
 import { answered } from '../../../../cases/answered'
 import { endRun } from '../../../../cases/write'
 

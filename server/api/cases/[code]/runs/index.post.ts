@@ -1,4 +1,4 @@
-import { RunStart } from '../../../../../core/cases/writing'
+import { RunStart } from '../../../../../core/cases/facts/writing'
 import { answered } from '../../../../cases/answered'
 import { startRun } from '../../../../cases/write'
 

@@ -1,5 +1,5 @@
 import { FindFilter } from '../../../../../../../core/finding/filter'
-import { faultsOf } from '../../../../../../../core/cases/faults'
+import { faultsOf } from '../../../../../../../core/cases/shape/faults'
 import { askFinds } from '../../../../../../jobs/finds'
 import { lookOf } from '../../../../../../bench/looks'
 import { readStored } from '../../../../../../cases/rows'

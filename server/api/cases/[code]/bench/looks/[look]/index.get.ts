@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { FindFilter } from '../../../../../../../core/finding/filter'
-import { faultsOf } from '../../../../../../../core/cases/faults'
+import { faultsOf } from '../../../../../../../core/cases/shape/faults'
 import { lookOf } from '../../../../../../bench/looks'
 import { askFinds } from '../../../../../../jobs/finds'
 import { readStored } from '../../../../../../cases/rows'

@@ -1,0 +1,214 @@
+import type { Case } from '../shape/case'
+import { COPY_KINDS } from '../shape/copy'
+import { DATA_TYPES } from '../shape/data-types'
+import { CONDITIONS, DEVICE_KINDS, PLATFORMS, type BinName } from '../shape/device'
+import type { FactPath } from '../facts/facts'
+import { LOSS_KINDS } from '../shape/loss'
+import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, LOSS_WORDS, PLATFORM_WORDS, TYPE_WORDS, withArticle } from './words'
+
+/** One answer that a fact can have, in the words of a sentence. */
+export interface Option {
+  readonly value: string
+  readonly words: string
+}
+
+/** How a fact is asked for and typed; one member per way of answering. */
+export type Control =
+  | { readonly by: 'choice'; readonly options: readonly Option[] }
+  | { readonly by: 'several'; readonly options: readonly Option[] }
+  | { readonly by: 'text'; readonly isNumeric?: boolean }
+  | { readonly by: 'size' }
+  | { readonly by: 'count' }
+  | { readonly by: 'money' }
+  | { readonly by: 'time'; readonly direction: 'past' | 'future' }
+  | { readonly by: 'must-have' }
+  | { readonly by: 'places' }
+  | { readonly by: 'card-since' }
+
+export interface Asking {
+  /** the fact's name, for lists and for readers of the screen */
+  readonly label: string
+  /** what stands in the sentence while it is not known */
+  readonly question: string
+  readonly control: Control
+}
+
+const choice = (label: string, question: string, words: Record<string, string>): Asking => ({
+  label,
+  question,
+  control: { by: 'choice', options: Object.entries(words).map(([value, said]) => ({ value, words: said })) },
+})
+const text = (label: string, question: string): Asking => ({ label, question, control: { by: 'text' } })
+const past = (label: string, question: string): Asking => ({
+  label,
+  question,
+  control: { by: 'time', direction: 'past' },
+})
+const future = (label: string, question: string): Asking => ({
+  label,
+  question,
+  control: { by: 'time', direction: 'future' },
+})
+const pick = <K extends string>(
+  keys: readonly K[],
+  words: Record<K, string>,
+  change: (said: string) => string = (said) => said,
+) => Object.fromEntries(keys.map((key) => [key, change(words[key])]))
+
+const bin = (name: string) => choice(`${name} bin`, 'on or off?', { on: 'on', off: 'off', emptied: 'emptied since' })
+
+const STORAGE: Record<string, Asking> = {
+  kind: choice('Medium', 'what medium?', {
+    'phone-flash': 'built-in flash',
+    'solid-state': 'a solid-state disk',
+    'spinning-disk': 'a spinning disk',
+    card: 'a card',
+    stick: 'a stick',
+  }),
+  fileSystem: text('File system', 'file system?'),
+  capacityBytes: { label: 'Capacity', question: 'what size?', control: { by: 'size' } },
+  freeBytes: { label: 'Free space', question: 'how much?', control: { by: 'size' } },
+  encryption: choice('Encryption', 'encrypted?', {
+    none: 'not encrypted',
+    'whole-device': 'encrypted as a whole',
+    'per-file': 'encrypted file by file',
+  }),
+  discard: choice('Erasing of freed blocks', 'at once or later?', {
+    'at-once': 'at once',
+    'by-timer': 'by a timer',
+    off: 'never',
+  }),
+}
+
+const DEVICE: Record<string, Asking> = {
+  kind: choice('Kind of device', 'what device?', pick(DEVICE_KINDS, DEVICE_KIND_WORDS, withArticle)),
+  platform: choice('Platform family', 'which family?', pick(PLATFORMS, PLATFORM_WORDS)),
+  make: text('Maker and model', 'which make?'),
+  lock: choice('Lock', 'locked?', { unlocked: 'unlocked by its owner', locked: 'locked', none: 'without a lock' }),
+  passcode: choice('Passcode', 'known?', { known: 'known', 'not-known': 'not known to anybody' }),
+  condition: choice(
+    'Condition',
+    'working?',
+    pick(CONDITIONS, {
+      working: 'working',
+      cracked: 'cracked',
+      wet: 'wet',
+      'no-power': 'without power',
+      clicking: 'clicking',
+    }),
+  ),
+  'bins.photos': bin('Gallery'),
+  'bins.notes': bin('Notes'),
+  'bins.files': bin('File'),
+  'bins.messages': bin('Message'),
+  'bins.mail': bin('Mail'),
+  cable: choice('Data cable', 'does it answer?', {
+    ready: 'answering by cable',
+    refused: 'not answering by cable',
+  }),
+}
+
+const WANTED: Record<string, Asking> = {
+  type: choice('Kind of data', 'what?', pick(DATA_TYPES, TYPE_WORDS)),
+  title: text('In their words', 'called what?'),
+  count: { label: 'How many', question: 'how many?', control: { by: 'count' } },
+  bytes: { label: 'Size in all', question: 'what size?', control: { by: 'size' } },
+  made: past('Made', 'when?'),
+  mustHave: { label: 'Must have', question: 'which most?', control: { by: 'must-have' } },
+  names: text('Names or extensions', 'named what?'),
+  lived: { label: 'Kept where', question: 'where?', control: { by: 'places' } },
+  'lived#card-since': { label: 'On the card since', question: 'since when?', control: { by: 'card-since' } },
+}
+
+const yes = (label: string, question: string, said: string, denied: string) =>
+  choice(label, question, { yes: said, no: denied })
+
+const COPY: Record<string, Asking> = {
+  kind: choice('Kind of copy', 'which?', pick(COPY_KINDS, COPY_KIND_WORDS)),
+  label: text('Which one', 'whose or where?'),
+  keeps: {
+    label: 'Keeps',
+    question: 'what kinds?',
+    control: { by: 'several', options: DATA_TYPES.map((type) => ({ value: type, words: TYPE_WORDS[type] })) },
+  },
+  covers: past('Covers', 'which dates?'),
+  taken: past('Taken', 'when?'),
+  bytes: { label: 'Size', question: 'what size?', control: { by: 'size' } },
+  count: { label: 'How many of them', question: 'how many?', control: { by: 'count' } },
+  account: choice('Account and password', 'known?', { known: 'known', 'not-known': 'forgotten' }),
+  encrypted: yes('Encrypted', 'encrypted?', 'encrypted', 'not encrypted'),
+  password: choice('Its password', 'known?', {
+    opened: 'known, it opened',
+    'thought-known': 'thought to be known',
+    'not-known': 'forgotten',
+  }),
+  selective: yes('Can be read in part', 'in part?', 'readable in part', 'only as a whole'),
+  sync: choice('Sync before the loss', 'on or off?', { on: 'on', 'thought-on': 'thought to be on', off: 'off' }),
+  syncedUntil: past('In step until', 'until when?'),
+  keepsBin: yes('Keeps the bin too', 'bin too?', 'with the bin', 'without the bin'),
+  binEmptied: yes('Its bin was emptied', 'emptied?', 'bin emptied', 'bin not emptied'),
+  replaced: future('Replaced by the next run', 'replaced when?'),
+  ran: yes('That run has happened', 'did it run?', 'run since', 'not run since'),
+  size: choice('Kept in what size', 'full size?', { full: 'in full size', reduced: 'reduced' }),
+}
+
+const TOP: Record<string, Asking> = {
+  'client.name': text('Client', 'who?'),
+  'client.phone': { label: 'Phone number', question: 'phone number?', control: { by: 'text', isNumeric: true } },
+  'client.mail': text('Mail address', 'mail address?'),
+  'authority.basis': choice('Whose data it is', 'whose?', {
+    own: 'their own',
+    parent: 'their child’s',
+    employer: 'their employer’s',
+    estate: 'somebody’s who has died',
+    none: 'somebody else’s',
+  }),
+  'authority.whose': text('Owner of the data', 'whose?'),
+  'loss.how': choice('How it was lost', 'how?', pick(LOSS_KINDS, LOSS_WORDS)),
+  'loss.when': past('When it was lost', 'when?'),
+  'loss.noticed': past('Missed', 'when?'),
+  'loss.format': choice('Kind of format', 'quick or full?', { quick: 'quick', full: 'full' }),
+  'loss.since.used': yes('Used since', 'in use?', 'in use', 'not used'),
+  'loss.since.writtenBytes': { label: 'Written since', question: 'how much?', control: { by: 'size' } },
+  'loss.since.installed': yes('Installed since', 'anything?', 'something', 'nothing'),
+  'loss.since.sync': choice('Sync now', 'on or off?', { on: 'on', off: 'off', none: 'never set up' }),
+  'limits.money': { label: 'Can spend', question: 'how much?', control: { by: 'money' } },
+  'limits.deadline': future('Needed by', 'when?'),
+  'limits.seenBy': choice('Seen by', 'whom?', { 'us-only': 'us only', anyone: 'us and a laboratory' }),
+  'limits.worth': { label: 'Worth to them', question: 'how much?', control: { by: 'money' } },
+  'consent.lookThrough.answer': choice('We may look through it', 'yes or no?', { given: 'yes', refused: 'no' }),
+  'consent.erase.answer': choice('We may erase the device', 'yes or no?', { given: 'yes', refused: 'no' }),
+  'consent.laboratory.answer': choice('A laboratory may have it', 'yes or no?', { given: 'yes', refused: 'no' }),
+  title: text('Name of the case', 'called what?'),
+  with: text('With', 'who?'),
+}
+
+const IN_LISTS: Record<string, Record<string, Asking>> = { devices: DEVICE, wanted: WANTED, copies: COPY }
+
+/** How the fact at a path is asked for, or null where there is no way to ask. A part of a fact is named after a hash. */
+export function askingOf(path: FactPath): Asking | null {
+  const [list = '', , ...rest] = path.split('.')
+  const inList = Object.hasOwn(IN_LISTS, list) ? IN_LISTS[list] : undefined
+  if (!inList) return Object.hasOwn(TOP, path) ? TOP[path]! : null
+  const fact = rest.join('.')
+  if (fact.startsWith('storage.')) return STORAGE[fact.slice('storage.'.length)] ?? null
+  return Object.hasOwn(inList, fact) ? inList[fact]! : null
+}
+
+/** The path of the fact itself, without the part after the hash. */
+export function factOf(path: FactPath): FactPath {
+  return path.split('#')[0]!
+}
+
+/** Which bin of the device matters for what is wanted. */
+export function binsAsked(ofCase: Case): BinName[] {
+  const types = ofCase.wanted.map((set) => set.type as string)
+  const has = (...wanted: string[]) => types.some((type) => wanted.includes(type))
+  const bins: BinName[] = []
+  if (has('photos', 'videos')) bins.push('photos')
+  if (has('notes')) bins.push('notes')
+  if (has('documents', 'spreadsheets', 'files', 'audio')) bins.push('files')
+  if (has('messages')) bins.push('messages')
+  if (has('mail')) bins.push('mail')
+  return bins
+}

@@ -1,0 +1,107 @@
+import { z } from 'zod'
+import { askingOf } from './asking'
+import { valueWords, type AnswerContext } from './answering'
+import { Copy } from '../shape/copy'
+import { Device } from '../shape/device'
+import { instant } from '../shape/moment'
+import { TYPE_WORDS, copyWords, deviceWords, STATE_WORDS } from './words'
+import { WantedSet } from '../shape/wanted'
+
+export const HISTORY_KINDS = [
+  'logged',
+  'imported',
+  'fact',
+  'hold',
+  'run-started',
+  'run-ended',
+  'moved',
+  'override',
+  'bench',
+] as const
+
+/** One change to a case: who made it, when, and what was and is. Never edited, never removed. */
+export const HistoryEntry = z.object({
+  id: z.int(),
+  version: z.int().min(1),
+  at: instant,
+  by: z.string(),
+  kind: z.enum(HISTORY_KINDS),
+  /** path of the fact, or id of the hold, the run */
+  fact: z.string(),
+  was: z.unknown(),
+  is: z.unknown(),
+})
+export type HistoryEntry = z.infer<typeof HistoryEntry>
+
+/** A change in a sentence: what changed, from what, to what. */
+export function historyWords(
+  entry: Pick<HistoryEntry, 'kind' | 'fact' | 'was' | 'is'>,
+  context: AnswerContext,
+): string {
+  const is = entry.is as Record<string, unknown> | null
+  if (entry.kind === 'logged') return 'logged the case'
+  if (entry.kind === 'imported') return 'brought the case in from a file'
+  if (entry.kind === 'bench') return String(is?.says ?? '')
+  if (entry.kind === 'hold') return holdWords(entry.fact, is)
+  if (entry.kind === 'run-started') return `began: ${String(is?.title ?? entry.fact)}`
+  if (entry.kind === 'run-ended') return `ended: ${String(is?.title ?? entry.fact)}${backWords(is)}`
+  if (entry.kind === 'moved') return movedWords(is)
+  if (entry.kind === 'override')
+    return is ? `put the routes into an order of their own: ${String(is.reason)}` : 'went back to the best order'
+  return factWords(entry, context)
+}
+
+function holdWords(hold: string, mark: Record<string, unknown> | null): string {
+  const name = hold.replaceAll('-', ' ')
+  if (!mark) return `took back the mark on the hold “${name}”`
+  return mark.mark === 'waived' ? `waived the hold “${name}”: ${String(mark.reason)}` : `ticked the hold “${name}”`
+}
+
+function backWords(run: Record<string, unknown> | null): string {
+  if (run?.hasFailed) return `, which failed${run.note ? `: ${String(run.note)}` : ''}`
+  const copy = run?.safetyCopy as { items: number; place: string } | null | undefined
+  if (copy) return `, read back: ${copy.items} items, ${copy.place}`
+  if (run?.failedOn) return `, which failed on: ${String(run.failedOn).replaceAll('-', ' ')}`
+  const results = (run?.results ?? []) as { back: number; whole: number; unverified?: number }[]
+  const sum = (of: (result: (typeof results)[number]) => number) => results.reduce((all, result) => all + of(result), 0)
+  const [back, whole, unverified] = [sum((one) => one.back), sum((one) => one.whole), sum((one) => one.unverified ?? 0)]
+  const damaged = back - whole - unverified
+  if (back === 0) return ', nothing came back'
+  const rest = [unverified > 0 ? `${unverified} not verified` : '', damaged > 0 ? `${damaged} damaged` : '']
+  return [`, ${back} back, ${whole} of them whole`, ...rest.filter(Boolean)].join(', ')
+}
+
+function movedWords(state: Record<string, unknown> | null): string {
+  const name = String(state?.name) as keyof typeof STATE_WORDS
+  const waiting = state?.waitingFor ? ` for ${String(state.waitingFor)}` : ''
+  const reason = state?.reason ? `: ${String(state.reason)}` : ''
+  return `moved the case to “${STATE_WORDS[name] ?? name}${waiting}”${reason}`
+}
+
+function factWords(entry: Pick<HistoryEntry, 'fact' | 'was' | 'is'>, context: AnswerContext): string {
+  const [list, id, ...rest] = entry.fact.split('.')
+  const isPart = (list === 'devices' || list === 'wanted' || list === 'copies') && id !== undefined && rest.length === 0
+  if (isPart)
+    return `${entry.is === null ? 'took out' : entry.was === null || entry.was === undefined ? 'added' : 'changed'} ${partWords(list, entry.is ?? entry.was)}`
+  const label = askingOf(entry.fact)?.label.toLowerCase() ?? entry.fact
+  const was = valueWords(entry.fact, entry.was, context)
+  const is = valueWords(entry.fact, entry.is, context)
+  return is === null
+    ? `${label}: no longer known (was ${was ?? 'not known'})`
+    : was === null
+      ? `${label}: ${is}`
+      : `${label}: ${was} → ${is}`
+}
+
+function partWords(list: 'devices' | 'wanted' | 'copies', value: unknown): string {
+  if (list === 'devices') {
+    const device = Device.safeParse(value)
+    return device.success ? deviceWords(device.data) : 'a device'
+  }
+  if (list === 'copies') {
+    const copy = Copy.safeParse(value)
+    return copy.success ? copyWords(copy.data) : 'a copy'
+  }
+  const set = WantedSet.safeParse(value)
+  return set.success && set.data.type !== 'unknown' ? `a wanted set: ${TYPE_WORDS[set.data.type]}` : 'a wanted set'
+}

@@ -1,0 +1,171 @@
+import { format } from 'date-fns'
+import { tz } from '@date-fns/tz'
+import type { Copy, CopyKind } from '../shape/copy'
+import type { DataType } from '../shape/data-types'
+import type { Device, DeviceKind, Platform } from '../shape/device'
+import { known } from '../shape/fact'
+import type { LossKind } from '../shape/loss'
+import { DAY_MS, spanOf, type Moment, type Span } from '../shape/moment'
+import type { CaseStateName } from '../shape/states'
+
+export const DEVICE_KIND_WORDS: Record<DeviceKind, string> = {
+  phone: 'phone',
+  tablet: 'tablet',
+  laptop: 'laptop',
+  desktop: 'desktop computer',
+  server: 'small server',
+  camera: 'camera',
+  recorder: 'recorder',
+  card: 'memory card',
+  stick: 'memory stick',
+  'external-disk': 'external disk',
+}
+
+export const PLATFORM_WORDS: Record<Platform, string> = {
+  'closed-phone': 'closed platform',
+  'open-phone': 'open platform',
+  'desktop-pc': 'desktop PC family',
+  'maker-desktop': 'maker-run desktop',
+  'unix-desktop': 'free Unix-like desktop',
+  camera: 'camera',
+  recorder: 'recorder',
+  removable: 'removable medium',
+}
+
+export const TYPE_WORDS: Record<DataType, string> = {
+  photos: 'photos',
+  videos: 'video clips',
+  audio: 'sound recordings',
+  contacts: 'contacts',
+  messages: 'messages',
+  'call-records': 'call records',
+  notes: 'notes',
+  calendar: 'calendar entries',
+  mail: 'mail',
+  documents: 'documents',
+  spreadsheets: 'spreadsheets',
+  bookmarks: 'bookmarks',
+  files: 'files',
+}
+
+export const LOSS_WORDS: Record<LossKind, string> = {
+  'deleted-singly': 'deleted one by one',
+  'deleted-in-bulk': 'deleted in bulk',
+  'bin-emptied': 'deleted and the bin emptied',
+  'factory-reset': 'lost in a factory reset',
+  reinstalled: 'lost when the system was installed again',
+  formatted: 'lost in a format',
+  'crashed-before-saving': 'lost in a crash before saving',
+  'saved-over': 'saved over',
+  'sync-switched': 'gone after sync was switched',
+  'app-removed': 'gone with an app that was removed',
+  'locked-out': 'locked away',
+  broken: 'out of reach in something broken',
+  malware: 'lost to malware',
+}
+
+export const COPY_KIND_WORDS: Record<CopyKind, string> = {
+  'cloud-library': 'cloud library',
+  'cloud-drive': 'cloud drive',
+  'cloud-backup': 'cloud backup',
+  'computer-backup': 'backup on a computer',
+  'trusted-computer': 'computer it trusted',
+  'file-history': 'file history',
+  'earlier-versions': 'earlier versions',
+  'snapshot-timeline': 'snapshots',
+  'system-image': 'system image',
+  'restore-point': 'system restore point',
+  'contact-archive': 'account’s contacts',
+  'bookmark-archive': 'bookmark archive',
+  'mail-account': 'mail account',
+  'social-account': 'social account',
+  'sim-card': 'SIM card',
+  'disk-image': 'disk image',
+  medium: 'removable medium',
+  person: 'somebody who has them',
+}
+
+export const STATE_WORDS: Record<CaseStateName, string> = {
+  logged: 'logged',
+  'at-bench': 'at the bench',
+  waiting: 'waiting',
+  ready: 'ready',
+  'handed-over': 'handed over',
+  uncollected: 'uncollected',
+  closed: 'closed',
+}
+
+/** "Korvane 7", else "the phone", else "the device". */
+export function deviceWords(device: Device): string {
+  if (known(device.make)) return device.make
+  return known(device.kind) ? `the ${DEVICE_KIND_WORDS[device.kind]}` : 'the device'
+}
+
+/** A copy as one would point at it: "the backup on the laptop, 26 Oct", "the cloud library". */
+export function copyWords(copy: Copy): string {
+  const kind = COPY_KIND_WORDS[copy.kind]
+  if (copy.kind === 'person' || copy.kind === 'medium')
+    return known(copy.label)
+      ? `the ${copy.label}`.replace(/^the (the|my|her|his|their|a|an) /i, 'the ')
+      : copy.kind === 'person'
+        ? kind
+        : `the ${kind}`
+  if (copy.kind === 'trusted-computer' && known(copy.label)) return `the ${copy.label} that it trusted`
+  if (copy.kind === 'computer-backup' && known(copy.label)) return `the backup on the ${copy.label}`
+  return known(copy.label) ? `the ${kind} (${copy.label})` : `the ${kind}`
+}
+
+/** A day in the shop's zone, with the year only where it is not this one. */
+export function dayWords(time: number, zone: string, now: number): string {
+  const sameYear = formatted(time, 'yyyy', zone) === formatted(now, 'yyyy', zone)
+  return formatted(time, sameYear ? 'd MMM' : 'd MMM yyyy', zone)
+}
+
+/** So many times are kept as they were formatted: a plan says the same few over and over, and formatting is slow. */
+const MOST_KEPT = 2000
+const kept = new Map<string, string>()
+
+function formatted(time: number, pattern: string, zone: string): string {
+  const key = `${time} ${pattern} ${zone}`
+  const before = kept.get(key)
+  if (before !== undefined) return before
+  if (kept.size >= MOST_KEPT) kept.clear()
+  const words = format(time, pattern, { in: tz(zone) })
+  kept.set(key, words)
+  return words
+}
+
+/** A range of time as people write it: one day, two days of one month, or two dates; hours where it is shorter than a day. */
+export function spanWords(span: Span, zone: string, now: number): string {
+  const clock = (time: number) => formatted(time, 'HH:mm', zone)
+  const isDayStart = clock(span.from) === '00:00'
+  const isDayEnd = clock(span.to) === '23:59' || clock(span.to) === '00:00'
+  const from = dayWords(span.from, zone, now)
+  const to = dayWords(span.to, zone, now)
+  if (from === to) {
+    if (isDayStart && (isDayEnd || span.to === now)) return from
+    return clock(span.from) === clock(span.to)
+      ? `${from} ${clock(span.from)}`
+      : `${from} ${clock(span.from)} to ${clock(span.to)}`
+  }
+  if (span.to - span.from < DAY_MS && !(isDayStart && isDayEnd))
+    return `${from} ${clock(span.from)} to ${to} ${clock(span.to)}`
+  const [dayFrom, ...restFrom] = from.split(' ')
+  return restFrom.join(' ') === to.split(' ').slice(1).join(' ') ? `${dayFrom} to ${to}` : `${from} to ${to}`
+}
+
+/** A moment as people write it, in the shop's zone. */
+export function momentWords(moment: Moment, zone: string, now: number): string {
+  return spanWords(spanOf(moment), zone, now)
+}
+
+/** "a phone", "an external disk". */
+export function withArticle(words: string): string {
+  return `${/^[aeiou]/i.test(words) ? 'an' : 'a'} ${words}`
+}
+
+/** "9 photos", "1 contact", "1 call record": a count with its noun, which is given in the plural. */
+export function countWords(count: number, plural: string): string {
+  const whole = Math.round(count)
+  return `${whole} ${whole === 1 ? plural.replace(/ies$/, 'y').replace(/([^s])s$/, '$1') : plural}`
+}

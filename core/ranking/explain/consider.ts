@@ -1,0 +1,133 @@
+import type { Case } from '../../cases/shape/case'
+import type { Run } from '../../cases/shape/run'
+import { dayWords } from '../../cases/telling/words'
+import { bindingsOf } from '../../playbook/bind'
+import type { Playbook } from '../../playbook/playbook'
+import { axesOf, type Axis } from '../situation/axis'
+import { buildProblem, type Bound, type Built } from '../order/build-problem'
+import type { Evidence } from '../situation/evidence'
+import { jointOf, unknownsAmong, type Joint, type Unknowns } from '../order/joint'
+import { optionOf, type RouteOption } from '../figures/options'
+import { bestOrders, stepGain, type Worths } from '../order/order'
+import { isPreparation, preparationsFor, preparationsOf } from '../order/preparations'
+import { MOST_STEPS, type Order } from '../order/problem'
+import { situationOf, type Situation } from '../situation/situation'
+
+/** Everything the engine has worked out about a case once the order is found; what is said of it comes later. */
+export interface Considered {
+  readonly situation: Situation
+  readonly axes: readonly Axis[]
+  /** every option, also those that are closed */
+  readonly options: readonly RouteOption[]
+  /** the options among which the order was sought */
+  readonly live: readonly RouteOption[]
+  /** ids of the options that there was no room for */
+  readonly aside: ReadonlySet<string>
+  readonly unknowns: Unknowns
+  readonly joint: Joint
+  readonly built: Built
+  readonly best: Order
+  /** what each step is worth after each subset of others, as the order was found with */
+  readonly worths: Worths
+  /** the same options and states, begun at another time or taken at another end of their ranges */
+  readonly builtAt: (start: number, bound?: Bound) => Built
+}
+
+/** Binds the playbook to the case, tells the unknowns apart and seeks the order. */
+export function consider(ofCase: Case, playbook: Playbook, now: number, evidence?: Evidence): Considered {
+  const situation = situationOf(ofCase, playbook, now, evidence)
+  const axes = axesOf(ofCase, playbook.shop.weights)
+  const options = withPreparations(
+    bindingsOf(ofCase, playbook).map((binding) => tried(optionOf(binding, axes, situation), situation)),
+    axes,
+    situation,
+  )
+  const { live, aside } = liveOptions(options, axes, situation)
+  const unknowns = unknownsAmong(live, axes, situation)
+  const joint = jointOf(unknowns)
+  const builtAt = (start: number, bound: Bound = 1) => buildProblem(live, joint, axes, situation, start, bound)
+  const built = builtAt(now)
+  const { whole: best, worths } = bestOrders(built.problem)
+  return { situation, axes, options, live, aside, unknowns, joint, built, best, worths, builtAt }
+}
+
+/** An option that has been tried is closed by what came of it, unless it failed on a gate that is open now. */
+function tried(option: RouteOption, { ofCase, playbook, now }: Situation): RouteOption {
+  const last = ofCase.runs.findLast((run) => run.option === option.id && run.ended !== null)
+  if (!last) return option
+  // A preparation that did not succeed is still to be done.
+  if (isPreparation(option) && !isSafetyCopy(last) && last.failedOn === null) return option
+  const day = dayWords(Date.parse(last.ended!), playbook.shop.zone, now)
+  if (last.failedOn) {
+    const gate = option.chanceFactors.find((factor) => factor.name === last.failedOn)
+    if (gate?.value[1] === 1) return option
+    return closedAs(
+      option,
+      `Tried on ${day}; it failed before it began (${last.failedOn.replaceAll('-', ' ')}). Change that fact to try again.`,
+    )
+  }
+  if (isSafetyCopy(last))
+    return closedAs(option, `Made on ${day}: ${last.safetyCopy!.items} items, ${last.safetyCopy!.place}.`)
+  const back = last.results.reduce((sum, result) => sum + result.back, 0)
+  return closedAs(option, `Tried on ${day}: ${back === 0 ? 'it brought nothing' : `it brought ${back}`}.`)
+}
+
+const closedAs = (option: RouteOption, closedBy: string): RouteOption => ({ ...option, closedBy })
+
+function withPreparations(options: RouteOption[], axes: readonly Axis[], situation: Situation): RouteOption[] {
+  const needed = options
+    .filter((option) => option.closedBy === null)
+    .flatMap((option) => preparationsFor(option, axes, situation))
+    .map((option) => tried(option, situation))
+  const distinct = [...new Map(needed.map((option) => [option.id, option])).values()]
+  const done = new Set(distinct.filter((option) => option.closedBy !== null && wasDone(option, situation)).map(idOf))
+  // A safety copy that has been made stays made: what it covers no longer does harm.
+  const covered = options.map((option) =>
+    preparationsOf(option, situation).some((id) => done.has(id)) ? { ...option, harm: 0 } : option,
+  )
+  return [...covered, ...distinct]
+}
+
+const idOf = ({ id }: RouteOption) => id
+const wasDone = (option: RouteOption, { ofCase }: Situation) =>
+  ofCase.runs.some((run) => run.option === option.id && isSafetyCopy(run))
+
+/** Whether a run's report says that a safety copy was made and read back, where it is, and how many items it holds. */
+const isSafetyCopy = (run: Run) =>
+  run.ended !== null && run.failedOn === null && !run.hasFailed && run.safetyCopy !== null
+
+/** A route that promises less than this part of what is at stake is hopeless, and is not weighed against others. */
+const HOPELESS = 0.0005
+
+/**
+ * The options that the order is sought among: those that can bring something, at most 14, the least valuable
+ * set aside, but never what has to come before one that is kept.
+ */
+function liveOptions(options: readonly RouteOption[], axes: readonly Axis[], situation: Situation) {
+  const open = options.filter((option) => option.closedBy === null)
+  const preparations = new Map(open.filter(isPreparation).map((option) => [option.id, option]))
+  const routes = open.filter((option) => !isPreparation(option))
+  const promises = routes.filter((option) => option.chance[1] * option.meanShare[1] >= HOPELESS)
+  const before = (option: RouteOption) => preparationsOf(option, situation).flatMap((id) => preparations.get(id) ?? [])
+  const kept = new Set<RouteOption>()
+  for (const option of byValue(promises, axes, situation)) {
+    const more = [option, ...before(option)].filter((one) => !kept.has(one))
+    if (kept.size + more.length <= MOST_STEPS) for (const one of more) kept.add(one)
+  }
+  return {
+    live: open.filter((option) => kept.has(option)),
+    aside: new Set(promises.filter((option) => !kept.has(option)).map(idOf)),
+  }
+}
+
+/** The routes by what each is worth on its own, where they are too many. */
+function byValue(routes: readonly RouteOption[], axes: readonly Axis[], situation: Situation): readonly RouteOption[] {
+  if (routes.length * 2 <= MOST_STEPS) return routes
+  const apart = jointOf({ options: routes, axes, situation, moving: [], under: (index) => routes[index]! })
+  const { problem } = buildProblem(routes, apart, axes, situation, situation.now)
+  const worth = routes.map((_, index) => stepGain(problem, [], index))
+  return routes
+    .map((option, index) => ({ option, value: worth[index]!.gain - worth[index]!.price }))
+    .sort((one, other) => other.value - one.value)
+    .map(({ option }) => option)
+}

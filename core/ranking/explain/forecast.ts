@@ -1,0 +1,65 @@
+import { known } from '../../cases/shape/fact'
+import { countOf } from '../../cases/shape/wanted'
+import type { Axis } from '../situation/axis'
+import { clamped, type Estimate } from '../situation/estimate'
+import type { Played } from '../order/play'
+import { spreadOf } from '../figures/quantile'
+
+/** What the plan expects of one wanted set, for the picture of what will come back. */
+export interface SetForecast {
+  readonly wanted: string
+  /** number of items wanted, null where nobody knows */
+  readonly of: number | null
+  /** share that will probably be back in the end, what is back already included */
+  readonly share: Estimate
+  /** by slice: the same, mid only */
+  readonly reached: readonly number[]
+  /** edges of the slices in ms, empty where nobody knows when the items were made */
+  readonly edges: readonly number[]
+}
+
+/** An order played at the low, middle and high end of its ranges, slice by slice. */
+export interface PlayedRange {
+  readonly low: Played
+  readonly mid: Played
+  readonly high: Played
+}
+
+/** Forecasts of all wanted sets, each over its own part of the slices. */
+export function forecastsOf(axes: readonly Axis[], played: PlayedRange): SetForecast[] {
+  let offset = 0
+  return axes.map((axis) => {
+    const forecast = forecastOf(axis, offset, played)
+    offset += axis.slices.length
+    return forecast
+  })
+}
+
+/**
+ * The share in the end: its middle is the mean over the joint states; it reaches from the low tenth of the
+ * states at the low end of the odds to the high tenth at their high end, so that a deciding fact that
+ * nobody knows keeps the range wide.
+ */
+function forecastOf(axis: Axis, offset: number, { low, mid, high }: PlayedRange): SetForecast {
+  const inEnd = (reached: readonly number[]) =>
+    axis.slices.map((slice, index) => clamped(1 - slice.missing + slice.missing * reached[offset + index]!))
+  const share = (reached: readonly number[]) =>
+    clamped(inEnd(reached).reduce((sum, one, index) => sum + one * axis.slices[index]!.mass, 0))
+  const middle = share(mid.reached)
+  const over = ({ byState }: Played) =>
+    spreadOf(byState.map(({ probability, reached }) => ({ probability, value: share(reached) })))
+  return {
+    wanted: axis.wanted.id,
+    of: known(axis.wanted.count) ? countOf(axis.wanted) : null,
+    share: [Math.min(middle, over(low)?.[0] ?? middle), middle, Math.max(middle, over(high)?.[2] ?? middle)],
+    reached: inEnd(mid.reached),
+    edges: axis.isDated ? [...axis.slices.map((slice) => slice.from), axis.slices.at(-1)!.to] : [],
+  }
+}
+
+/** Mean over the wanted sets, each weighing alike. */
+export function meanShareOf(sets: readonly SetForecast[]): [number, number, number] {
+  const mean = (bound: 0 | 1 | 2) =>
+    sets.length === 0 ? 0 : sets.reduce((sum, set) => sum + set.share[bound], 0) / sets.length
+  return [mean(0), mean(1), mean(2)]
+}

@@ -1,0 +1,89 @@
+import { describe, expect, it } from 'vitest'
+import { factAt } from '../../cases/facts/facts'
+import { defaultPlaybook } from '../../playbook/playbook'
+import { ago, ahead, caseWith, NOW } from '../../testing/case-with'
+import { holdKindOf, holdsOf } from './holds'
+import { situationOf } from '../situation/situation'
+
+const playbook = defaultPlaybook()
+const holds = (facts: Record<string, unknown>) => holdsOf(situationOf(caseWith(facts), playbook, NOW))
+const ids = (facts: Record<string, unknown>) => holds(facts).map((hold) => hold.id)
+const says = (facts: Record<string, unknown>, id: string) => holds(facts).find((hold) => hold.id === id)?.says ?? ''
+
+const phone = { 'devices.d1': { kind: 'phone', platform: 'open-phone', make: 'Korvane 7' } }
+const laptop = { 'devices.d1': { kind: 'laptop', platform: 'desktop-pc' } }
+const library = (sync: string) => ({ 'copies.c1': { kind: 'cloud-library', sync } })
+
+describe('holds follow from the facts', () => {
+  it('a phone is kept out of use, unless nothing was lost but the way in', () => {
+    expect(ids({ ...phone, 'loss.how': 'deleted-singly' })).toContain('stop-using')
+    expect(ids({ ...phone, 'loss.how': 'locked-out' })).not.toContain('stop-using')
+    expect(ids({})).toEqual([])
+  })
+
+  it('sync says what to do and why, by what it was', () => {
+    const lost = { ...phone, 'loss.how': 'deleted-in-bulk' }
+    expect(says({ ...lost, ...library('on') }, 'stop-sync')).toContain('must not carry the loss')
+    expect(says({ ...lost, ...library('off') }, 'stop-sync')).toContain('would carry the deletion on')
+    expect(says({ ...lost, ...library('unknown'), 'loss.since.sync': 'off' }, 'stop-sync')).toContain(
+      'until the cloud has been looked at',
+    )
+    expect(says({ ...phone, 'loss.how': 'sync-switched', ...library('off') }, 'stop-sync')).toContain(
+      'switching it again',
+    )
+    expect(ids({ ...lost, ...library('on'), 'loss.since.sync': 'none' })).not.toContain('stop-sync')
+    expect(ids(lost)).not.toContain('stop-sync')
+  })
+
+  it('the next run is stopped for each backup that it would replace, and only while it is ahead', () => {
+    const backup = (replaced: unknown) => ({ kind: 'computer-backup', taken: ago(3), replaced })
+    const found = ids({
+      ...phone,
+      'copies.c1': backup(ahead(0.5)),
+      'copies.c2': backup(ago(1)),
+      'copies.c3': backup('unknown'),
+      'copies.c4': backup(ahead(3)),
+    })
+    expect(found.filter((id) => holdKindOf(id) === 'stop-backup')).toEqual(['stop-backup-c1', 'stop-backup-c4'])
+  })
+
+  it('nobody guesses at a passcode that is not known', () => {
+    const locked = (passcode: string) => ids({ 'devices.d1': { kind: 'phone', lock: 'locked', passcode } })
+    expect(locked('not-known')).toContain('no-passcode-guessing')
+    expect(locked('unknown')).toContain('no-passcode-guessing')
+    expect(locked('known')).not.toContain('no-passcode-guessing')
+  })
+
+  it('a computer gets no installs, and is switched off where it erases freed blocks or clicks', () => {
+    expect(ids(laptop)).toContain('no-installs')
+    const disk = (storage: object, condition = 'working') => ({ 'devices.d1': { kind: 'laptop', condition, storage } })
+    expect(ids(disk({ kind: 'solid-state' }))).toContain('power-off')
+    expect(ids(disk({ kind: 'solid-state', discard: 'off' }))).not.toContain('power-off')
+    expect(ids(disk({ kind: 'spinning-disk' }))).not.toContain('power-off')
+    expect(says(disk({ kind: 'spinning-disk' }, 'clicking'), 'power-off')).toContain('damages it more')
+  })
+
+  it('a card comes out and stays out; what is found goes elsewhere', () => {
+    expect(ids({ 'devices.d1': { kind: 'card' } })).toEqual(['keep-medium-out', 'save-elsewhere'])
+    expect(ids({ ...phone, 'copies.c1': { kind: 'medium', label: 'card' } })).toContain('keep-medium-out')
+  })
+
+  it('nothing tidies up after a crash; nothing is turned back before it is saved', () => {
+    expect(ids({ ...laptop, 'loss.how': 'crashed-before-saving' })).toContain('no-clean-up')
+    expect(ids({ ...laptop, 'loss.how': 'deleted-singly' })).not.toContain('no-clean-up')
+    expect(ids({ 'copies.c1': { kind: 'contact-archive' } })).toContain('export-before-turning-back')
+  })
+
+  it('names the facts that it comes from', () => {
+    const facts = {
+      ...phone,
+      'loss.how': 'deleted-singly',
+      ...library('on'),
+      'copies.c2': { kind: 'cloud-backup', replaced: ahead(1) },
+    }
+    for (const hold of holds(facts)) {
+      expect(hold.from.length, hold.id).toBeGreaterThan(0)
+      for (const fact of hold.from) expect(factAt(caseWith(facts), fact), `${hold.id}: ${fact}`).toBeDefined()
+    }
+  })
+})

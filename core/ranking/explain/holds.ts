@@ -1,0 +1,233 @@
+import type { Case } from '../../cases/shape/case'
+import { known } from '../../cases/shape/fact'
+import { isBareMedium, isComputer, isHandheld } from '../../cases/shape/device'
+import { ROW_TYPES } from '../../cases/shape/data-types'
+import { DELETIONS } from '../../cases/shape/loss'
+import { spanOf } from '../../cases/shape/moment'
+import { copyWords, deviceWords, spanWords } from '../../cases/telling/words'
+import { sayBytes } from '../../cases/telling/saying/amounts'
+import { stopBackupHold } from '../figures/windows'
+import { zoneOf, type Situation } from '../situation/situation'
+
+/** Something nobody may do while the case is open, or something to switch off, with the facts it follows from. */
+export interface HoldFinding {
+  readonly id: string
+  readonly says: string
+  readonly from: readonly string[]
+  /** the copies it is about; empty for the whole case */
+  readonly copies: readonly string[]
+  /** it applies even where no route that is open needs it */
+  readonly isAlways?: boolean
+}
+
+/** A kind of hold that route kinds name, and when it applies. Reads facts only. */
+type HoldRule = (situation: Situation) => HoldFinding[]
+
+const one = (id: string, says: string, from: readonly string[]): HoldFinding[] => [{ id, says, from, copies: [] }]
+const mainOf = (ofCase: Case) => ofCase.devices[0] ?? null
+const isLiveLoss = ({ loss }: Case) => loss.how !== 'locked-out'
+const cloudCopies = (ofCase: Case) =>
+  ofCase.copies.filter((copy) => copy.kind === 'cloud-library' || copy.kind === 'cloud-drive')
+
+const RULES: Record<string, HoldRule> = {
+  'stop-using': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    if (!device || !isLiveLoss(ofCase) || (!isHandheld(device) && !isComputer(device))) return []
+    return one(
+      'stop-using',
+      `Keep ${deviceWords(device)} out of use: every hour writes over what is left, and lets bins tidy up.`,
+      ['loss.how', `devices.${device.id}.kind`],
+    )
+  },
+  'keep-medium-out': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    const media = ofCase.copies.filter((copy) => copy.kind === 'medium')
+    const isBare = device !== null && isBareMedium(device)
+    if (media.length === 0 && !isBare) return []
+    const what = media[0] ? copyWords(media[0]) : device ? deviceWords(device) : 'the medium'
+    return one('keep-medium-out', `Take ${what} out and keep it out: nothing may record, format or repair it.`, [
+      media[0] ? `copies.${media[0].id}.kind` : `devices.${device!.id}.kind`,
+    ])
+  },
+  'stop-sync': ({ ofCase }) => {
+    const cloud = cloudCopies(ofCase)
+    const { how, since } = ofCase.loss
+    if (cloud.length === 0 || since.sync === 'none') return []
+    const from = ['loss.since.sync', ...cloud.map((copy) => `copies.${copy.id}.sync`)]
+    const wasOff = cloud.some((copy) => copy.sync === 'off')
+    if (how === 'sync-switched')
+      return one('stop-sync', 'Leave sync as it is now: switching it again can carry the loss on.', from)
+    if (wasOff && DELETIONS.includes(how))
+      return one('stop-sync', 'Leave sync off: switched on now, it would carry the deletion on to the cloud.', from)
+    if (since.sync === 'off') return one('stop-sync', 'Leave sync off until the cloud has been looked at.', from)
+    return one('stop-sync', 'Take the device off the network: sync must not carry the loss any further.', from)
+  },
+  'stop-backup': (situation) =>
+    situation.ofCase.copies.flatMap((copy) => {
+      if (!REPLACED_BY_A_RUN.includes(copy.kind) || !known(copy.replaced)) return []
+      const span = spanOf(copy.replaced)
+      const isAhead = span.to > situation.now
+      if (!isAhead && copy.ran !== 'no') return []
+      const when = spanWords(span, zoneOf(situation), situation.now)
+      return [
+        {
+          id: stopBackupHold(copy.id),
+          says: isAhead
+            ? `Stop the next backup run: it would replace ${copyWords(copy)} ${when}.`
+            : `Leave the machine that makes the backups off: the run it missed would replace ${copyWords(copy)} at the next start.`,
+          from: [isAhead ? `copies.${copy.id}.replaced` : `copies.${copy.id}.ran`],
+          copies: [copy.id],
+        },
+      ]
+    }),
+  'keep-slot': ({ ofCase }) => {
+    const backups = ofCase.copies.filter((copy) => copy.kind === 'cloud-backup' || copy.kind === 'computer-backup')
+    return backups.length === 0
+      ? []
+      : one(
+          'keep-slot',
+          'No new backup into the old one’s slot: a safety copy goes somewhere else.',
+          backups.map((copy) => `copies.${copy.id}.kind`),
+        )
+  },
+  'no-passcode-guessing': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    if (!device || device.lock !== 'locked' || device.passcode === 'known') return []
+    return [
+      {
+        ...one(
+          'no-passcode-guessing',
+          'No guessing of passcodes: some devices erase themselves after too many tries.',
+          [`devices.${device.id}.lock`, `devices.${device.id}.passcode`],
+        )[0]!,
+        isAlways: true,
+      },
+    ]
+  },
+  'no-installs': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    return device && isComputer(device)
+      ? one('no-installs', `Install nothing on ${deviceWords(device)}, not even a tool that promises help.`, [
+          `devices.${device.id}.kind`,
+        ])
+      : []
+  },
+  'power-off': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    if (!device || !isComputer(device)) return []
+    if (device.condition === 'clicking')
+      return one('power-off', `Leave ${deviceWords(device)} switched off: every start damages it more.`, [
+        `devices.${device.id}.condition`,
+      ])
+    const discards =
+      device.storage.discard === 'by-timer' || (device.storage.kind === 'solid-state' && !known(device.storage.discard))
+    const thins = ofCase.copies.some((copy) => copy.kind === 'snapshot-timeline')
+    if (thins && !discards)
+      return one('power-off', `Switch ${deviceWords(device)} off: while it is on, old snapshots are thinned out.`, [
+        'copies',
+      ])
+    return discards
+      ? one('power-off', `Switch ${deviceWords(device)} off: while it is on, it erases freed blocks by itself.`, [
+          `devices.${device.id}.storage.discard`,
+          `devices.${device.id}.storage.kind`,
+        ])
+      : []
+  },
+  'save-elsewhere': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    const reads = (device !== null && !isHandheld(device)) || ofCase.copies.some((copy) => copy.kind === 'medium')
+    return reads
+      ? one('save-elsewhere', 'Save to the shelf only: never to what it was read from.', [
+          device ? `devices.${device.id}.kind` : 'copies',
+        ])
+      : []
+  },
+  'no-clean-up': ({ ofCase }) => {
+    const { how } = ofCase.loss
+    if (how !== 'crashed-before-saving' && how !== 'saved-over') return []
+    return one('no-clean-up', 'Decline every offer to tidy up: temporary files and versions are what we need.', [
+      'loss.how',
+    ])
+  },
+  'keep-charging': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    return device && isHandheld(device) && ofCase.copies.some((copy) => copy.kind.endsWith('-backup'))
+      ? one('keep-charging', 'Keep it on the charger while anything is restored.', [`devices.${device.id}.kind`])
+      : []
+  },
+  'export-before-turning-back': ({ ofCase }) =>
+    ofCase.copies.some((copy) => copy.kind === 'contact-archive' || copy.kind === 'bookmark-archive')
+      ? one(
+          'export-before-turning-back',
+          'Save today’s list before anything is turned back: turning back replaces what is newer.',
+          ['copies'],
+        )
+      : [],
+  'do-not-operate': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    const hasRows = ofCase.wanted.some((set) => known(set.type) && ROW_TYPES.includes(set.type))
+    return device && isHandheld(device) && hasRows && device.cable !== 'refused'
+      ? one(
+          'do-not-operate',
+          `Nobody touches ${deviceWords(device)} while it is being read: one new message takes the place of an old one.`,
+          [`devices.${device.id}.kind`, `devices.${device.id}.cable`],
+        )
+      : []
+  },
+  'free-room': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    if (!device || !known(device.storage.freeBytes)) return []
+    const { freeBytes, capacityBytes } = device.storage
+    const isNearlyFull = freeBytes < 1.5e9 || (known(capacityBytes) && freeBytes < capacityBytes * 0.03)
+    return isNearlyFull
+      ? one(
+          'free-room',
+          `Only ${sayBytes(freeBytes)} are free on ${deviceWords(device)}: take nothing in, and let nothing make room by itself.`,
+          [`devices.${device.id}.storage.freeBytes`],
+        )
+      : []
+  },
+  warranty: ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    if (!device || isBareMedium(device)) return []
+    return isHandheld(device)
+      ? one('warranty', 'No rooting and no unlocking for a deeper look: it erases the phone and ends its warranty.', [
+          `devices.${device.id}.kind`,
+        ])
+      : one('warranty', `Ask about the warranty before ${deviceWords(device)} is opened.`, [
+          `devices.${device.id}.kind`,
+        ])
+  },
+  privacy: ({ ofCase }) => {
+    const isOthers = known(ofCase.authority.basis) && ofCase.authority.basis !== 'own'
+    if (ofCase.limits.seenBy !== 'us-only' && !isOthers) return []
+    return one(
+      'privacy',
+      isOthers
+        ? 'The data is somebody else’s: open only what is asked for, with nobody looking on.'
+        : 'Nobody but us sees it: work out of sight, and send nothing anywhere.',
+      isOthers ? ['authority.basis'] : ['limits.seenBy'],
+    )
+  },
+}
+
+/** Copies that an automatic run replaces. */
+const REPLACED_BY_A_RUN: readonly string[] = [
+  'computer-backup',
+  'cloud-backup',
+  'trusted-computer',
+  'earlier-versions',
+  'file-history',
+  'snapshot-timeline',
+  'system-image',
+]
+
+/** The kind of hold that a finding belongs to: its id without the copy it is about. */
+export function holdKindOf(id: string): string {
+  return Object.keys(RULES).find((kind) => id === kind || id.startsWith(`${kind}-`)) ?? id
+}
+
+/** Every hold that follows from the facts of the case, in the order in which to say them. */
+export function holdsOf(situation: Situation): HoldFinding[] {
+  return Object.values(RULES).flatMap((rule) => rule(situation))
+}

@@ -1,0 +1,46 @@
+import type { Considered } from './consider'
+import { forecastsOf, meanShareOf } from './forecast'
+import { stepGain, type Worths } from '../order/order'
+import { playBuilt } from '../order/play'
+import type { Problem } from '../order/problem'
+
+/** An order that somebody prefers, against the best one. */
+export interface Override {
+  /** ids of the routes, those that have to come before others put in */
+  readonly order: readonly string[]
+  /** in money: what it is worth less than the best order */
+  readonly price: number
+  /** expected share back in the end */
+  readonly share: readonly [number, number, number]
+}
+
+/**
+ * A preferred order as it stands today: routes that are closed by now are left out, what has to come before
+ * a route is put in front of it, what the best order has besides comes after it, and its price is the best order's value less its own.
+ */
+export function overrideOf(considered: Considered, preferred: readonly string[]): Override {
+  const { live, built, best, worths, axes } = considered
+  const steps: number[] = []
+  const add = (index: number) => {
+    if (steps.includes(index)) return
+    for (const before of built.problem.steps[index]!.requires) add(before)
+    steps.push(index)
+  }
+  for (const id of [...preferred, ...best.steps.map((step) => live[step]!.id)]) {
+    const index = live.findIndex((option) => option.id === id)
+    if (index >= 0) add(index)
+  }
+  const played = playBuilt(built, steps)
+  return {
+    order: steps.map((step) => live[step]!.id),
+    price: Math.max(0, best.value - worthOf(built.problem, steps, worths)),
+    share: meanShareOf(forecastsOf(axes, { low: played, mid: played, high: played })),
+  }
+}
+
+function worthOf(problem: Problem, steps: readonly number[], worths: Worths): number {
+  return steps.reduce((sum, step, turn) => {
+    const { gain, price, harm } = stepGain(problem, steps.slice(0, turn), step, worths)
+    return sum + gain - price - harm
+  }, 0)
+}

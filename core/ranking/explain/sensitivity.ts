@@ -1,0 +1,104 @@
+import type { Considered } from './consider'
+import type { Estimate } from '../situation/estimate'
+import { bestOrder, stepGain, type Worths } from '../order/order'
+import { isPreparation } from '../order/preparations'
+import type { JointState, Problem } from '../order/problem'
+import type { Plan } from '../situation/plan-shape'
+
+/** So many times the odds are moved; enough to tell a firm first step from a toss-up. */
+const MOVES = 48
+
+/** Beyond so many steps only those that could come first are moved. */
+const MOST_CONTENDERS = 8
+
+/** The first bases of Halton's sequence, one for each option. */
+const BASES = [2, 3, 5, 7, 11, 13, 17, 19, 23, 29, 31, 37, 41, 43]
+
+/**
+ * How often the first route stays first while every option's odds move within their ranges, all at once
+ * and each on its own, over points that fill the ranges evenly (J. H. Halton, 1960), so that the same
+ * case always gives the same answer. Null where nothing is in the plan.
+ */
+export function sensitivityOf({ live, built, best, worths }: Considered): Plan['sensitivity'] {
+  const first = firstRoute(best.steps, live)
+  if (first === null) return null
+  const kept = contenders(built.problem, best.steps, worths)
+  const problem = withOnly(built.problem, kept)
+  const odds = kept.map(
+    (index): Estimate => live[index]!.chanceFactors.find((factor) => factor.name === 'works')?.value ?? [1, 1, 1],
+  )
+  const rivals = new Map<number, number>()
+  let stays = 0
+  for (let move = 1; move <= MOVES; move++) {
+    const scale = odds.map((range, index) => within(range, halton(move, BASES[index]!)) / Math.max(1e-9, range[1]))
+    const states = problem.states.map((state): JointState => ({
+      ...state,
+      own: state.own.map((own, index) => Math.min(1, own * scale[index]!)),
+    }))
+    const steps = bestOrder({ ...problem, states }).steps.map((step) => kept[step]!)
+    const then = firstRoute(steps, live)
+    if (then === first) stays++
+    else if (then !== null) rivals.set(then, (rivals.get(then) ?? 0) + 1)
+  }
+  const rival = [...rivals].sort((one, other) => other[1] - one[1])[0]
+  return { firstStays: stays / MOVES, rival: rival ? live[rival[0]]!.id : null }
+}
+
+/** The steps that could come first: those of the plan and those worth most on their own, with what they require. */
+function contenders(problem: Problem, order: readonly number[], worths: Worths): number[] {
+  if (problem.steps.length <= MOST_CONTENDERS) return problem.steps.map((_, index) => index)
+  const alone = problem.steps
+    .map((_, index) => ({ index, ...stepGain(problem, [], index, worths) }))
+    .sort((one, other) => other.gain - other.price - (one.gain - one.price))
+  const kept = new Set<number>()
+  for (const index of [...order, ...alone.map((one) => one.index)]) {
+    const more = [index, ...problem.steps[index]!.requires].filter((one) => !kept.has(one))
+    if (kept.size + more.length <= MOST_CONTENDERS) for (const one of more) kept.add(one)
+  }
+  return [...kept].sort((one, other) => one - other)
+}
+
+/** The problem with these steps alone. */
+function withOnly(problem: Problem, kept: readonly number[]): Problem {
+  const places = new Map(kept.map((index, place) => [index, place]))
+  const moved = (positions: readonly number[]) => positions.flatMap((position) => places.get(position) ?? [])
+  return {
+    ...problem,
+    steps: kept.map((index) => {
+      const step = problem.steps[index]!
+      return {
+        ...step,
+        coveredBy: moved(step.coveredBy),
+        requires: moved(step.requires),
+        leaves: kept.map((other) => step.leaves[other]!),
+      }
+    }),
+    states: problem.states.map((state) => ({
+      ...state,
+      own: kept.map((index) => state.own[index]!),
+      share: kept.map((index) => state.share[index]!),
+      windows: kept.map((index) => state.windows[index]!),
+    })),
+  }
+}
+
+const firstRoute = (steps: readonly number[], live: Considered['live']) =>
+  steps.find((step) => !isPreparation(live[step]!)) ?? null
+
+/** A point of a range: its lower half lies between low and mid, its upper half between mid and high. */
+function within([low, mid, high]: Estimate, at: number): number {
+  return at < 0.5 ? low + (mid - low) * at * 2 : mid + (high - mid) * (at - 0.5) * 2
+}
+
+/** The digits of a number in a base, mirrored at the point: evenly spread over 0 to 1. */
+function halton(index: number, base: number): number {
+  let rest = index
+  let fraction = 1
+  let value = 0
+  while (rest > 0) {
+    fraction /= base
+    value += fraction * (rest % base)
+    rest = Math.floor(rest / base)
+  }
+  return value
+}

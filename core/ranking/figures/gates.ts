@@ -1,0 +1,282 @@
+import type { Case } from '../../cases/shape/case'
+import { known, type Fact } from '../../cases/shape/fact'
+import type { Platform } from '../../cases/shape/device'
+import { DELETIONS } from '../../cases/shape/loss'
+import type { Binding } from '../../playbook/bind'
+import type { Gate, GateName } from '../../playbook/route-kind'
+import { certain, ONE, ZERO, type Estimate } from '../situation/estimate'
+import type { Factor } from './factor'
+import { gatePriorOf } from './odds'
+import type { Situation } from '../situation/situation'
+
+/** How a gate stands: as a factor of the chance, with the hands-on minutes that curing it would take. */
+export interface GateState {
+  readonly factor: Factor
+  readonly cureMinutes: number
+  /** what to do first, where a gate has to be cured */
+  readonly cure: string | null
+}
+
+interface Reading {
+  readonly met: 'yes' | 'no' | 'unknown' | Estimate
+  readonly fact: string | null
+  readonly yes: string
+  readonly no: string
+  readonly unknown: string
+}
+
+type ReadGate = (binding: Binding, gate: Gate, situation: Situation) => Reading
+
+/** Only pictures and clips are kept in reduced size. */
+const hasSizes = ({ wanted }: Case) => wanted.some(({ type }) => !known(type) || type === 'photos' || type === 'videos')
+const deviceFact = (binding: Binding, fact: string) => (binding.device ? `devices.${binding.device.id}.${fact}` : null)
+const copyFact = (binding: Binding, fact: string) => (binding.copy ? `copies.${binding.copy.id}.${fact}` : null)
+const told = (value: Fact<string> | undefined, yes: string): Reading['met'] =>
+  value === undefined || !known(value) ? 'unknown' : value === yes ? 'yes' : 'no'
+
+/** Each gate in one place: which fact it reads, and its sentence for each way it can stand. */
+const READ: Record<GateName, ReadGate> = {
+  platform: (binding, gate, { ofCase }) => {
+    const { reads } = binding.kind
+    const platform = ofCase.devices.find((device) => device.id === binding.device?.id)?.platform ?? 'unknown'
+    const fits = reads.from === 'device' && reads.platforms.includes(platform as Platform)
+    return {
+      met: !known(platform) ? (gate.prior ?? [0.2, 0.45, 0.7]) : fits ? 'yes' : 'no',
+      fact: deviceFact(binding, 'platform'),
+      yes: 'The device is of the family that has it.',
+      no: 'Devices of this family do not have it.',
+      unknown: 'Nobody said of which family the device is; only one of them has it.',
+    }
+  },
+  'disk-out': (binding) => {
+    const isMedium = binding.copy !== null
+    const condition = isMedium ? 'unknown' : (binding.device?.condition ?? 'unknown')
+    const damaged: Partial<Record<string, Estimate>> = {
+      working: [0.85, 0.95, 0.99],
+      cracked: [0.85, 0.95, 0.99],
+      'no-power': [0.7, 0.88, 0.96],
+      wet: [0.3, 0.55, 0.75],
+    }
+    return {
+      met: isMedium ? [0.85, 0.95, 0.99] : condition === 'clicking' ? 'no' : (damaged[condition] ?? 'unknown'),
+      fact: isMedium ? null : deviceFact(binding, 'condition'),
+      yes: 'It can be read outside of the device.',
+      no: 'Its moving parts are damaged: every minute of running makes it worse. Laboratory first.',
+      unknown:
+        condition === 'no-power'
+          ? 'The device does not start, but its disk can be taken out and read elsewhere.'
+          : condition === 'wet'
+            ? 'The disk was wet; it may still be read once it is dry.'
+            : 'It can probably be read outside of the device.',
+    }
+  },
+  cable: (binding) => ({
+    met: told(binding.device?.cable, 'ready'),
+    fact: deviceFact(binding, 'cable'),
+    yes: 'It answers by cable.',
+    no: 'Its debugging switch is off and it trusts no computer, so it does not answer by cable.',
+    unknown: 'Nobody said whether its debugging switch is on or it trusts a computer.',
+  }),
+  'full-size': (binding, _gate, { ofCase }) => ({
+    met: hasSizes(ofCase) ? told(binding.copy?.size, 'full') : 'yes',
+    fact: copyFact(binding, 'size'),
+    yes: 'It keeps the originals.',
+    no: 'It keeps reduced copies only.',
+    unknown: 'Nobody said whether it keeps the originals or reduced copies.',
+  }),
+  'reduced-size': (binding, _gate, { ofCase }) => ({
+    met: hasSizes(ofCase) ? told(binding.copy?.size, 'reduced') : 'no',
+    fact: copyFact(binding, 'size'),
+    yes: 'It keeps reduced copies.',
+    no: 'It keeps the originals, so nobody needs the reduced ones.',
+    unknown: 'Nobody said whether it keeps the originals or reduced copies.',
+  }),
+  'backup-kept': (binding) => ({
+    met: binding.copy && known(binding.copy.taken) ? 'yes' : 'unknown',
+    fact: copyFact(binding, 'taken'),
+    yes: 'It kept a backup.',
+    no: 'It kept none.',
+    unknown: 'Nobody has looked yet whether it kept a backup.',
+  }),
+  working: (binding) => {
+    const fact = deviceFact(binding, 'condition')
+    const condition = binding.copy?.kind === 'medium' ? 'unknown' : (binding.device?.condition ?? 'unknown')
+    const isMedium = binding.copy?.kind === 'medium'
+    return {
+      met: isMedium ? [0.85, 0.95, 0.99] : condition === 'cracked' ? [0.2, 0.45, 0.7] : told(condition, 'working'),
+      fact: isMedium ? null : fact,
+      yes: 'It works.',
+      no:
+        condition === 'clicking'
+          ? 'Its moving parts are damaged: every minute of running makes it worse. Laboratory first.'
+          : 'It does not run, so nothing can be read on it here.',
+      unknown: isMedium
+        ? 'The medium can probably be read in a reader.'
+        : condition === 'cracked'
+          ? 'The screen is cracked; it may still answer.'
+          : 'Nobody said whether it works.',
+    }
+  },
+  passcode: ({ device, ...rest }) => {
+    const lock = device?.lock ?? 'unknown'
+    const met = lock === 'none' || lock === 'unlocked' ? 'yes' : told(device?.passcode, 'known')
+    return {
+      met,
+      fact: deviceFact({ device, ...rest }, lock === 'locked' ? 'passcode' : 'lock'),
+      yes: 'It can be unlocked.',
+      no: 'It is locked, and nobody knows the passcode.',
+      unknown:
+        lock === 'locked'
+          ? 'It is locked; nobody said whether the passcode is known.'
+          : 'Nobody said whether it can be unlocked.',
+    }
+  },
+  account: (binding) => ({
+    met: told(binding.copy?.account, 'known'),
+    fact: copyFact(binding, 'account'),
+    yes: 'Account and password are known.',
+    no: 'Account or password are not known.',
+    unknown: 'Nobody said whether account and password are known.',
+  }),
+  'backup-password': (binding, gate) => {
+    const { encrypted, password } = binding.copy ?? { encrypted: 'unknown', password: 'unknown' }
+    const prior = gate.prior ?? [0.3, 0.55, 0.8]
+    const met: Reading['met'] =
+      encrypted === 'no' || password === 'opened'
+        ? 'yes'
+        : password === 'not-known'
+          ? encrypted === 'yes'
+            ? 'no'
+            : [0.3, 0.5, 0.7]
+          : password === 'thought-known'
+            ? [0.5, 0.75, 0.9]
+            : encrypted === 'yes'
+              ? 'unknown'
+              : [1 - (1 - prior[0]) * 0.6, 1 - (1 - prior[1]) * 0.5, 1 - (1 - prior[2]) * 0.4]
+    return {
+      met,
+      fact: copyFact(binding, encrypted === 'unknown' ? 'encrypted' : 'password'),
+      yes: encrypted === 'no' ? 'The backup is not encrypted.' : 'The backup’s password has opened it.',
+      no: 'The backup is encrypted, and its password is not known.',
+      unknown:
+        password === 'thought-known'
+          ? 'The client thinks they know the backup’s password.'
+          : encrypted === 'yes'
+            ? 'The backup is encrypted; nobody said whether its password is known.'
+            : 'Nobody said whether the backup is encrypted.',
+    }
+  },
+  'bin-on': ({ device, ...rest }, gate, { ofCase }) => {
+    const name = gate.bin ?? 'files'
+    const state = device?.bins[name] ?? 'unknown'
+    const wasEmptied = state === 'emptied' || ofCase.loss.how === 'bin-emptied'
+    return {
+      met: wasEmptied ? 'no' : told(state, 'on'),
+      fact: deviceFact({ device, ...rest }, `bins.${name}`),
+      yes: 'The bin was on.',
+      no: wasEmptied ? 'The bin has been emptied.' : 'The bin was off, so it kept nothing.',
+      unknown: 'The bin keeps them if it was on; nobody knows yet.',
+    }
+  },
+  'sync-was-on': (binding) => ({
+    met: binding.copy?.sync === 'thought-on' ? [0.4, 0.65, 0.85] : told(binding.copy?.sync, 'on'),
+    fact: copyFact(binding, 'sync'),
+    yes: 'Sync was on, so the deletion went on to the cloud and its bin.',
+    no: 'Sync was off, so nothing was deleted there and its bin is empty.',
+    unknown:
+      binding.copy?.sync === 'thought-on'
+        ? 'The client thinks that sync was on; people are often wrong about that.'
+        : 'Nobody knows whether sync was on when it happened.',
+  }),
+  'sync-was-off': (binding, _gate, { ofCase }) => ({
+    met:
+      known(ofCase.loss.how) && !DELETIONS.includes(ofCase.loss.how) && ofCase.loss.how !== 'bin-emptied'
+        ? 'yes'
+        : binding.copy?.sync === 'thought-on'
+          ? [0.15, 0.35, 0.6]
+          : told(binding.copy?.sync, 'off'),
+    fact: copyFact(binding, 'sync'),
+    yes: 'The loss was not carried on to the cloud.',
+    no: 'Sync was on, so the deletion went on to the cloud.',
+    unknown: 'Nobody knows whether sync was on when it happened; if it was off, the cloud still has them.',
+  }),
+  selective: (binding) => ({
+    met: told(binding.copy?.selective, 'yes'),
+    fact: copyFact(binding, 'selective'),
+    yes: 'It can be read selectively.',
+    no: 'It can only be restored as a whole.',
+    unknown: 'Most such backups can be read selectively.',
+  }),
+  'consent-erase': (_binding, _gate, { ofCase }) => ({
+    met: told(ofCase.consent.erase.answer, 'given'),
+    fact: 'consent.erase.answer',
+    yes: 'The client agreed to erase the device.',
+    no: 'The client does not want the device erased.',
+    unknown: 'The client has not been asked yet about erasing the device.',
+  }),
+  'consent-laboratory': (_binding, _gate, { ofCase }) => {
+    const usOnly = ofCase.limits.seenBy === 'us-only'
+    return {
+      met: usOnly ? 'no' : told(ofCase.consent.laboratory.answer, 'given'),
+      fact: usOnly ? 'limits.seenBy' : 'consent.laboratory.answer',
+      yes: 'The client agreed to a laboratory.',
+      no: usOnly ? 'Nobody but us may see the data.' : 'The client does not want a laboratory.',
+      unknown: 'The client has not been asked yet about a laboratory.',
+    }
+  },
+  price: ({ kind }, _gate, { ofCase }) => {
+    const { money } = ofCase.limits
+    const most = kind.money.look + kind.money.take
+    return {
+      met: !known(money) ? 'unknown' : money >= most ? 'yes' : 'no',
+      fact: 'limits.money',
+      yes: 'Within what the client can spend.',
+      no: `It costs up to ${most}; the client can spend ${String(money)}.`,
+      unknown: 'Nobody said what the client can spend.',
+    }
+  },
+}
+
+const USUAL_PRIOR: Estimate = [0.5, 0.75, 0.9]
+/** People who were not asked yet may say no. */
+const NOT_ASKED: Record<string, Estimate> = {
+  'consent-erase': [0.6, 0.8, 0.95],
+  'consent-laboratory': [0.25, 0.5, 0.75],
+  price: [0.25, 0.5, 0.75],
+}
+
+/** Every gate of a route, read from the facts of the case. */
+export function gatesOf(binding: Binding, situation: Situation): GateState[] {
+  const family: Gate[] = binding.fits === 'perhaps' ? [{ gate: 'platform' }] : []
+  return [...family, ...binding.kind.gates].map((gate) => gateState(gate, binding, situation))
+}
+
+/** How likely a gate is met while nobody knows: the playbook's prior, updated by what the shop has seen. */
+export function unmetPriorOf(gate: Gate, kindId: string, { evidence }: Situation): Estimate {
+  return gatePriorOf(kindId, gate.gate, gate.prior ?? NOT_ASKED[gate.gate] ?? USUAL_PRIOR, evidence)
+}
+
+function gateState(gate: Gate, binding: Binding, situation: Situation): GateState {
+  const reading = READ[gate.gate](binding, gate, situation)
+  const value = chanceMet(reading.met, () => unmetPriorOf(gate, binding.kind.id, situation))
+  const says = reading.met === 'yes' ? reading.yes : reading.met === 'no' ? reading.no : reading.unknown
+  const factor = { name: gate.gate, value, fact: reading.fact, says: () => says }
+  if (!gate.cure || value[1] === 1) return { factor, cureMinutes: 0, cure: null }
+  const { chance, handsOn } = gate.cure
+  const cured = (met: number) => met + (1 - met) * chance
+  return {
+    factor: {
+      ...factor,
+      value: reading.met === 'no' ? certain(chance) : [cured(value[0]), cured(value[1]), cured(value[2])],
+      says: () => (reading.met === 'no' ? `${says} ${gate.cure!.says}.` : says),
+    },
+    cureMinutes: handsOn * (1 - value[1]),
+    cure: gate.cure.says,
+  }
+}
+
+function chanceMet(met: Reading['met'], prior: () => Estimate): Estimate {
+  if (met === 'yes') return ONE
+  if (met === 'no') return ZERO
+  return met === 'unknown' ? prior() : met
+}

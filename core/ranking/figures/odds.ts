@@ -1,0 +1,85 @@
+import betaQuantile from '@stdlib/stats-base-dists-beta-quantile'
+import type { RouteKind } from '../../playbook/route-kind'
+import type { Estimate } from '../situation/estimate'
+import { gateTally, NO_EVIDENCE, routeTallies, type Evidence } from '../situation/evidence'
+
+/** The range that is shown holds the true figure four times out of five. */
+const LOW = 0.1
+const HIGH = 0.9
+
+/** What was learned one level up counts as at most so many runs one level down, so that a device of its own kind can differ. */
+const MOST_CARRIED = 24
+
+/** So many runs a gate's prior counts for. */
+const GATE_WEIGHT = 10
+
+interface Beta {
+  readonly mean: number
+  /** in runs */
+  readonly weight: number
+}
+
+/** For what the odds are wanted: a kind of route on a platform family, for a type of data. */
+export interface OddsAsked {
+  readonly platform: string
+  readonly type: string
+}
+
+/**
+ * How likely a kind of route works when everything is in place: the mean of its Beta distribution and the
+ * range between its 10 % and 90 % quantiles. The playbook's prior is updated by the kind's runs elsewhere,
+ * that by its runs on this platform, and that by its runs on this platform for this type of data; each
+ * run counts once (Beta-binomial shrinkage; A. Gelman et al., Bayesian Data Analysis, 3rd ed., §5.3).
+ */
+export function oddsOf(
+  kind: Pick<RouteKind, 'id' | 'prior'>,
+  asked: OddsAsked = { platform: 'unknown', type: 'unknown' },
+  evidence: Evidence = NO_EVIDENCE,
+): Estimate {
+  const { chance, weight } = kind.prior
+  if (chance <= 0 || chance >= 1) return [chance, chance, chance]
+  if (!evidence.routes[kind.id]) return priorRange(kind.prior)
+  const learned = routeTallies(evidence, kind.id, asked.platform, asked.type).reduce<Beta>(
+    (so, { runs, came }) => updated({ mean: so.mean, weight: Math.min(so.weight, MOST_CARRIED) }, runs, came),
+    { mean: chance, weight },
+  )
+  return rangeOf(learned)
+}
+
+/** The chance that a gate of this kind is met while nobody knows, updated by what turned out. */
+export function gatePriorOf(kind: string, gate: string, prior: Estimate, evidence: Evidence): Estimate {
+  const { runs, came } = gateTally(evidence, kind, gate)
+  if (runs === 0 || prior[1] <= 0 || prior[1] >= 1) return prior
+  return rangeOf(updated({ mean: prior[1], weight: GATE_WEIGHT }, runs, came))
+}
+
+function updated({ mean, weight }: Beta, runs: number, came: number): Beta {
+  return { mean: (mean * weight + came) / (weight + runs), weight: weight + runs }
+}
+
+const priors = new WeakMap<RouteKind['prior'], Estimate>()
+
+function priorRange(prior: RouteKind['prior']): Estimate {
+  const range = priors.get(prior) ?? rangeOf({ mean: prior.chance, weight: prior.weight })
+  priors.set(prior, range)
+  return range
+}
+
+const ranges = new Map<string, Estimate>()
+
+function rangeOf({ mean, weight }: Beta): Estimate {
+  const key = `${mean}|${weight}`
+  const kept = ranges.get(key)
+  if (kept) return kept
+  const alpha = mean * weight
+  const beta = (1 - mean) * weight
+  // A very skewed distribution can have its mean outside of the quantiles; the range always holds the figure.
+  const range: Estimate = [
+    Math.min(mean, betaQuantile(LOW, alpha, beta)),
+    mean,
+    Math.max(mean, betaQuantile(HIGH, alpha, beta)),
+  ]
+  if (ranges.size > 5000) ranges.clear()
+  ranges.set(key, range)
+  return range
+}

@@ -1,0 +1,335 @@
+import { known } from '../../cases/shape/fact'
+import { isBareMedium, isHandheld } from '../../cases/shape/device'
+import { ROW_TYPES } from '../../cases/shape/data-types'
+import { DAY_MS, spanOf } from '../../cases/shape/moment'
+import { TYPE_WORDS } from '../../cases/telling/words'
+import { serves, type Binding } from '../../playbook/bind'
+import type { Copy } from '../../cases/shape/copy'
+import { STILL_THERE } from '../../cases/shape/loss'
+import type { Storage } from '../../cases/shape/storage'
+import type { Axis } from '../situation/axis'
+import { coverageOf, type Coverage } from './coverage'
+import { certain, ONE, product, ZERO, type Estimate } from '../situation/estimate'
+import { inOrder, type Factor } from './factor'
+import { gatesOf } from './gates'
+import { oddsOf, type OddsAsked } from './odds'
+import { wasLostBy, type Situation } from '../situation/situation'
+import { survivalOf, type MediumAsked, type Survival } from './survival'
+import { windowOf, type Closing } from './windows'
+
+/** Everything the engine works out about one way of getting items from one copy, before the order is sought. */
+export interface RouteOption {
+  readonly id: string
+  readonly binding: Binding
+  readonly title: string
+  readonly chanceFactors: readonly Factor[]
+  readonly shareFactors: () => readonly Factor[]
+  /** mean share over all wanted items after each of the share factors in turn, weighed by worth */
+  readonly stages: readonly Estimate[]
+  /** that it can be carried out, begun now; the product of the chance factors */
+  readonly chance: Estimate
+  /** what it brings if it can, by wanted set and slice, as a share of what the slice holds */
+  readonly share: readonly (readonly Estimate[])[]
+  /** mean of the share over all wanted items, weighed by their worth */
+  readonly meanShare: Estimate
+  readonly window: Closing
+  readonly handsOn: number
+  readonly waiting: number
+  /** in money, unless a safety copy takes it away */
+  readonly harm: number
+  readonly harmSays: string | null
+  /** what to do first so that a gate is met */
+  readonly cures: readonly string[]
+  /** why it can not bring anything, or null while it can */
+  readonly closedBy: string | null
+}
+
+/** One option for one binding, its figures taken at the situation's now. */
+export function optionOf(binding: Binding, axes: readonly Axis[], situation: Situation): RouteOption {
+  const { kind } = binding
+  const medium = mediumOf(binding)
+  const gates = gatesOf(binding, situation)
+  const handsOn = kind.time.handsOn + gates.reduce((sum, gate) => sum + gate.cureMinutes, 0)
+  const waiting = kind.time.waiting + kind.time.waitingPerGigabyte * (bytesToRead(binding, medium) / 1e9)
+  const window = windowOf(binding, medium, handsOn + waiting, situation)
+  const windowNow = window.survival(situation.now)
+  const works = oddsOf(kind, askedOf(binding, axes), situation.evidence)
+  const chanceFactors: Factor[] = [
+    ...inOrder(gates.map((gate) => gate.factor)),
+    {
+      name: 'window',
+      value: certain(windowNow),
+      fact: window.fact,
+      says: window.says,
+    },
+    {
+      name: 'works',
+      value: works,
+      fact: null,
+      says: () => `Works this often when everything is in place: ${kind.prior.note}`,
+    },
+  ]
+  const parts = axes.map((axis) => shareParts(binding, medium, axis, situation))
+  const stages = shareStages(parts, axes)
+  const meanShare = stages.at(-1) ?? ZERO
+  return {
+    id: binding.id,
+    binding,
+    title: binding.title,
+    chanceFactors,
+    shareFactors: () => shareFactors(parts, stages),
+    stages,
+    chance: product(...chanceFactors.map((factor) => factor.value)),
+    share: parts.map((part) => part.bySlice),
+    meanShare,
+    window,
+    handsOn,
+    waiting,
+    ...harmOf(binding, situation),
+    cures: gates.flatMap((gate) => (gate.cure && gate.cureMinutes > 0 ? [gate.cure] : [])),
+    closedBy: closedBy(chanceFactors, meanShare, parts, stages, binding),
+  }
+}
+
+/** Which odds count: those of the device's family, for the wanted type of which most is at stake. */
+function askedOf({ device, kind }: Binding, axes: readonly Axis[]): OddsAsked {
+  const atStake = (axis: Axis) => axis.slices.reduce((sum, slice) => sum + slice.worth, 0)
+  const served = axes.filter((axis) => serves(kind, axis.wanted.type))
+  const leading = served.reduce<Axis | null>((so, axis) => (!so || atStake(axis) > atStake(so) ? axis : so), null)
+  return { platform: device?.platform ?? 'unknown', type: leading?.wanted.type ?? 'unknown' }
+}
+
+/** A chance or share below this is none. */
+const NOTHING = 1e-6
+
+function closedBy(
+  chanceFactors: readonly Factor[],
+  meanShare: Estimate,
+  parts: readonly ShareParts[],
+  stages: readonly Estimate[],
+  binding: Binding,
+): string | null {
+  const zero =
+    chanceFactors.find((factor) => factor.value[1] <= NOTHING) ??
+    (parts.length > 0 && meanShare[1] <= NOTHING
+      ? shareFactors(parts, stages).find((factor) => factor.value[1] <= NOTHING)
+      : undefined)
+  if (zero) return zero.says()
+  return binding.kind.prior.chance === 0 ? binding.kind.prior.note : null
+}
+
+/** What is read when the storage itself, or an image of it, is read. */
+export function mediumOf({ kind, copy, device }: Binding): MediumAsked | null {
+  if (kind.brings.by !== 'storage') return null
+  if (copy?.kind === 'disk-image') {
+    const taken = known(copy.taken) ? spanOf(copy.taken) : null
+    return {
+      storage: known(copy.storage.kind) || !device ? copy.storage : device.storage,
+      path: `copies.${copy.id}.storage`,
+      device: device && isBareMedium(device) ? null : device,
+      isRemovable: false,
+      until: taken ? (taken.from + taken.to) / 2 : null,
+    }
+  }
+  if (copy)
+    return {
+      storage: storageOfMedium(copy.storage),
+      path: `copies.${copy.id}.storage`,
+      device: null,
+      isRemovable: true,
+      until: null,
+    }
+  return device
+    ? {
+        storage: device.storage,
+        path: `devices.${device.id}.storage`,
+        device,
+        isRemovable: isBareMedium(device),
+        until: null,
+      }
+    : null
+}
+
+const storageOfMedium = (storage: Storage): Storage => (known(storage.kind) ? storage : { ...storage, kind: 'card' })
+
+/** Bytes that have to be read; where nobody knows, what is usual. */
+function bytesToRead({ copy, device }: Binding, medium: MediumAsked | null): number {
+  const capacity = medium?.storage.capacityBytes
+  if (copy?.kind === 'disk-image' && known(copy.bytes)) return copy.bytes
+  if (capacity !== undefined && known(capacity)) return capacity
+  if (medium) return medium.isRemovable ? 64e9 : device && isHandheld(device) ? 128e9 : 500e9
+  return copy && known(copy.bytes) ? copy.bytes : 0
+}
+
+interface ShareParts {
+  readonly keeps: Survival
+  readonly coverage: Coverage
+  /** null where nothing has to survive on a medium */
+  readonly survival: Survival | null
+  readonly finds: number
+  readonly bySlice: readonly Estimate[]
+}
+
+function shareParts(binding: Binding, medium: MediumAsked | null, axis: Axis, situation: Situation): ShareParts {
+  const keeps = keepsOf(binding, axis, situation)
+  const coverage = coverageOf(binding, axis, situation)
+  const survival = medium ? survivalOf(medium, axis.wanted, situation) : null
+  const finds = findsOf(binding, axis, situation)
+  const rest = product(keeps.value, survival?.value ?? ONE, certain(finds))
+  return { keeps, coverage, survival, finds, bySlice: sharesBySlice(coverage.bySlice, rest) }
+}
+
+/** The coverage times what holds for all slices; slices that share one figure share the product too. */
+function sharesBySlice(coverage: readonly Estimate[], rest: Estimate): Estimate[] {
+  let last: Estimate | null = null
+  let so: Estimate = ZERO
+  return coverage.map((value) => {
+    if (value === last) return so
+    last = value
+    so = [value[0] * rest[0], value[1] * rest[1], value[2] * rest[2]]
+    return so
+  })
+}
+
+/** Whether what is read keeps the type at all. */
+function keepsOf({ kind, copy }: Binding, { wanted }: Axis, situation: Situation): Survival {
+  const what = known(wanted.type) ? TYPE_WORDS[wanted.type] : 'what is wanted'
+  if (kind.losses && known(situation.ofCase.loss.how) && !wasLostBy(situation, kind.losses))
+    return { value: ZERO, fact: 'loss.how', says: () => 'This way is of no use after such a loss.' }
+  if (!serves(kind, wanted.type))
+    return { value: ZERO, fact: `wanted.${wanted.id}.type`, says: () => `This way brings no ${what}.` }
+  const cloudOnly = known(wanted.lived) && wanted.lived.every((place) => place.place === 'cloud')
+  if (kind.brings.by === 'snapshot' && copy && isDeviceBackup(copy) && cloudOnly)
+    return {
+      value: [0, 0.08, 0.2],
+      fact: `wanted.${wanted.id}.lived`,
+      says: () => 'A device backup leaves out what a cloud library keeps.',
+    }
+  if (copy && known(copy.keeps) && known(wanted.type)) {
+    const does = copy.keeps.includes(wanted.type)
+    return {
+      value: does ? ONE : ZERO,
+      fact: `copies.${copy.id}.keeps`,
+      says: () => (does ? `It keeps ${what}.` : `It keeps no ${what}.`),
+    }
+  }
+  const prior = (known(wanted.type) ? kind.keeps?.[wanted.type] : undefined) ?? (kind.keeps ? 0.85 : 1)
+  return {
+    value: prior === 1 ? ONE : [Math.max(0, prior - 0.25), prior, Math.min(1, prior + 0.15)],
+    fact: copy ? `copies.${copy.id}.keeps` : null,
+    says: () => (prior === 1 ? `It keeps ${what}.` : `Such a copy usually keeps ${what}; nobody looked yet.`),
+  }
+}
+
+const isDeviceBackup = ({ kind }: Copy) => kind.endsWith('-backup') || kind === 'trusted-computer'
+
+/** Which part of what survived this route can see. */
+function findsOf({ kind }: Binding, { wanted }: Axis, situation: Situation): number {
+  const { ofCase } = situation
+  const { usual, rows, afterFormat } = kind.finds
+  // What was never deleted has its record, and is simply there.
+  if (wasLostBy(situation, STILL_THERE)) return Math.max(usual, 0.98)
+  const recordsAreGone = ['formatted', 'reinstalled', 'factory-reset'].includes(ofCase.loss.how)
+  if (recordsAreGone && afterFormat !== undefined) return afterFormat
+  return known(wanted.type) && ROW_TYPES.includes(wanted.type) && rows !== undefined ? rows : usual
+}
+
+/** Mean share over all wanted items, weighed by worth, after each of the four share factors in turn. */
+function shareStages(parts: readonly ShareParts[], axes: readonly Axis[]): Estimate[] {
+  const stages = Array.from({ length: 4 }, () => [0, 0, 0] as [number, number, number])
+  let whole = 0
+  for (const [set, { keeps, coverage, survival, finds }] of parts.entries()) {
+    const left = survival?.value ?? ONE
+    const { slices } = axes[set]!
+    const covered: [number, number, number] = [0, 0, 0]
+    let worths = 0
+    for (let slice = 0; slice < slices.length; slice++) {
+      const { worth } = slices[slice]!
+      const value = coverage.bySlice[slice]!
+      worths += worth
+      for (let bound = 0; bound < 3; bound++) covered[bound]! += worth * value[bound]!
+    }
+    whole += worths
+    for (const bound of [0, 1, 2] as const) {
+      const kept = keeps.value[bound] * covered[bound]
+      stages[0]![bound] += worths * keeps.value[bound]
+      stages[1]![bound] += kept
+      stages[2]![bound] += kept * left[bound]
+      stages[3]![bound] += kept * left[bound] * finds
+    }
+  }
+  return whole === 0
+    ? stages.map(() => ZERO)
+    : stages.map(([low, mid, high]) => [low / whole, mid / whole, high / whole])
+}
+
+/**
+ * The share over all wanted items as factors that multiply to it: each is the mean, weighed by worth, of
+ * what is left after the ones before it.
+ */
+function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[]): Factor[] {
+  const given = (stage: number): Estimate => {
+    const before = stage === 0 ? ONE : stages[stage - 1]!
+    const at = (index: 0 | 1 | 2) =>
+      before[index] === 0 ? (stages[stage]![index] === 0 && stage > 0 ? 1 : 0) : stages[stage]![index] / before[index]
+    return [at(0), at(1), at(2)]
+  }
+  const leading = parts[leadingPart(parts)]
+  if (!leading) return []
+  const { keeps, coverage, survival } = leading
+  const onMedium: Factor[] = survival
+    ? [{ name: 'survival', value: given(2), fact: survival.fact, says: survival.says }]
+    : []
+  return [
+    { name: 'keeps', value: given(0), fact: keeps.fact, says: keeps.says },
+    { name: 'coverage', value: given(1), fact: coverage.fact, says: coverage.says },
+    ...onMedium,
+    { name: 'finds', value: given(3), fact: null, says: () => 'What such a pass or list finds of what is there.' },
+  ]
+}
+
+/** The wanted set that the reasons speak of: the one of which most comes back. */
+function leadingPart(parts: readonly ShareParts[]): number {
+  const total = (part: ShareParts) =>
+    part.bySlice.reduce((sum, value) => sum + value[1], 0) / Math.max(1, part.bySlice.length)
+  return parts.reduce((best, part, index) => (total(part) > total(parts[best]!) ? index : best), 0)
+}
+
+/** Of what is made on a device in a day, the kind of data that is turned back is about this part. */
+const ONE_KIND = 0.3
+
+/** What a step destroys: all that was made on the device since the backup, or what is newer of one kind of data. */
+function harmOf({ kind, copy, device }: Binding, situation: Situation): Pick<RouteOption, 'harm' | 'harmSays'> {
+  const { erasesDevice, turnsBack } = kind.effects
+  if (!erasesDevice && !turnsBack) return { harm: 0, harmSays: null }
+  const days = turnsBack ? daysSince(situation.loss.from, situation) : daysErased(copy, situation)
+  const what = device ? 'the device' : 'it'
+  const rounded = Math.max(1, Math.round(days))
+  const about = !turnsBack && copy && known(copy.taken) ? '' : 'about '
+  return {
+    harm: days * situation.playbook.shop.weights.dayOfNewerData * (turnsBack ? ONE_KIND : 1),
+    harmSays:
+      days > 0
+        ? turnsBack
+          ? `Would replace what is newer of this kind, of ${about}${rounded} ${rounded === 1 ? 'day' : 'days'}.`
+          : `Would erase what was made on ${what} in ${about}${rounded} ${rounded === 1 ? 'day' : 'days'} since.`
+        : `Nothing newer is on ${what}.`,
+  }
+}
+
+const daysSince = (time: number, { now }: Situation) => Math.max(0, (now - time) / DAY_MS)
+
+/** Days of newer data that a whole-device restore would erase. */
+function daysErased(copy: Binding['copy'], situation: Situation): number {
+  const taken = copy && known(copy.taken) ? spanOf(copy.taken) : null
+  const middle = taken ? (taken.from + taken.to) / 2 : situation.now - 30 * DAY_MS
+  const wasErased = wasLostBy(situation, ['factory-reset', 'reinstalled'])
+  const since = wasErased ? Math.max(middle, (situation.loss.from + situation.loss.to) / 2) : middle
+  const isUnused = situation.ofCase.loss.since.used === 'no' && (wasErased || middle >= situation.loss.from)
+  return isUnused ? 0 : daysSince(since, situation)
+}
+
+/** The share of a step that brings nothing, slice by slice. */
+export function certainlyNothing(axes: readonly Axis[]): Estimate[][] {
+  return axes.map((axis) => axis.slices.map(() => ZERO))
+}

@@ -1,0 +1,268 @@
+import { DATA_TYPES } from '../../cases/shape/data-types'
+import { isComputer, isHandheld, type Device, type Platform } from '../../cases/shape/device'
+import type { Change } from '../../cases/facts/facts'
+import { known } from '../../cases/shape/fact'
+import { DAY_MS, HOUR_MS, isoOf, spanOf, type Span } from '../../cases/shape/moment'
+import { spanWords } from '../../cases/telling/words'
+import type { Copy } from '../../cases/shape/copy'
+import type { Binding } from '../../playbook/bind'
+import type { GateName } from '../../playbook/route-kind'
+import { unmetPriorOf } from '../figures/gates'
+import { mediumOf } from '../figures/options'
+import { zoneOf, type Situation } from '../situation/situation'
+import { discardOdds, encryptionOdds, type MediumAsked } from '../figures/survival'
+
+/** One thing that a fact may turn out to be, and what to suppose then. */
+export interface Answer {
+  /** the fact's value as the case would hold it, or the words of a range */
+  readonly value: string
+  readonly probability: number
+  readonly suppose: readonly Change[]
+}
+
+/** A fact that nobody knows, with what it may be. The chances of its answers add up to 1. */
+export interface Unknown {
+  readonly fact: string
+  readonly answers: readonly Answer[]
+}
+
+/** Into so many parts the range of the loss is cut. */
+const LOSS_POINTS = 5
+/** A loss that is known to within so many hours is known. */
+const NARROW_HOURS = 2
+/** Into so many parts the time at which a copy may have been taken is cut, where nobody knows it. */
+const TAKEN_POINTS = 4
+
+/**
+ * Every fact of the case that is not known and that some of these routes rest on, with the chances of
+ * what it may be: tri-state facts with their priors, and the range of the loss in equal parts.
+ */
+export function unknownsOf(situation: Situation, bindings: readonly Binding[]): Unknown[] {
+  const { ofCase } = situation
+  return [
+    ...lossUnknowns(situation),
+    ...ofCase.devices.flatMap((device) => deviceUnknowns(device, bindings, situation)),
+    ...ofCase.copies.flatMap((copy) => copyUnknowns(copy, bindings, situation)),
+    ...wantedUnknowns(situation, bindings),
+    ...termUnknowns(situation, bindings),
+  ].filter((unknown) => unknown.answers.length > 1)
+}
+
+const set = (fact: string, is: unknown): Change => ({ fact, is })
+
+/** A fact that is one of two things. */
+function either(fact: string, yes: string, no: string, chance: number): Unknown {
+  return {
+    fact,
+    answers: [
+      { value: yes, probability: chance, suppose: [set(fact, yes)] },
+      { value: no, probability: 1 - chance, suppose: [set(fact, no)] },
+    ],
+  }
+}
+
+function spread(fact: string, odds: Readonly<Record<string, number>>, alongWith: readonly Change[] = []): Unknown {
+  const answers = Object.entries(odds)
+    .filter(([, probability]) => probability > 0)
+    .map(([value, probability]) => ({ value, probability, suppose: [set(fact, value), ...alongWith] }))
+  return { fact, answers }
+}
+
+/** The middle of a gate's prior, taken from the first of these routes that has the gate. */
+function priorFor(name: GateName, bindings: readonly Binding[], situation: Situation): number | null {
+  for (const { kind } of bindings) {
+    const gate = kind.gates.find((one) => one.gate === name)
+    if (gate) return unmetPriorOf(gate, kind.id, situation)[1]
+  }
+  return null
+}
+
+/** What a loss of which nobody knows how it came about was, on a device of this family. */
+const HOW_ODDS: Record<'handheld' | 'computer' | 'other', Readonly<Record<string, number>>> = {
+  handheld: { 'deleted-in-bulk': 0.6, 'bin-emptied': 0.12, 'sync-switched': 0.18, 'app-removed': 0.1 },
+  computer: {
+    'deleted-in-bulk': 0.55,
+    'bin-emptied': 0.15,
+    'saved-over': 0.15,
+    'crashed-before-saving': 0.1,
+    malware: 0.05,
+  },
+  other: { 'deleted-in-bulk': 0.7, formatted: 0.3 },
+}
+
+function lossUnknowns(situation: Situation): Unknown[] {
+  const { ofCase, loss } = situation
+  const device = ofCase.devices[0]
+  const family = !device ? 'other' : isHandheld(device) ? 'handheld' : isComputer(device) ? 'computer' : 'other'
+  const unknowns: Unknown[] = []
+  if (!known(ofCase.loss.how)) unknowns.push(spread('loss.how', HOW_ODDS[family]))
+  if (loss.to - loss.from > NARROW_HOURS * HOUR_MS)
+    unknowns.push({ fact: 'loss.when', answers: partsOf('loss.when', loss, LOSS_POINTS, situation) })
+  if (ofCase.loss.how === 'formatted' && !known(ofCase.loss.format))
+    unknowns.push(either('loss.format', 'quick', 'full', 0.8))
+  if (!known(ofCase.loss.since.used)) unknowns.push(either('loss.since.used', 'yes', 'no', 0.6))
+  return unknowns
+}
+
+/** A moment that lies somewhere in a span: one answer for each equal part of it. */
+function partsOf(fact: string, span: Span, count: number, situation: Situation): Answer[] {
+  return Array.from({ length: count }, (_, index) => {
+    const edge = (at: number) => span.from + ((span.to - span.from) * at) / count
+    const part: Span = { from: edge(index), to: edge(index + 1) }
+    return {
+      get value() {
+        return spanWords(part, zoneOf(situation), situation.now)
+      },
+      probability: 1 / count,
+      suppose: [set(fact, { from: isoOf(part.from), to: isoOf(part.to) })],
+    }
+  })
+}
+
+const PHONE_FAMILIES: readonly Platform[] = ['closed-phone', 'open-phone']
+
+function deviceUnknowns(device: Device, bindings: readonly Binding[], situation: Situation): Unknown[] {
+  const path = `devices.${device.id}`
+  const here = bindings.filter((binding) => binding.device?.id === device.id)
+  const onIt = here.filter((binding) => binding.copy === null)
+  const prior = (name: GateName) => priorFor(name, here, situation)
+  const unknowns: Unknown[] = []
+  if (!known(device.platform) && here.some((binding) => binding.fits === 'perhaps'))
+    unknowns.push(
+      spread(
+        `${path}.platform`,
+        isHandheld(device)
+          ? Object.fromEntries(PHONE_FAMILIES.map((family, index) => [family, index === 0 ? 0.45 : 0.55]))
+          : { 'desktop-pc': 0.6, 'maker-desktop': 0.3, 'unix-desktop': 0.1 },
+      ),
+    )
+  const working = prior('working') ?? prior('disk-out')
+  if (!known(device.condition) && working !== null)
+    unknowns.push(either(`${path}.condition`, 'working', 'no-power', working))
+  const passcode = prior('passcode')
+  const isLocked = device.lock === 'locked' || device.lock === 'unknown'
+  if (isLocked && !known(device.passcode) && passcode !== null)
+    unknowns.push(either(`${path}.passcode`, 'known', 'not-known', passcode))
+  const cable = prior('cable')
+  if (!known(device.cable) && cable !== null) unknowns.push(either(`${path}.cable`, 'ready', 'refused', cable))
+  for (const { kind } of onIt) {
+    const gate = kind.gates.find((one) => one.gate === 'bin-on')
+    const name = gate?.bin ?? 'files'
+    if (gate && !known(device.bins[name]) && !unknowns.some((one) => one.fact === `${path}.bins.${name}`))
+      unknowns.push(either(`${path}.bins.${name}`, 'on', 'off', unmetPriorOf(gate, kind.id, situation)[1]))
+  }
+  const medium = onIt.map(mediumOf).find((one) => one !== null)
+  return medium ? [...unknowns, ...storageUnknowns(medium)] : unknowns
+}
+
+function storageUnknowns(medium: MediumAsked): Unknown[] {
+  const { storage, path } = medium
+  const unknowns: Unknown[] = []
+  if (!known(storage.encryption)) unknowns.push(spread(`${path}.encryption`, encryptionOdds(medium)))
+  if (!known(storage.discard)) {
+    const [atOnce, byTimer, off] = discardOdds(medium)
+    unknowns.push(spread(`${path}.discard`, { 'at-once': atOnce, 'by-timer': byTimer, off }))
+  }
+  return unknowns
+}
+
+function copyUnknowns(copy: Copy, bindings: readonly Binding[], situation: Situation): Unknown[] {
+  const path = `copies.${copy.id}`
+  const here = bindings.filter((binding) => binding.copy?.id === copy.id)
+  const prior = (name: GateName) => priorFor(name, here, situation)
+  const unknowns: Unknown[] = []
+  const ask = (fact: string, yes: string, no: string, chance: number | null) => {
+    if (chance !== null) unknowns.push(either(`${path}.${fact}`, yes, no, chance))
+  }
+  if (!known(copy.account)) ask('account', 'known', 'not-known', prior('account'))
+  if (copy.encrypted !== 'no' && prior('backup-password') !== null) {
+    if (!known(copy.encrypted)) ask('encrypted', 'yes', 'no', 0.5)
+    if (!known(copy.password) || copy.password === 'thought-known')
+      ask('password', 'opened', 'not-known', copy.password === 'thought-known' ? 0.75 : prior('backup-password'))
+  }
+  if (!known(copy.selective)) ask('selective', 'yes', 'no', prior('selective'))
+  const isOff = prior('sync-was-off')
+  const isOn = prior('sync-was-on') ?? (isOff === null ? null : 1 - isOff)
+  if (!known(copy.sync)) ask('sync', 'on', 'off', isOn)
+  if (copy.sync === 'thought-on') ask('sync', 'on', 'off', isOn === null ? null : 0.65)
+  const isReduced = prior('reduced-size')
+  const isFull = prior('full-size') ?? (isReduced === null ? null : 1 - isReduced)
+  const hasSizes = situation.ofCase.wanted.some(({ type }) => !known(type) || type === 'photos' || type === 'videos')
+  if (!known(copy.size) && hasSizes) ask('size', 'full', 'reduced', isFull)
+  const canReplace = here.some(({ kind }) => kind.window.rule === 'replaced')
+  if (canReplace && known(copy.replaced) && spanOf(copy.replaced).to <= situation.now && !known(copy.ran))
+    ask('ran', 'yes', 'no', 0.75)
+  if (here.some(({ kind }) => kind.brings.by === 'snapshot' && kind.brings.keptBin)) {
+    if (!known(copy.keepsBin)) ask('keepsBin', 'yes', 'no', 0.2)
+    const keeps = keepsPrior(here, situation)
+    if (!known(copy.keeps) && keeps < 1)
+      unknowns.push({
+        fact: `${path}.keeps`,
+        answers: [
+          { value: 'yes', probability: keeps, suppose: [set(`${path}.keeps`, [...DATA_TYPES])] },
+          { value: 'no', probability: 1 - keeps, suppose: [set(`${path}.keeps`, [])] },
+        ],
+      })
+  }
+  if (!known(copy.taken) && here.some(({ kind }) => kind.brings.by === 'snapshot'))
+    unknowns.push({ fact: `${path}.taken`, answers: takenAnswers(`${path}.taken`, situation) })
+  const medium = copy.kind === 'medium' || copy.kind === 'disk-image' ? here.map(mediumOf).find(Boolean) : null
+  return medium ? [...unknowns, ...storageUnknowns(medium)] : unknowns
+}
+
+/** The chance that a backup keeps the wanted kinds of data at all, as the playbook has it. */
+function keepsPrior(here: readonly Binding[], { ofCase }: Situation): number {
+  const kind = here.find((binding) => binding.kind.keeps)?.kind
+  if (!kind) return 1
+  const priors = ofCase.wanted.map((one) => (known(one.type) ? (kind.keeps?.[one.type] ?? 0.85) : 0.85))
+  return priors.length === 0 ? 1 : priors.reduce((sum, prior) => sum + prior, 0) / priors.length
+}
+
+/** A copy of which nobody knows when it was taken: some time from six weeks before the loss until now. */
+function takenAnswers(fact: string, situation: Situation): Answer[] {
+  const { loss } = situation.told
+  return partsOf(fact, { from: loss.from - 45 * DAY_MS, to: situation.now }, TAKEN_POINTS, situation)
+}
+
+function wantedUnknowns({ ofCase }: Situation, bindings: readonly Binding[]): Unknown[] {
+  const hasCard = bindings.some(({ copy, kind }) => copy?.kind === 'medium' && kind.brings.by === 'storage')
+  if (!hasCard) return []
+  return ofCase.wanted
+    .filter((one) => !known(one.lived))
+    .map((one): Unknown => {
+      const fact = `wanted.${one.id}.lived`
+      return {
+        fact,
+        answers: [
+          { value: 'card', probability: 0.6, suppose: [set(fact, [{ place: 'card', from: 'unknown' }])] },
+          { value: 'device', probability: 0.4, suppose: [set(fact, [{ place: 'device', from: 'unknown' }])] },
+        ],
+      }
+    })
+}
+
+function termUnknowns(situation: Situation, bindings: readonly Binding[]): Unknown[] {
+  const { limits, consent } = situation.ofCase
+  const unknowns: Unknown[] = []
+  const erase = priorFor('consent-erase', bindings, situation)
+  if (erase !== null && !known(consent.erase.answer))
+    unknowns.push(either('consent.erase.answer', 'given', 'refused', erase))
+  const laboratory = priorFor('consent-laboratory', bindings, situation)
+  if (laboratory !== null && limits.seenBy !== 'us-only') {
+    if (!known(consent.laboratory.answer))
+      unknowns.push(either('consent.laboratory.answer', 'given', 'refused', laboratory))
+    if (!known(limits.seenBy)) unknowns.push(either('limits.seenBy', 'anyone', 'us-only', 0.8))
+  }
+  const price = priorFor('price', bindings, situation)
+  if (price !== null && !known(limits.money)) {
+    const dearest = Math.max(...bindings.map(({ kind }) => kind.money.look + kind.money.take))
+    unknowns.push({
+      fact: 'limits.money',
+      answers: [
+        { value: `${dearest} or more`, probability: price, suppose: [set('limits.money', dearest)] },
+        { value: 'less', probability: 1 - price, suppose: [set('limits.money', 0)] },
+      ],
+    })
+  }
+  return unknowns
+}

@@ -1,0 +1,123 @@
+import { z } from 'zod'
+import { FAMILIES } from '../../playbook/route-kind'
+
+export const PLAN_FORMAT = 'russet-lantern/plan'
+
+const fraction = z.number().min(0).max(1)
+const estimate = z.tuple([fraction, fraction, fraction])
+const iso = z.iso.datetime()
+
+export const STANDINGS = ['plan', 'closed', 'harmful', 'not-worth-it', 'covered'] as const
+export type Standing = (typeof STANDINGS)[number]
+
+export const PlanFactor = z.object({
+  name: z.string(),
+  value: z.number().min(0),
+  range: z.tuple([z.number(), z.number()]),
+  fact: z.string().nullable(),
+  says: z.string(),
+})
+export type PlanFactor = z.infer<typeof PlanFactor>
+
+/** A safety copy is a step of the plan like any other, but of no family of routes. */
+export const SAFETY = 'safety-copy'
+
+/** Asking the client is one too. */
+export const CONSENT = 'consent'
+
+/** True for routes, false for the steps that only have to come before them. */
+export function isRoute(option: { readonly family: string }): boolean {
+  return option.family !== SAFETY && option.family !== CONSENT
+}
+
+/** The first route of a plan: what it begins with once what has to come before is done. */
+export function firstRouteOf(plan: Pick<Plan, 'order' | 'options'>): PlanOption | null {
+  const byId = new Map(plan.options.map((option) => [option.id, option]))
+  return plan.order.flatMap((id) => byId.get(id) ?? []).find(isRoute) ?? null
+}
+
+export const PlanOption = z.object({
+  id: z.string(),
+  kind: z.string(),
+  family: z.enum([...FAMILIES, SAFETY, CONSENT]),
+  copy: z.string().nullable(),
+  title: z.string(),
+  standing: z.enum(STANDINGS),
+  chance: estimate,
+  share: estimate,
+  expected: fraction,
+  closes: z.tuple([iso.nullable(), iso.nullable()]),
+  minutes: z.object({ handsOn: z.number(), waiting: z.number() }),
+  money: z.object({ look: z.number(), take: z.number() }),
+  harm: z.number(),
+  /** share by slice of each wanted set, if the route can be carried out */
+  reach: z.record(z.string(), z.array(fraction)),
+  factors: z.array(PlanFactor),
+  says: z.string(),
+})
+export type PlanOption = z.infer<typeof PlanOption>
+
+export const PlanHold = z.object({
+  id: z.string(),
+  says: z.string(),
+  from: z.array(z.string()),
+  protects: z.array(z.string()),
+})
+export type PlanHold = z.infer<typeof PlanHold>
+
+const range = z.tuple([z.number(), z.number(), z.number()])
+const estimates = z.object({ handsOn: range, waiting: range, money: range })
+
+/** A fact worth asking: what knowing it is worth in money, and the expected share under each answer. */
+export const PlanQuestion = z.object({
+  fact: z.string(),
+  asks: z.string(),
+  gain: z.number().min(0),
+  answers: z.record(z.string(), fraction),
+  /** what each answer would do to the plan: the first route then */
+  leads: z.record(z.string(), z.string().nullable()),
+  /** what the fact becomes under each answer; nothing where an answer does not say it exactly */
+  sets: z.record(z.string(), z.unknown()),
+})
+export type PlanQuestion = z.infer<typeof PlanQuestion>
+
+const loses = { money: z.number(), items: z.record(z.string(), z.number()) }
+
+/** A plan as it is answered, stored and shown. Chances and shares are fractions of 1, times minutes. */
+export const Plan = z.object({
+  format: z.literal(PLAN_FORMAT),
+  version: z.literal(1),
+  now: iso,
+  order: z.array(z.string()),
+  options: z.array(PlanOption),
+  holds: z.array(PlanHold),
+  /** those most worth asking first; empty where they have not been worked out yet */
+  questions: z.array(PlanQuestion),
+  expected: z.object({
+    share: estimate,
+    handsOn: z.number(),
+    waiting: z.number(),
+    money: z.number(),
+    /** up to the first success, with its chance, and up to the stopping point; null where there is none */
+    first: estimates.extend({ chance: fraction }).nullable(),
+    stop: estimates.nullable(),
+  }),
+  waiting: z.object({
+    hours: z.literal(24),
+    ...loses,
+    /** the same when it is begun at the next opening of the shop; null while it is open */
+    opening: z.object({ at: iso, ...loses }).nullable(),
+  }),
+  /** the unknown facts that are told apart, in so many joint states, and those that stand at their mean */
+  states: z.object({ count: z.int(), facts: z.array(z.string()), folded: z.array(z.string()) }),
+  /** how often the first route stays first while the odds move within their ranges, and which one takes its place most often */
+  sensitivity: z.object({ firstStays: fraction, rival: z.string().nullable() }).nullable(),
+  /** until when the plan holds; null where no closing or event is ahead */
+  until: iso.nullable(),
+})
+export type Plan = z.infer<typeof Plan>
+
+/** The plan as JSON Schema, draft 2020-12. */
+export function planJsonSchema(): object {
+  return z.toJSONSchema(Plan, { target: 'draft-2020-12' })
+}
