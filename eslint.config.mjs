@@ -25,7 +25,11 @@ const OUTSIDE = [
   'node:http',
 ]
 
-/** Inside the core, imports run from the ranking to the playbook to the cases, and never to the media. */
+/** The rooms in which bytes are read. */
+const MEDIA = ['files', 'sources', 'volumes', 'scanning', 'sqlite']
+const NO_MEDIA = ['**/sources', '**/volumes', '**/scanning', '**/sqlite', '**/bench']
+
+/** Inside the core, imports run from the ranking to the playbook to the cases, and never to where bytes are read. */
 const imports = (folder, ...later) => ({
   files: [`core/${folder}/**/*.ts`],
   rules: { 'no-restricted-imports': ['error', { patterns: outside([...OUTSIDE, ...later]) }] },
@@ -83,19 +87,21 @@ export default withNuxt(
       ],
     },
   },
-  imports('cases', '**/playbook', '**/ranking', '**/media'),
-  imports('playbook', '**/ranking', '**/media'),
-  imports('ranking', '**/media'),
-  ...layers('cases', ['shape', 'facts', 'telling'], ['**/playbook', '**/ranking', '**/media']),
-  ...layers('ranking', ['situation', 'figures', 'order', 'explain'], ['**/media']),
+  imports('cases', '**/playbook', '**/ranking', ...NO_MEDIA),
+  imports('playbook', '**/ranking', ...NO_MEDIA),
+  imports('ranking', ...NO_MEDIA),
+  imports('bench', '**/playbook', '**/ranking'),
+  imports('archives', '**/playbook', '**/ranking', '**/volumes', '**/scanning'),
+  ...layers('cases', ['shape', 'facts', 'telling'], ['**/playbook', '**/ranking', ...NO_MEDIA]),
+  ...layers('ranking', ['situation', 'figures', 'order', 'explain'], NO_MEDIA),
   {
-    files: ['core/media/**/*.ts'],
+    files: MEDIA.map((room) => `core/${room}/**/*.ts`),
     rules: {
       'no-restricted-imports': [
         'error',
         {
           patterns: [
-            ...outside([...OUTSIDE, '**/playbook', '**/ranking']),
+            ...outside([...OUTSIDE, '**/playbook', '**/ranking', '**/bench']),
             {
               regex: '/cases/(?!shape/(data-types|moment)$)',
               message: 'Of the cases, media know only kinds of data and moments.',
@@ -133,8 +139,8 @@ export default withNuxt(
             {
               group: [
                 '**/archives/{backup,folder,open,tar,zip,zip-salvage}',
-                '**/core/media/{filesystems,formats,partitions,passes,sqlite}/**',
-                '**/core/media/made-of',
+                '**/core/{volumes,scanning,sqlite}/**',
+                '**/core/files/formats/**',
                 '**/jobs/{preview-content,run-pass,found-rows}',
               ],
               message: PARSED_BESIDE,

@@ -103,10 +103,10 @@ describe('lantern plan', () => {
     const { playbookJsonSchema } = await import('../core/playbook/playbook')
     const { planJsonSchema } = await import('../core/ranking/situation/plan-shape')
     const { runsJsonSchema } = await import('../core/ranking/situation/evidence')
-    const { rowsReportJsonSchema } = await import('../core/media/sqlite/rows-report')
-    const { scanReportJsonSchema } = await import('../core/media/scan-report')
+    const { rowsReportJsonSchema } = await import('../core/sqlite/rows-report')
+    const { scanReportJsonSchema } = await import('../core/scanning/scan-report')
     const { errorJsonSchema } = await import('../core/errors')
-    const { linkProtocolJsonSchema } = await import('../core/links/protocol')
+    const { linkProtocolJsonSchema } = await import('../core/bench/protocol')
     const { backupJsonSchema } = await import('../core/archives/manifest')
     const fresh = [
       caseJsonSchema(),

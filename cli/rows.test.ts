@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { RowsReport } from '../core/media/sqlite/rows-report'
+import { RowsReport } from '../core/sqlite/rows-report'
 import { madeDatabase } from '../core/testing/databases'
 import { rowsCommand } from './rows'
 

@@ -1,7 +1,7 @@
 import { existsSync, readFileSync, realpathSync, statSync, writeFileSync } from 'node:fs'
 import { basename, resolve } from 'node:path'
-import { rowsOf } from '../core/media/sqlite/rows'
-import type { RowsReport } from '../core/media/sqlite/rows-report'
+import { rowsOf } from '../core/sqlite/rows'
+import type { RowsReport } from '../core/sqlite/rows-report'
 import { openFile, type OpenFile } from '../disk/file-source'
 
 export type RowsOutcome = { readonly report: RowsReport } | { readonly faults: readonly string[] }

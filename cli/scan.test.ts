@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { ScanReport } from '../core/media/scan-report'
+import { ScanReport } from '../core/scanning/scan-report'
 import { imageBytes, sha256, truthOf } from '../core/testing/media-images'
 import { scanCommand, type ScanWords } from './scan'
 

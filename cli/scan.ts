@@ -1,7 +1,7 @@
 import { existsSync, realpathSync, statSync, writeFileSync, mkdirSync } from 'node:fs'
 import { basename, dirname, join, relative, resolve } from 'node:path'
-import { SafePaths } from '../core/finding/safe-path'
-import type { MediaItem } from '../core/media/passes/item'
+import { SafePaths } from '../core/bench/safe-path'
+import type { MediaItem } from '../core/scanning/item'
 import {
   contentOf,
   formatsNamed,
@@ -10,10 +10,10 @@ import {
   scanImage,
   type ScanOptions,
   type ScanProgress,
-} from '../core/media/passes/scan'
-import { PatientSource } from '../core/media/patient-source'
-import type { ScanItem, ScanReport } from '../core/media/scan-report'
-import type { ScanWarning } from '../core/media/volume-shape'
+} from '../core/scanning/scan'
+import { PatientSource } from '../core/sources/patient-source'
+import type { ScanItem, ScanReport } from '../core/scanning/scan-report'
+import type { ScanWarning } from '../core/volumes/filesystems/volume-shape'
 import { openFile } from '../disk/file-source'
 import { liesOnSource } from '../disk/same-medium'
 import { roomAt, sha256Of, writeItem } from '../disk/write-items'

@@ -1,6 +1,6 @@
 import { closeSync, fstatSync, openSync, readSync } from 'node:fs'
-import type { ByteSource } from '../core/media/source'
-import { UnreadableError } from '../core/media/patient-source'
+import type { ByteSource } from '../core/sources/source'
+import { UnreadableError } from '../core/sources/patient-source'
 
 export interface OpenFile extends ByteSource {
   close(): void

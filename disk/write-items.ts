@@ -11,7 +11,7 @@ import {
   writeSync,
 } from 'node:fs'
 import { dirname, join } from 'node:path'
-import type { ByteSource } from '../core/media/source'
+import type { ByteSource } from '../core/sources/source'
 
 const STEP_BYTES = 1024 * 1024
 

@@ -1,10 +1,10 @@
 // npm run fuzz: mutated inputs for every parser of media, with what went wrong and the seed that repeats it.
-import { FORMATS, formatOfName } from '../core/media/formats/registry'
-import type { FileSystem } from '../core/media/filesystems/file-system'
-import { findVolumes } from '../core/media/partitions/volumes'
-import { readRecords } from '../core/media/passes/quick'
-import { Reader } from '../core/media/reader'
-import { bytesSource } from '../core/media/source'
+import { FORMATS, formatOfName } from '../core/files/formats/registry'
+import type { FileSystem } from '../core/volumes/filesystems/file-system'
+import { findVolumes } from '../core/volumes/volumes'
+import { readRecords } from '../core/scanning/quick'
+import { Reader } from '../core/sources/reader'
+import { bytesSource } from '../core/sources/source'
 import { fileOf, imageBytes, STRUCTURES, truthOf } from '../core/testing/media-images'
 import { chances } from '../stand-ins/content/chance'
 

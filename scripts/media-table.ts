@@ -1,7 +1,7 @@
 // npm run media-table: what both passes recover from the made images, counted against their truth, into docs/media.md.
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { formatOfName } from '../core/media/formats/registry'
+import { formatOfName } from '../core/files/formats/registry'
 import { contentBytes, imageBytes, IMAGES, scanned, sha256, truthOf } from '../core/testing/media-images'
 
 const DOCUMENT = join(import.meta.dirname, '../docs/media.md')

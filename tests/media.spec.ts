@@ -3,9 +3,9 @@ import { existsSync, readdirSync, readFileSync, symlinkSync, writeFileSync } fro
 import { join, resolve } from 'node:path'
 import { gunzipSync } from 'node:zlib'
 import { request as requests, test as base, expect, type APIRequestContext } from '@playwright/test'
-import type { BenchAnswer } from '../core/links/bench'
-import type { Find, FindCounts } from '../core/finding/filter'
-import type { PassShape } from '../core/media/medium'
+import type { BenchAnswer } from '../core/bench/bench'
+import type { Find, FindCounts } from '../core/bench/filter'
+import type { PassShape } from '../core/bench/medium'
 import { Server } from './support/server'
 
 /** Media at the server's routes: the register, the jobs, and what they come to. */

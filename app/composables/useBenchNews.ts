@@ -1,6 +1,6 @@
 import { useDocumentVisibility, useEventListener, useEventSource, useIntervalFn, useThrottleFn } from '@vueuse/core'
-import type { BenchNews } from '~~/core/links/bench'
-import type { PassShape } from '~~/core/media/medium'
+import type { BenchNews } from '~~/core/bench/bench'
+import type { PassShape } from '~~/core/bench/medium'
 
 /** Where the line is down, the bench is asked for all the same, that often. */
 const WITHOUT_LINE_MS = 6000

@@ -1,4 +1,4 @@
-import type { Find, FindCounts, FindFilter, FindPage } from '~~/core/finding/filter'
+import type { Find, FindCounts, FindFilter, FindPage } from '~~/core/bench/filter'
 
 const PAGE = 100
 /** Items of one day that are shown before it is opened. */

@@ -1,4 +1,4 @@
-import type { MediumShape, PassOptions, PassShape, PassWish } from '~~/core/media/medium'
+import type { MediumShape, PassOptions, PassShape, PassWish } from '~~/core/bench/medium'
 
 /** The medium at hand and its passes, as they go; one that begins, ends or is gone has the whole bench asked for anew. */
 export function usePasses(link: Ref<string | null>) {

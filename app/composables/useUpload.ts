@@ -1,5 +1,5 @@
 import { until } from '@vueuse/core'
-import type { UploadShape } from '~~/core/media/medium'
+import type { UploadShape } from '~~/core/bench/medium'
 
 /** So much at a time: what was acknowledged is on the disk, and a line that breaks costs no more than this. */
 const STRETCH_BYTES = 8 << 20

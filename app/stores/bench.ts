@@ -1,7 +1,7 @@
-import type { ActionName, ActionParameters } from '~~/core/links/action'
-import type { PassShape } from '~~/core/media/medium'
-import type { BenchAnswer, BenchNews, Comparison } from '~~/core/links/bench'
-import type { AnswerKind, LinkState } from '~~/core/links/state'
+import type { ActionName, ActionParameters } from '~~/core/bench/action'
+import type { PassShape } from '~~/core/bench/medium'
+import type { BenchAnswer, BenchNews, Comparison } from '~~/core/bench/bench'
+import type { AnswerKind, LinkState } from '~~/core/bench/state'
 
 const NOTHING: ActionParameters = { from: '', password: '', items: [], types: [] }
 

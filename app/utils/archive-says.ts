@@ -1,5 +1,5 @@
-import type { ArchiveFacts } from '~~/core/links/bench'
-import { typesWords } from '~~/core/links/words'
+import type { ArchiveFacts } from '~~/core/bench/bench'
+import { typesWords } from '~~/core/bench/words'
 
 /** What a backup in a folder says of itself, on one line. */
 export function archiveSays(archive: ArchiveFacts, moment: (iso: string) => string): string {

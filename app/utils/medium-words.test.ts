@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from 'vitest'
-import type { MediumShape, PassProgress, PassShape } from '../../core/media/medium'
+import type { MediumShape, PassProgress, PassShape } from '../../core/bench/medium'
 import { aboutTime, leftWords, mediumSays, passSays, percentOf } from './medium-words'
 import { queryOf } from './query-of'
 import { countOf, sizeWords } from './sizes'

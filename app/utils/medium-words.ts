@@ -1,4 +1,4 @@
-import type { MediumShape, PassProgress, PassShape } from '~~/core/media/medium'
+import type { MediumShape, PassProgress, PassShape } from '~~/core/bench/medium'
 
 /** "8 min", "40 s", "3 h": about how long something takes, from seconds. */
 export function aboutTime(seconds: number): string {

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { DataType } from '../cases/shape/data-types'
 import { instant } from '../cases/shape/moment'
-import { LinkItem } from '../links/item'
-import { Keep } from '../links/keep'
+import { LinkItem } from '../bench/item'
+import { Keep } from '../bench/keep'
 
 export const BACKUP_FORMAT = 'russet-lantern/backup'
 export const MANIFEST_NAME = 'manifest.json'

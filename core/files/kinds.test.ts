@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { FORMATS } from '../media/formats/registry'
+import { FORMATS } from './formats/registry'
 import { extensionOf, FILE_KINDS, kindOfMime, kindOfName } from './kinds'
 
 describe('the table of file kinds', () => {

@@ -3,7 +3,7 @@ import { faultsOf, type Fault } from '../cases/shape/faults'
 import { KnownModel } from './models'
 import { PERIOD_NAMES, withPeriod } from './periods'
 import type { Playbook } from './playbook'
-import { Period } from './route-kind'
+import { Period } from './kinds/route-kind'
 import { Weights } from './shop'
 
 /** One change to a playbook. Small ones, so that two people who change different things lose nothing. */

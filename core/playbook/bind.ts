@@ -5,7 +5,7 @@ import type { DataType } from '../cases/shape/data-types'
 import { isBareMedium, isComputer, isHandheld, type Device, type Platform } from '../cases/shape/device'
 import { copyWords, deviceWords } from '../cases/telling/words'
 import type { Playbook } from './playbook'
-import type { RouteKind } from './route-kind'
+import type { RouteKind } from './kinds/route-kind'
 
 /** A kind of route bound to one case and to one copy, or to one device where it reads that itself. */
 export interface Binding {

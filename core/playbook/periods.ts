@@ -1,7 +1,7 @@
 import { COPY_KIND_WORDS } from '../cases/telling/words'
 import { kinds } from './kinds'
 import type { Playbook } from './playbook'
-import { RouteKind, type Period } from './route-kind'
+import { RouteKind, type Period } from './kinds/route-kind'
 
 /** Which of a kind's periods is meant: its own window, how long a copy lasts, or a bin inside a backup. */
 export const PERIOD_NAMES = ['kept', 'until-replaced', 'bin-in-backup'] as const

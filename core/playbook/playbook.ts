@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { kinds } from './kinds'
-import { RouteKind } from './route-kind'
+import { RouteKind } from './kinds/route-kind'
 import { Shop } from './shop'
 
 export const PLAYBOOK_FORMAT = 'russet-lantern/playbook'

@@ -1,4 +1,4 @@
-import type { ReportedRow, RowsReport } from '../media/sqlite/rows-report'
+import type { ReportedRow, RowsReport } from '../sqlite/rows-report'
 import { momentFrom } from './moments'
 import { AppRecord, type RecordKind } from './record'
 

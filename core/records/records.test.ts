@@ -1,7 +1,7 @@
 import ICAL from 'ical.js'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { RowsReport } from '../media/sqlite/rows-report'
+import type { RowsReport } from '../sqlite/rows-report'
 import { kindOfTable, recordsOf } from './adapt'
 import { writeRecords } from './exports'
 import { momentFrom } from './moments'

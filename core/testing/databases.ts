@@ -2,9 +2,9 @@ import Sqlite from 'better-sqlite3'
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { bytesSource } from '../media/source'
-import { rowsOf, type Beside } from '../media/sqlite/rows'
-import { RowsReport } from '../media/sqlite/rows-report'
+import { bytesSource } from '../sources/source'
+import { rowsOf, type Beside } from '../sqlite/rows'
+import { RowsReport } from '../sqlite/rows-report'
 
 export interface DatabaseFiles extends Beside {
   readonly bytes: Uint8Array

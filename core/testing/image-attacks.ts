@@ -1,7 +1,7 @@
-import { formatOfName } from '../media/formats/registry'
-import type { MediaItem } from '../media/passes/item'
-import type { ScanOptions } from '../media/passes/scan'
-import { HOLE, type Extent } from '../media/source'
+import { formatOfName } from '../files/formats/registry'
+import type { MediaItem } from '../scanning/item'
+import type { ScanOptions } from '../scanning/scan'
+import { HOLE, type Extent } from '../sources/source'
 import { chances } from '../../stand-ins/content/chance'
 import { contentBytes, imageBytes, scanned, sha256, truthOf, type ImageName } from './media-images'
 

@@ -3,8 +3,8 @@ import { BackupIndex, BackupManifest, MANIFEST_NAME, type BackupItem } from '../
 import type { Container } from '../../core/archives/container'
 import { entryParts } from '../../core/archives/entry-name'
 import { kindOfName } from '../../core/files/kinds'
-import { linkFailure } from '../../core/links/fault'
-import { readWhole } from '../../core/links/link'
+import { linkFailure } from '../../core/bench/fault'
+import { readWhole } from '../../core/bench/link'
 import { openContainer } from './open'
 
 const MOST_MANIFEST_BYTES = 1 << 20

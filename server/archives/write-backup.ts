@@ -4,7 +4,7 @@ import { pipeline } from 'node:stream/promises'
 import { Encrypter, generateIdentity, identityToRecipient } from 'age-encryption'
 import { ZipFile } from 'yazl'
 import { MANIFEST_NAME, type BackupIndex, type BackupItem, type BackupManifest } from '../../core/archives/manifest'
-import type { LinkItem } from '../../core/links/item'
+import type { LinkItem } from '../../core/bench/item'
 
 export interface BackupSource {
   readonly device: BackupManifest['device']

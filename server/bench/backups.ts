@@ -1,5 +1,5 @@
-import type { Choosable } from '../../core/archives/choosing'
-import type { LinkState } from '../../core/links/state'
+import type { Choosable } from '../../core/bench/choosing'
+import type { LinkState } from '../../core/bench/state'
 import type { StoredCase } from '../cases/rows'
 import { manifestOf } from './archive-links'
 import { attachedTo } from './case-links'

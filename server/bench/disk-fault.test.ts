@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { linkFailure } from '../../core/links/fault'
+import { linkFailure } from '../../core/bench/fault'
 import { asDiskFault, DiskFault, onDisk } from './disk-fault'
 
 const system = (code: string) => Object.assign(new Error(code), { code, syscall: 'write' })

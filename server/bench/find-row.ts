@@ -1,10 +1,10 @@
 import type { Case } from '../../core/cases/shape/case'
-import { dayIn } from '../../core/finding/days'
-import { wantedBy } from '../../core/finding/match'
+import { dayIn } from '../../core/bench/days'
+import { wantedBy } from '../../core/bench/match'
 import { extensionOf } from '../../core/files/kinds'
-import type { LinkItem } from '../../core/links/item'
-import type { Keep } from '../../core/links/keep'
-import type { Evidence } from '../../core/media/medium'
+import type { LinkItem } from '../../core/bench/item'
+import type { Keep } from '../../core/bench/keep'
+import type { Evidence } from '../../core/bench/medium'
 import type { NewFind } from './store-finds'
 
 /** By what a found item is judged. */

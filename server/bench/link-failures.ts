@@ -1,4 +1,4 @@
-import { LinkFailure, type LinkFaultCode } from '../../core/links/fault'
+import { LinkFailure, type LinkFaultCode } from '../../core/bench/fault'
 import type { ErrorCode } from '../../core/errors'
 import { Failure } from '../failure'
 import { asDiskFault, DiskFault } from './disk-fault'

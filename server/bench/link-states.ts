@@ -1,4 +1,4 @@
-import type { LinkState } from '../../core/links/state'
+import type { LinkState } from '../../core/bench/state'
 import { linkById } from './links'
 
 /** For so long what a link says of itself is shared by all who ask, ms. */

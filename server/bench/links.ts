@@ -1,5 +1,5 @@
-import type { Link } from '../../core/links/link'
-import type { LinkSummary } from '../../core/links/state'
+import type { Link } from '../../core/bench/link'
+import type { LinkSummary } from '../../core/bench/state'
 import { notFound } from '../failure'
 import { ownAddress } from '../http/address'
 import { httpLink, linksOf, type Helper } from '../links/http-link'

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises'
 import { createHash } from 'node:crypto'
 import { join } from 'node:path'
-import type { Find } from '../../core/finding/filter'
+import type { Find } from '../../core/bench/filter'
 import { readStored, type Writer } from '../cases/rows'
 import { Failure, invalid, refused } from '../failure'
 import { requireAttached } from './case-links'

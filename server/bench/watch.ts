@@ -1,4 +1,4 @@
-import type { BenchNews } from '../../core/links/bench'
+import type { BenchNews } from '../../core/bench/bench'
 import { readStored } from '../cases/rows'
 import { attachedTo } from './case-links'
 import { fetchesOf } from './fetches'

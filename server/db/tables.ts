@@ -3,8 +3,8 @@ import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm
 import { ROLES } from '../../core/people/person'
 import { SECURITY_EVENTS } from '../../core/people/security-log'
 import { HISTORY_KINDS } from '../../core/cases/telling/history'
-import { PRESENCES, WHOLENESS } from '../../core/links/item'
-import { PASS_STATES } from '../../core/media/medium'
+import { PRESENCES, WHOLENESS } from '../../core/bench/item'
+import { PASS_STATES } from '../../core/bench/medium'
 
 export const people = sqliteTable('people', {
   id: integer('id').primaryKey({ autoIncrement: true }),

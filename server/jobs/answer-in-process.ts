@@ -1,5 +1,5 @@
 import { constants, setPriority } from 'node:os'
-import { LinkFailure } from '../../core/links/fault'
+import { LinkFailure } from '../../core/bench/fault'
 import type { FromProcess, ToProcess } from './process-line'
 
 interface Open {

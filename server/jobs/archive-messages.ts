@@ -1,5 +1,5 @@
 import type { BackupIndex, BackupManifest } from '../../core/archives/manifest'
-import type { ItemPage } from '../../core/links/item'
+import type { ItemPage } from '../../core/bench/item'
 
 /** What the reader of an archive is asked. */
 export type ArchiveOrder =

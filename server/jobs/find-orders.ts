@@ -1,5 +1,5 @@
 import type { Case } from '../../core/cases/shape/case'
-import type { FindFilter } from '../../core/finding/filter'
+import type { FindFilter } from '../../core/bench/filter'
 import { countsOf, foldersOf } from '../bench/find-counts'
 import { findsOf, findsOfDays, mark, type Which } from '../bench/finds'
 import type { Database } from '../db/open'

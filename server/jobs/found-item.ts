@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto'
-import type { LinkItem } from '../../core/links/item'
-import type { Keep } from '../../core/links/keep'
-import { describeContent } from '../../core/media/kept-content'
-import type { Evidence } from '../../core/media/medium'
-import type { MediaItem } from '../../core/media/passes/item'
-import type { VolumeShape } from '../../core/media/volume-shape'
+import type { LinkItem } from '../../core/bench/item'
+import type { Keep } from '../../core/bench/keep'
+import { describeContent } from '../../core/volumes/kept-content'
+import type { Evidence } from '../../core/bench/medium'
+import type { MediaItem } from '../../core/scanning/item'
+import type { VolumeShape } from '../../core/volumes/filesystems/volume-shape'
 
 const MOST_NAME = 300
 const MOST_FOLDERS = 50

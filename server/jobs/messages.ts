@@ -1,5 +1,5 @@
-import type { MediumShape, PassProgress, PassState } from '../../core/media/medium'
-import type { KeptContent } from '../../core/media/kept-content'
+import type { MediumShape, PassProgress, PassState } from '../../core/bench/medium'
+import type { KeptContent } from '../../core/volumes/kept-content'
 import type { recordsOf } from '../../core/records/adapt'
 import type { MediumPlace } from '../media/open-medium'
 import type { PassJob, Wish } from './run-pass'

@@ -1,6 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process'
 import { readFile } from 'node:fs/promises'
-import { linkFailure, LinkFailure, type LinkFault } from '../../core/links/fault'
+import { linkFailure, LinkFailure, type LinkFault } from '../../core/bench/fault'
 import { jobFile, type JobName } from './files'
 
 /** How long a process may work on one order, and how much memory it may take. */

@@ -1,8 +1,8 @@
 // Reads one backup or archive that a client brought, in a process of its own: what it says of itself, what it holds, its bytes.
 import { createHash } from 'node:crypto'
 import type { BackupItem } from '../../core/archives/manifest'
-import { linkFailure } from '../../core/links/fault'
-import type { ItemPage, LinkItem } from '../../core/links/item'
+import { linkFailure } from '../../core/bench/fault'
+import type { ItemPage, LinkItem } from '../../core/bench/item'
 import { openBackup, readManifest, type Backup } from '../archives/backup'
 import { openContainer } from '../archives/open'
 import { answerInProcess } from './answer-in-process'

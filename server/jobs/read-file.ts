@@ -1,6 +1,6 @@
 // Reads one file that a client brought, in a process of its own: previews, small pictures, the date in a picture.
 import sharp from 'sharp'
-import { photoMade } from '../../core/media/made-of'
+import { photoMade } from '../../core/scanning/made-of'
 import { answerInProcess } from './answer-in-process'
 import { contentOf } from './preview-content'
 import type { FileOrder } from './messages'

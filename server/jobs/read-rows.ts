@@ -1,6 +1,6 @@
 // Reads the rows of a database that a client brought, in a process of its own.
-import { bytesSource } from '../../core/media/source'
-import { rowsOf } from '../../core/media/sqlite/rows'
+import { bytesSource } from '../../core/sources/source'
+import { rowsOf } from '../../core/sqlite/rows'
 import { recordsOf } from '../../core/records/adapt'
 import { answerInProcess } from './answer-in-process'
 import type { RowsOrder, RowsTold } from './messages'

@@ -1,10 +1,10 @@
 import type { z } from 'zod'
-import { ActionOffer, Task, type ActionName, type ActionParameters } from '../../core/links/action'
-import { LinkFault, linkFailure, LinkFailure } from '../../core/links/fault'
-import { ItemPage } from '../../core/links/item'
-import type { Link, PutBack } from '../../core/links/link'
-import { ITEM_HEADER, LinkList, PROTOCOL_HEADER, PROTOCOL_VERSION } from '../../core/links/protocol'
-import { LinkState, type Answer, type LinkSummary } from '../../core/links/state'
+import { ActionOffer, Task, type ActionName, type ActionParameters } from '../../core/bench/action'
+import { LinkFault, linkFailure, LinkFailure } from '../../core/bench/fault'
+import { ItemPage } from '../../core/bench/item'
+import type { Link, PutBack } from '../../core/bench/link'
+import { ITEM_HEADER, LinkList, PROTOCOL_HEADER, PROTOCOL_VERSION } from '../../core/bench/protocol'
+import { LinkState, type Answer, type LinkSummary } from '../../core/bench/state'
 
 /** Where a helper listens, and the word by which it knows this bench. */
 export interface Helper {

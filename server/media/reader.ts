@@ -1,4 +1,4 @@
-import { linkFailure } from '../../core/links/fault'
+import { linkFailure } from '../../core/bench/fault'
 import type { Description, ReadBytes, ReadOrder } from '../jobs/messages'
 import { ThreadFailure, WorkerLine } from '../jobs/worker-line'
 import type { Medium } from './register'

@@ -2,9 +2,9 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, utimesSync } 
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
-import { madeOf } from '../../core/media/made-of'
-import { contentOf } from '../../core/media/passes/scan'
-import { bytesSource } from '../../core/media/source'
+import { madeOf } from '../../core/scanning/made-of'
+import { contentOf } from '../../core/scanning/scan'
+import { bytesSource } from '../../core/sources/source'
 import { imageBytes, scanned } from '../../core/testing/media-images'
 import { openMedium } from './open-medium'
 

@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import { LinkFault } from '../../core/links/fault'
-import { ItemPage } from '../../core/links/item'
-import { LinkList } from '../../core/links/protocol'
-import { LinkState } from '../../core/links/state'
+import { LinkFault } from '../../core/bench/fault'
+import { ItemPage } from '../../core/bench/item'
+import { LinkList } from '../../core/bench/protocol'
+import { LinkState } from '../../core/bench/state'
 import { exchangesOfStandIns, type Exchange } from './exchanges'
 
 const recorded = JSON.parse(

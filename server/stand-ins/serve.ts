@@ -1,6 +1,6 @@
-import { FAULT_STATUS, LinkFailure, linkFailure, type LinkFault } from '../../core/links/fault'
-import { ActionRequest, PutBackItem } from '../../core/links/protocol'
-import { Answer } from '../../core/links/state'
+import { FAULT_STATUS, LinkFailure, linkFailure, type LinkFault } from '../../core/bench/fault'
+import { ActionRequest, PutBackItem } from '../../core/bench/protocol'
+import { Answer } from '../../core/bench/state'
 import {
   act,
   answerTo,

@@ -1,6 +1,6 @@
 import { DAY_MS, MINUTE_MS } from '../../core/cases/shape/moment'
-import { linkFailure } from '../../core/links/fault'
-import type { LinkStateName, Need } from '../../core/links/state'
+import { linkFailure } from '../../core/bench/fault'
+import type { LinkStateName, Need } from '../../core/bench/state'
 import { backupView, countedIn, keepOf, keepView, lotsOf, missingFrom, visible } from './holding'
 import { need, NO_EFFECTS, type ActionRule, type Behaviour } from './rules'
 import { keep, type Account, type StoredKeep, type World } from './things'

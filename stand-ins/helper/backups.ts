@@ -1,5 +1,5 @@
-import { linkFailure } from '../../core/links/fault'
-import type { ActionParameters } from '../../core/links/action'
+import { linkFailure } from '../../core/bench/fault'
+import type { ActionParameters } from '../../core/bench/action'
 import { backupKeepId } from './holding'
 import type { StoredBackup, StoredKeep, Phone, World } from './things'
 

@@ -1,5 +1,5 @@
-import { linkFailure } from '../../core/links/fault'
-import type { LinkStateName, Need } from '../../core/links/state'
+import { linkFailure } from '../../core/bench/fault'
+import type { LinkStateName, Need } from '../../core/bench/state'
 import { backupView, countedIn, keepOf, keepView, lotsOf, missingFrom, visible } from './holding'
 import { need, NO_EFFECTS, type ActionRule, type Behaviour } from './rules'
 import type { Computer, StoredKeep } from './things'

@@ -1,5 +1,5 @@
-import { linkFailure } from '../../core/links/fault'
-import type { PutBack } from '../../core/links/link'
+import { linkFailure } from '../../core/bench/fault'
+import type { PutBack } from '../../core/bench/link'
 import { phoneBehaviour, putRecords } from './phone'
 import { item, type StoredKeep, type Thing, type World } from './things'
 

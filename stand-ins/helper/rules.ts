@@ -1,5 +1,5 @@
-import type { ActionName, ActionParameters, Effects, Precondition } from '../../core/links/action'
-import type { Answer, LinkState } from '../../core/links/state'
+import type { ActionName, ActionParameters, Effects, Precondition } from '../../core/bench/action'
+import type { Answer, LinkState } from '../../core/bench/state'
 import type { StoredKeep, StoredTask, Thing, World } from './things'
 
 /** What an action needs and does on one kind of thing. */

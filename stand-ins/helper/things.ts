@@ -1,9 +1,9 @@
 import type { AppRecord } from '../../core/records/record'
 import type { DataType } from '../../core/cases/shape/data-types'
 import type { Platform } from '../../core/cases/shape/device'
-import type { ActionName, ActionParameters } from '../../core/links/action'
-import type { LinkItem } from '../../core/links/item'
-import type { KeepKind } from '../../core/links/keep'
+import type { ActionName, ActionParameters } from '../../core/bench/action'
+import type { LinkItem } from '../../core/bench/item'
+import type { KeepKind } from '../../core/bench/keep'
 
 /** An item as a stand-in stores it: its bytes stand elsewhere, by their checksum; a record is its own content. */
 export interface StoredItem extends Omit<LinkItem, 'goneAt' | 'sha256'> {

@@ -1,5 +1,5 @@
-import { UnreadableError } from '../../core/media/patient-source'
-import type { ByteSource } from '../../core/media/source'
+import { UnreadableError } from '../../core/sources/patient-source'
+import type { ByteSource } from '../../core/sources/source'
 import type { Faults } from './faults'
 
 const SECTOR_BYTES = 512

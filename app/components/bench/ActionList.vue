@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { ActionName } from '~~/core/links/action'
-import type { LinkState } from '~~/core/links/state'
+import type { ActionName } from '~~/core/bench/action'
+import type { LinkState } from '~~/core/bench/state'
 
 /** The steps that change something on the thing at hand; each is shown before it is done. */
 const props = defineProps<{ link: LinkState }>()

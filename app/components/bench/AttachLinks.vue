@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
-import type { BenchOverview } from '~~/core/links/bench'
+import type { BenchOverview } from '~~/core/bench/bench'
 
 /** Which of the things on the bench is which part of the case. */
 const emit = defineEmits<{ close: [] }>()

@@ -2,9 +2,9 @@
 import { scaleTime } from 'd3-scale'
 import { known } from '~~/core/cases/shape/fact'
 import { spanOf } from '~~/core/cases/shape/moment'
-import type { BackupVerdict } from '~~/core/archives/choosing'
-import type { BackupFacts } from '~~/core/links/keep'
-import { typesWords } from '~~/core/links/words'
+import type { BackupVerdict } from '~~/core/bench/choosing'
+import type { BackupFacts } from '~~/core/bench/keep'
+import { typesWords } from '~~/core/bench/words'
 import type { DataType } from '~~/core/cases/shape/data-types'
 
 /** Every backup on the bench against the loss and the dates of what is wanted; the newest useful one is marked. */

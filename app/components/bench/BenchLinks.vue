@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isShut, LINK_STATE_WORDS } from '~~/core/links/words'
+import { isShut, LINK_STATE_WORDS } from '~~/core/bench/words'
 
 /** What is on the bench for this case; one of them is at hand. */
 const store = useBenchStore()

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
-import type { ActionName } from '~~/core/links/action'
-import type { Comparison, Guard } from '~~/core/links/bench'
-import type { LinkState } from '~~/core/links/state'
-import { lotWords } from '~~/core/links/words'
+import type { ActionName } from '~~/core/bench/action'
+import type { Comparison, Guard } from '~~/core/bench/bench'
+import type { LinkState } from '~~/core/bench/state'
+import { lotWords } from '~~/core/bench/words'
 
 /** A step before it is done: what will be gone, what will be back, and what has still to be seen to. */
 const props = defineProps<{ link: LinkState; action: ActionName; from: string }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { Find } from '~~/core/finding/filter'
-import type { Evidence } from '~~/core/media/medium'
+import type { Find } from '~~/core/bench/filter'
+import type { Evidence } from '~~/core/bench/medium'
 
 /** One item looked at closely: its content, and by what it is held to be whole. */
 const props = defineProps<{ look: number; find: number }>()

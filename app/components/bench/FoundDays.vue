@@ -2,7 +2,7 @@
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
-import type { Find, FindDay } from '~~/core/finding/filter'
+import type { Find, FindDay } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
 
 /** What was found, laid out by the day on which it was made, beside what is expected of that day. */

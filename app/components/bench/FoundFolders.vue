@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { FindFilter, FindFolder } from '~~/core/finding/filter'
+import type { FindFilter, FindFolder } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
 
 /** What was found by folder: the folders below the place that the sentence names, and under them all that lies in it. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import type { Find } from '~~/core/finding/filter'
+import type { Find } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
 
 /** What was found as a list, for what has no picture: names, threads, cards. Only what is in sight is drawn. */

@@ -2,7 +2,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
 import { known } from '~~/core/cases/shape/fact'
 import { TYPE_WORDS } from '~~/core/cases/telling/words'
-import type { FindCounts, FindFilter } from '~~/core/finding/filter'
+import type { FindCounts, FindFilter } from '~~/core/bench/filter'
 
 /** The filter of the found list as a sentence whose words are choices. */
 const props = defineProps<{ counts: FindCounts | null }>()

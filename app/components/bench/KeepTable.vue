@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { Keep } from '~~/core/links/keep'
-import type { LinkState } from '~~/core/links/state'
-import { KEEP_WORDS, typesWords } from '~~/core/links/words'
+import type { Keep } from '~~/core/bench/keep'
+import type { LinkState } from '~~/core/bench/state'
+import { KEEP_WORDS, typesWords } from '~~/core/bench/words'
 
 /** What a link keeps, place by place, each to be looked into. */
 const props = defineProps<{ link: LinkState }>()

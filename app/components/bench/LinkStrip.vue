@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { LinkState, Need } from '~~/core/links/state'
-import { ANSWER_FIELDS, ANSWER_WORDS, isShut } from '~~/core/links/words'
+import type { LinkState, Need } from '~~/core/bench/state'
+import { ANSWER_FIELDS, ANSWER_WORDS, isShut } from '~~/core/bench/words'
 
 /** How the thing at hand stands, and what it needs next. */
 const props = defineProps<{ link: LinkState }>()

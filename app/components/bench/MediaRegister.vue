@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { MediumEntry, UploadShape } from '~~/core/media/medium'
+import type { MediumEntry, UploadShape } from '~~/core/bench/medium'
 
 /** How images and devices come to the bench: placed into a folder, brought in by this page, or named by the owner. */
 const emit = defineEmits<{ changed: [] }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { scaleLinear } from 'd3-scale'
-import { SECTION_PARTS, type MediumShape, type PassShape } from '~~/core/media/medium'
+import { SECTION_PARTS, type MediumShape, type PassShape } from '~~/core/bench/medium'
 
 /**
  * The section of a medium: from its first byte to its last, dark until read; below what is in use, above in light where

@@ -2,7 +2,7 @@
 import { known } from '~~/core/cases/shape/fact'
 import { DATA_TYPES, type DataType } from '~~/core/cases/shape/data-types'
 import { TYPE_WORDS } from '~~/core/cases/telling/words'
-import type { MediumShape } from '~~/core/media/medium'
+import type { MediumShape } from '~~/core/bench/medium'
 
 /** What of a medium is read, chosen before a pass; the kinds are those that the case wants, until somebody says otherwise. */
 const props = defineProps<{ medium: MediumShape; first: 'quick' | 'both'; canLeave: boolean }>()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { DataType } from '~~/core/cases/shape/data-types'
 import { TYPE_WORDS } from '~~/core/cases/telling/words'
-import type { FindCounts } from '~~/core/finding/filter'
-import type { MediumShape, PassShape, PassWish } from '~~/core/media/medium'
+import type { FindCounts } from '~~/core/bench/filter'
+import type { MediumShape, PassShape, PassWish } from '~~/core/bench/medium'
 
 /** A medium in a line: what it is, how its pass stands, and what can be done with that. */
 const props = defineProps<{

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { LinkState } from '~~/core/links/state'
+import type { LinkState } from '~~/core/bench/state'
 
 /** For stand-ins only: what its owner would tell, making something go wrong, and putting it back as it was. */
 const props = defineProps<{ link: LinkState }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { AppRecord, RecordOf } from '~~/core/records/record'
 import { recordTitle } from '~~/core/records/record'
-import type { Find, FindPage } from '~~/core/finding/filter'
+import type { Find, FindPage } from '~~/core/bench/filter'
 
 /** A record as it is read: a contact as a card, a message in its thread, a note as text, a row as a table. */
 const props = defineProps<{ record: AppRecord; look: number }>()

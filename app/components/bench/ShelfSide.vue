@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { RECORD_FORMATS } from '~~/core/records/formats'
 import type { RecordKind } from '~~/core/records/record'
-import type { FindCounts } from '~~/core/finding/filter'
-import type { LinkState } from '~~/core/links/state'
+import type { FindCounts } from '~~/core/bench/filter'
+import type { LinkState } from '~~/core/bench/state'
 
 /** The case's shelf: what is marked, copying it, what is there and read back, and putting it back. */
 const props = defineProps<{ look: number | null; counts: FindCounts | null; link: LinkState | null }>()

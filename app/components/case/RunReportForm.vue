@@ -2,7 +2,7 @@
 import { known } from '~~/core/cases/shape/fact'
 import { RunReport, type Run } from '~~/core/cases/shape/run'
 import { faultsOf, type Fault } from '~~/core/cases/shape/faults'
-import type { RouteKind } from '~~/core/playbook/route-kind'
+import type { RouteKind } from '~~/core/playbook/kinds/route-kind'
 import { TYPE_WORDS } from '~~/core/cases/telling/words'
 import { SAFETY } from '~~/core/ranking/situation/plan-shape'
 

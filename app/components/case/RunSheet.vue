@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { RouteKind } from '~~/core/playbook/route-kind'
+import type { RouteKind } from '~~/core/playbook/kinds/route-kind'
 
 /** What has to be ready, what to do, what to look at and what to stop for. */
 defineProps<{ sheet: RouteKind['sheet'] }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { KeptPeriod } from '~~/core/playbook/periods'
-import type { Period } from '~~/core/playbook/route-kind'
+import type { Period } from '~~/core/playbook/kinds/route-kind'
 
 /** One period of the playbook, changed where it stands. */
 const props = defineProps<{ kept: KeptPeriod; isMine: boolean }>()

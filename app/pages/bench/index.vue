@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useIntervalFn } from '@vueuse/core'
-import type { ArchiveFacts, BenchOverview } from '~~/core/links/bench'
+import type { ArchiveFacts, BenchOverview } from '~~/core/bench/bench'
 
 /** Everything that can be connected to, and for which case it lies here. */
 const overview = ref<BenchOverview | null>(null)

@@ -1,4 +1,4 @@
-import type { RouteKindInput } from '../route-kind'
+import type { RouteKindInput } from './route-kind'
 import { SIGN_IN } from './gates'
 
 const free = { look: 0, take: 0 }

@@ -1,5 +1,5 @@
 import { LOSS_KINDS } from '../../cases/shape/loss'
-import type { RouteKindInput } from '../route-kind'
+import type { RouteKindInput } from './route-kind'
 import { BACKUP_PASSWORD, PASSCODE, SELECTIVE, SIGN_IN, WORKING } from './gates'
 
 const types = [

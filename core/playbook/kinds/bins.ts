@@ -1,4 +1,4 @@
-import type { RouteKindInput } from '../route-kind'
+import type { RouteKindInput } from './route-kind'
 import { PASSCODE, SIGN_IN, WORKING } from './gates'
 
 const takeOut = [

@@ -1,4 +1,4 @@
-import type { RouteKindInput } from '../route-kind'
+import type { RouteKindInput } from './route-kind'
 
 type Gate = RouteKindInput['gates'][number]
 

@@ -1,4 +1,4 @@
-import type { RouteKindInput } from '../route-kind'
+import type { RouteKindInput } from './route-kind'
 import { accountKinds } from './accounts'
 import { backupKinds } from './backups'
 import { binKinds } from './bins'

@@ -1,4 +1,4 @@
-import type { RouteKindInput } from '../route-kind'
+import type { RouteKindInput } from './route-kind'
 
 /** Handing the medium to a laboratory. */
 export const laboratoryKinds: readonly RouteKindInput[] = [

@@ -1,4 +1,4 @@
-import type { RouteKindInput } from '../route-kind'
+import type { RouteKindInput } from './route-kind'
 
 /** Asking whoever sent or received it. */
 export const peopleKinds: readonly RouteKindInput[] = [

@@ -1,5 +1,5 @@
 import { LOSS_KINDS, type LossKind } from '../../cases/shape/loss'
-import type { RouteKindInput } from '../route-kind'
+import type { RouteKindInput } from './route-kind'
 import { CABLE, DISK_OUT, PASSCODE, WORKING } from './gates'
 
 const fileTypes = ['photos', 'videos', 'audio', 'documents', 'spreadsheets', 'files', 'mail'] as const

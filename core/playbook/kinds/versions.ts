@@ -1,4 +1,4 @@
-import type { RouteKindInput } from '../route-kind'
+import type { RouteKindInput } from './route-kind'
 import { DISK_OUT, PASSCODE, WORKING } from './gates'
 
 const computers = ['desktop-pc', 'maker-desktop', 'unix-desktop'] as const

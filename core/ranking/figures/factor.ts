@@ -1,4 +1,4 @@
-import { GATE_NAMES } from '../../playbook/route-kind'
+import { GATE_NAMES } from '../../playbook/kinds/route-kind'
 import type { Estimate } from '../situation/estimate'
 
 /** What the figures of a route are made of, in the fixed order in which they are given. */

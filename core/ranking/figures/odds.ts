@@ -1,5 +1,5 @@
 import betaQuantile from '@stdlib/stats-base-dists-beta-quantile'
-import type { RouteKind } from '../../playbook/route-kind'
+import type { RouteKind } from '../../playbook/kinds/route-kind'
 import type { Estimate } from '../situation/estimate'
 import { gateTally, NO_EVIDENCE, routeTallies, type Evidence } from '../situation/evidence'
 

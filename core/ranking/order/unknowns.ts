@@ -6,7 +6,7 @@ import { DAY_MS, HOUR_MS, isoOf, spanOf, type Span } from '../../cases/shape/mom
 import { spanWords } from '../../cases/telling/words'
 import type { Copy } from '../../cases/shape/copy'
 import type { Binding } from '../../playbook/bind'
-import type { GateName } from '../../playbook/route-kind'
+import type { GateName } from '../../playbook/kinds/route-kind'
 import { unmetPriorOf } from '../figures/gates'
 import { mediumOf } from '../figures/options'
 import { zoneOf, type Situation } from '../situation/situation'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { FAMILIES } from '../../playbook/route-kind'
+import { FAMILIES } from '../../playbook/kinds/route-kind'
 
 export const PLAN_FORMAT = 'russet-lantern/plan'
 

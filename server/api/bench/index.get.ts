@@ -1,4 +1,4 @@
-import type { BenchOverview } from '../../../core/links/bench'
+import type { BenchOverview } from '../../../core/bench/bench'
 import { archiveFacts } from '../../bench/archive-links'
 import { casesByLink } from '../../bench/case-links'
 import { throughLink } from '../../bench/link-failures'

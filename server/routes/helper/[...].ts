@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream'
-import { ITEM_HEADER } from '../../../core/links/protocol'
+import { ITEM_HEADER } from '../../../core/bench/protocol'
 import { answerHelper, type HelperAnswer } from '../../stand-ins/serve'
 
 /**

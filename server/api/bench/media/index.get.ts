@@ -1,4 +1,4 @@
-import type { MediumEntry } from '../../../../core/media/medium'
+import type { MediumEntry } from '../../../../core/bench/medium'
 import { everyMedium, mediaFolder } from '../../../media/register'
 import { uploads } from '../../../media/uploads'
 

@@ -1,4 +1,4 @@
-import { AttachWrite } from '../../../../../core/links/bench'
+import { AttachWrite } from '../../../../../core/bench/bench'
 import { benchOf } from '../../../../bench/answer'
 import { attach } from '../../../../bench/case-links'
 

@@ -1,4 +1,4 @@
-import { PassWish } from '../../../../../../core/media/medium'
+import { PassWish } from '../../../../../../core/bench/medium'
 import { passesOf, wishOfPass } from '../../../../../jobs/passes'
 import { readStored } from '../../../../../cases/rows'
 

@@ -1,4 +1,4 @@
-import { ActionStart } from '../../../../../../../core/links/bench'
+import { ActionStart } from '../../../../../../../core/bench/bench'
 import { startAction } from '../../../../../../bench/guard'
 import { throughLink } from '../../../../../../bench/link-failures'
 

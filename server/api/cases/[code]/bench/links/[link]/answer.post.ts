@@ -1,4 +1,4 @@
-import { Answer } from '../../../../../../../core/links/state'
+import { Answer } from '../../../../../../../core/bench/state'
 import { requireAttached } from '../../../../../../bench/case-links'
 import { refuseGuessing } from '../../../../../../bench/guard'
 import { throughLink } from '../../../../../../bench/link-failures'

@@ -1,4 +1,4 @@
-import { ActionAsk } from '../../../../../../../core/links/bench'
+import { ActionAsk } from '../../../../../../../core/bench/bench'
 import { compare } from '../../../../../../bench/guard'
 import { throughLink } from '../../../../../../bench/link-failures'
 

@@ -1,4 +1,4 @@
-import { FetchStart } from '../../../../../../../core/links/bench'
+import { FetchStart } from '../../../../../../../core/bench/bench'
 import { benchOf } from '../../../../../../bench/answer'
 import { fetchBackup } from '../../../../../../bench/fetches'
 import { throughLink } from '../../../../../../bench/link-failures'

@@ -1,4 +1,4 @@
-import { LookStart } from '../../../../../../../core/links/bench'
+import { LookStart } from '../../../../../../../core/bench/bench'
 import { throughLink } from '../../../../../../bench/link-failures'
 import { startLook } from '../../../../../../bench/looks'
 

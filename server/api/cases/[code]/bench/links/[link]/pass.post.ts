@@ -1,4 +1,4 @@
-import { PassOptions } from '../../../../../../../core/media/medium'
+import { PassOptions } from '../../../../../../../core/bench/medium'
 import { throughLink } from '../../../../../../bench/link-failures'
 import { startPass } from '../../../../../../jobs/passes'
 

@@ -1,4 +1,4 @@
-import { PutBackWrite } from '../../../../../../../core/links/bench'
+import { PutBackWrite } from '../../../../../../../core/bench/bench'
 import { throughLink } from '../../../../../../bench/link-failures'
 import { putBackFromShelf } from '../../../../../../bench/put-back'
 

@@ -1,4 +1,4 @@
-import { FindFilter } from '../../../../../../../core/finding/filter'
+import { FindFilter } from '../../../../../../../core/bench/filter'
 import { faultsOf } from '../../../../../../../core/cases/shape/faults'
 import { askFinds } from '../../../../../../jobs/finds'
 import { lookOf } from '../../../../../../bench/looks'

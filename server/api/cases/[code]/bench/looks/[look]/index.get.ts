@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { FindFilter } from '../../../../../../../core/finding/filter'
+import { FindFilter } from '../../../../../../../core/bench/filter'
 import { faultsOf } from '../../../../../../../core/cases/shape/faults'
 import { lookOf } from '../../../../../../bench/looks'
 import { askFinds } from '../../../../../../jobs/finds'

@@ -1,0 +1,123 @@
+import { z } from 'zod'
+import { DataType } from '../cases/shape/data-types'
+import { instant } from '../cases/shape/moment'
+import { PASSES, RECORD_STATES } from '../scanning/scan-report'
+import { ScanWarning, VolumeShape } from '../volumes/filesystems/volume-shape'
+import { KeptContent } from '../volumes/kept-content'
+
+const count = z.int().min(0)
+/** from where on and how many, in bytes of the medium */
+const Stretch = z.tuple([count, count])
+
+/** Where the pieces of a found thing lie on its medium and by what it is held to be as whole as it is said to be. */
+export const Evidence = z.object({
+  foundBy: z.array(z.enum(PASSES)).min(1),
+  record: z.enum(RECORD_STATES),
+  checks: z.array(z.string()),
+  /** number of the volume; null outside of all */
+  volume: count.nullable(),
+  /** in bytes of the medium and in order; what was never written (a hole) has the offset -1 */
+  extents: z.array(z.tuple([z.int().min(-1), count])),
+  kept: KeptContent,
+})
+export type Evidence = z.infer<typeof Evidence>
+
+/** In how many parts a medium is drawn. */
+export const SECTION_PARTS = 240
+
+/** What a medium says of itself before any pass. */
+export const MediumShape = z.object({
+  link: z.string(),
+  bytes: count,
+  isDevice: z.boolean(),
+  volumes: z.array(VolumeShape),
+  /** for each part of the section, which fraction of it is in use; null where no file system tells */
+  inUse: z.array(z.number().min(0).max(1).nullable()),
+  warnings: z.array(ScanWarning),
+})
+export type MediumShape = z.infer<typeof MediumShape>
+
+export const PassOptions = z.object({
+  /** the records alone, or the content too */
+  pass: z.enum(['quick', 'both']),
+  /** kinds that are looked for by content; all where there is none */
+  types: z.array(DataType).max(20).default([]),
+  /** look for content also where something is in use */
+  isWhole: z.boolean().default(false),
+  /** take the SHA-256 of the whole medium on the way */
+  takesChecksum: z.boolean().default(false),
+  /** stop by itself once as many are found as are wanted */
+  stopsWhenFound: z.boolean().default(false),
+})
+export type PassOptions = z.infer<typeof PassOptions>
+
+/**
+ * `enough`: ended early by hand, or since as many as wanted were found. What is `paused`, `enough` or `failed` can be gone
+ * on with from where it came to.
+ */
+export const PASS_STATES = ['queued', 'running', 'paused', 'done', 'enough', 'failed'] as const
+export type PassState = (typeof PASS_STATES)[number]
+
+export const PassProgress = z.object({
+  phase: z.enum(['records', 'content', 'joining', 'checksum']),
+  /** records, bytes or broken files, after the phase */
+  done: count,
+  of: count,
+  /** up to where the medium was looked at, in bytes */
+  at: count,
+  found: count,
+  byType: z.partialRecord(DataType, count),
+  /** found and wanted */
+  wanted: count,
+  bytesRead: count,
+  /** at work, pauses left out */
+  seconds: z.number().min(0),
+  /** an estimate, once there is something to make it from */
+  secondsLeft: z.number().min(0).nullable(),
+  unreadable: z.array(Stretch),
+  unreadableBytes: count,
+})
+export type PassProgress = z.infer<typeof PassProgress>
+
+/** A pass over a medium as a job. */
+export const PassShape = z.object({
+  id: z.int(),
+  look: z.int(),
+  link: z.string(),
+  options: PassOptions,
+  state: z.enum(PASS_STATES),
+  says: z.string(),
+  progress: PassProgress.nullable(),
+  /** jobs before it in the queue */
+  waitsFor: count,
+  sha256: z.string().nullable(),
+  begun: instant.nullable(),
+  ended: instant.nullable(),
+})
+export type PassShape = z.infer<typeof PassShape>
+
+export const PASS_WISHES = ['pause', 'go-on', 'enough', 'drop'] as const
+export const PassWish = z.object({ wish: z.enum(PASS_WISHES) })
+export type PassWish = z.infer<typeof PassWish>['wish']
+
+/** A file or device that the owner has allowed, or an image that was put into the shop's own folder. */
+export const MediumEntry = z.object({
+  id: z.string(),
+  title: z.string(),
+  /** as the owner named it; null for what lies in the media folder or ships with the shop */
+  path: z.string().nullable(),
+  bytes: count,
+  isDevice: z.boolean(),
+  isStandIn: z.boolean(),
+})
+export type MediumEntry = z.infer<typeof MediumEntry>
+
+/** An image on its way into the media folder. */
+export const UploadShape = z.object({
+  id: z.string(),
+  name: z.string(),
+  bytes: count,
+  changed: z.int(),
+  have: count,
+})
+export type UploadShape = z.infer<typeof UploadShape>

@@ -1,0 +1,310 @@
+import type { Extent } from '../../sources/source'
+import type { Reader } from '../../sources/reader'
+import { intactBut, partial, unverified, type Format, type Walk } from './format'
+import { latin1 } from './latin1'
+import { codeTable, type CodeTable } from './jpeg-huffman'
+import {
+  blocksOf,
+  decodeScan,
+  type Component,
+  type Frame,
+  type Scan,
+  type ScanEnd,
+  type ScanState,
+  type Seen,
+} from './jpeg-scan'
+
+const KIND = { mime: 'image/jpeg', extension: 'jpg', type: 'photos' } as const
+/** Pictures larger than that are followed as far as they go. */
+const MOST_BYTES = 128 * 1024 * 1024
+const FIRST_WINDOW = 256 * 1024
+const FRAMES = new Set([0xc0, 0xc1, 0xc2])
+
+/** What is known when decoding stands at a place inside of a scan. */
+interface Resume {
+  readonly tables: Tables
+  readonly scanOf: Scan
+  readonly scan: ScanState
+}
+
+interface Tables {
+  readonly dc: (CodeTable | null)[]
+  readonly ac: (CodeTable | null)[]
+  readonly steps: number[]
+  frame: Frame | null
+  restartEvery: number
+  /** by the number of a part of the picture; only where it comes in several scans */
+  seen: Map<number, Seen>
+  hasScan: boolean
+  /** segments whose content is covered by no check */
+  unproven: Extent[]
+  /** a segment says that more than one picture, or something else, follows the end mark */
+  announces: boolean
+}
+
+/**
+ * JPEG: markers from the start to the end of the image, thumbnails inside of them passed over with their segments, and
+ * the picture data decoded to its last block (ISO/IEC 10918-1, annexes B, F and G).
+ */
+export const jpeg: Format = {
+  id: 'jpeg',
+  extensions: ['jpg', 'jpeg', 'jpe'],
+  signatures: [[0, '\xff\xd8\xff']],
+  walk(reader, from) {
+    const walk = pictureAt(reader, from)
+    if (walk?.whole !== 'intact') return walk
+    const more = moreBehind(reader, walk.bytes)
+    return more === null ? walk : unverified(KIND, walk.bytes, ...walk.checks, more)
+  },
+}
+
+/** Follows one picture to its first end mark, whatever stands behind that. */
+export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]): Walk | null {
+  if (!reader.is(0, '\xff\xd8\xff')) return null
+  const resume = from?.state as Resume | undefined
+  // Where it resumes inside of a scan, only what comes after is read.
+  const base = resume?.scan.bits.at ?? 0
+  for (let window = FIRST_WINDOW; ; window *= 8) {
+    const bytes = reader.source.read(base, Math.min(window, reader.size - base, MOST_BYTES))
+    const walk = follow(bytes, base, resume, reader.unitBytes)
+    const isCut = walk !== null && walk.whole === 'partial' && walk.breaksAt >= base + bytes.length
+    if (!isCut || base + bytes.length >= reader.size || window >= MOST_BYTES) return walk
+  }
+}
+
+const SECTOR_BYTES = 512
+
+/** What begins like another picture, a film, or data with names in it; noise of an older file does so in one of a hundred sectors. */
+const MORE = /^(\xff\xd8\xff|[^]{4}ftyp)|[A-Za-z0-9_]{8}/
+
+/**
+ * Why a picture may go on behind its first end mark: some hold a second picture, a map of brightness, a film or their maker's
+ * own data there, which begins in the same sector.
+ */
+function moreBehind(reader: Reader, end: number): string | null {
+  const rest = latin1(reader.bytes(end, (SECTOR_BYTES - (end % SECTOR_BYTES)) % SECTOR_BYTES))
+  return MORE.test(rest) ? 'more data follows its first end mark' : null
+}
+
+/** Follows the markers in bytes that begin at `base` of the file; the offsets of what it answers are those of the file. */
+function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, unitBytes: number): Walk | null {
+  const tables: Tables = resume
+    ? copyOf(resume.tables)
+    : {
+        dc: [],
+        ac: [],
+        steps: [],
+        frame: null,
+        restartEvery: 0,
+        seen: new Map(),
+        hasScan: false,
+        unproven: [],
+        announces: false,
+      }
+  let at = 2
+  const broken = (why: string, end = at) => {
+    if (!tables.hasScan && tables.steps.length === 0) return null
+    return partial(KIND, { provenTo: 0, breaksAt: base + Math.min(end, bytes.length), why })
+  }
+  if (resume) {
+    const scan = { ...resume.scanOf, seen: seenOf(resume.scanOf, tables) }
+    const step = decodeScan(bytes, 0, scan, shifted(resume.scan, -base))
+    if (step.fault) return withResume(broken(step.fault, step.at), step, tables, scan, base)
+    at = step.at
+  }
+  while (true) {
+    while (bytes[at] === 0xff && bytes[at + 1] === 0xff) at++
+    const mark = bytes[at + 1]
+    if (bytes[at] !== 0xff || mark === undefined) return broken('a marker is not there')
+    if (mark === 0xd9) return ended(tables, base + at + 2, unitBytes)
+    if (mark === 0xd8 || mark === 0 || (mark >= 0xd0 && mark <= 0xd7))
+      return broken('a marker stands where none can be')
+    const end = at + 2 + ((bytes[at + 2]! << 8) | bytes[at + 3]!)
+    if (!(end >= at + 4) || end > bytes.length) return broken('a segment is cut off', bytes.length)
+    const segment = bytes.subarray(at + 4, end)
+    if (mark === 0xda) {
+      const scan = scanOf(segment, tables)
+      if (typeof scan === 'string') return broken(scan)
+      tables.hasScan = true
+      // A refinement is taken up again from its beginning, and so with what was known there.
+      const refines = scan.from > 0 && scan.high > 0
+      const before = refines ? copyOf(tables) : tables
+      const step = decodeScan(bytes, end, scan)
+      if (step.fault) return withResume(broken(step.fault, step.at), step, before, scan, base)
+      at = step.at
+      continue
+    }
+    if (mark === 0xe1 || mark === 0xe2) tables.announces ||= announcesMore(segment)
+    const fault = takeSegment(mark, segment, tables)
+    if (fault) return broken(fault)
+    if (mark >= 0xe0) tables.unproven.push(...unprovenIn(segment, base + at + 4, unitBytes))
+    at = end
+  }
+}
+
+const copyOf = (tables: Tables): Tables => ({
+  ...tables,
+  dc: [...tables.dc],
+  ac: [...tables.ac],
+  steps: [...tables.steps],
+  unproven: [...tables.unproven],
+  seen: new Map([...tables.seen].map(([id, seen]) => [id, seen.slice()])),
+})
+
+const shifted = (state: ScanState, by: number): ScanState => ({
+  ...state,
+  bits: { ...state.bits, at: state.bits.at + by, marker: state.bits.marker < 0 ? -1 : state.bits.marker + by },
+})
+
+function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
+  if (!tables.frame || !tables.hasScan) return null
+  if (tables.announces)
+    return unverified(
+      KIND,
+      bytes,
+      'its picture data decodes to its first end mark; it says that more follows behind that',
+    )
+  return intactBut(
+    KIND,
+    bytes,
+    tables.unproven,
+    unitBytes,
+    'its picture data decodes to the last block, to the end mark',
+  )
+}
+
+function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan, base: number): Walk | null {
+  if (!walk) return null
+  // Whoever goes on copies them first.
+  const frozen = tables
+  const resume = step.states.map(({ at, state }) => ({
+    at: base + at,
+    state: { tables: frozen, scanOf: scan, scan: shifted(state, base) } satisfies Resume,
+  }))
+  return { ...walk, resume }
+}
+
+/** What the head of a scan says; words where it can not be. */
+function scanOf(head: Uint8Array, tables: Tables): Scan | string {
+  const { frame } = tables
+  const count = head[0] ?? 0
+  if (!frame || count < 1 || count > 4 || head.length !== 4 + count * 2) return 'a scan stands where none can be'
+  const parts: Scan['parts'][number][] = []
+  for (let index = 0; index < count; index++) {
+    const component = frame.components.find(({ id }) => id === head[1 + index * 2])
+    if (!component) return 'a scan names a part of the picture that there is not'
+    const codes = head[2 + index * 2]!
+    parts.push({ component, dc: tables.dc[codes >> 4] ?? null, ac: tables.ac[codes & 15] ?? null })
+  }
+  const [first, last, bits] = [head[1 + count * 2]!, head[2 + count * 2]!, head[3 + count * 2]!]
+  if (first > last || last > 63) return 'a scan has a range that can not be'
+  // Only the means of several parts may stand in one scan (ISO/IEC 10918-1, G.1.1.1.1).
+  if (frame.isProgressive && ((first === 0 && last > 0) || (first > 0 && count > 1)))
+    return 'a scan has a range that can not be'
+  return {
+    frame,
+    parts,
+    seen: seenOf({ frame, parts, from: first }, tables),
+    from: frame.isProgressive ? first : 0,
+    to: frame.isProgressive ? last : 63,
+    high: frame.isProgressive ? bits >> 4 : 0,
+    low: frame.isProgressive ? bits & 15 : 0,
+    restartEvery: tables.restartEvery,
+  }
+}
+
+/** Beginnings of segments that index several pictures (multi-picture format), or say how a map of brightness is used (ISO 21496-1). */
+const INDEXES = ['MPF\0', 'urn:iso:std:iso:ts:21496:-1\0']
+/** Words of its described data (XMP, ISO 16684-1) that tell of a film, a second picture or a map of brightness behind it. */
+const DESCRIBED = /GainMap|hdrgm:|MotionPhoto|MicroVideo|Container:(Directory|Item)/
+
+function announcesMore(segment: Uint8Array): boolean {
+  const text = latin1(segment)
+  return INDEXES.some((mark) => text.startsWith(mark)) || (text.startsWith('http') && DESCRIBED.test(text))
+}
+
+/** Memory for so many blocks is more than a picture needs that a walk follows to its end. */
+const MOST_BLOCKS = 4 * 1024 * 1024
+
+function seenOf({ frame, parts, from }: Pick<Scan, 'frame' | 'parts' | 'from'>, tables: Tables): Seen | null {
+  if (!frame.isProgressive || from === 0) return null
+  const { component } = parts[0]!
+  const { across, down } = blocksOf(frame, component)
+  const known = tables.seen.get(component.id) ?? new Uint32Array(Math.min(MOST_BLOCKS, across * down) * 2)
+  tables.seen.set(component.id, known)
+  return known
+}
+
+/** Of a segment that programs fill as they like, what is not the small picture that it may hold. */
+function unprovenIn(segment: Uint8Array, at: number, unitBytes: number): Extent[] {
+  if (segment.length < unitBytes) return []
+  for (let start = 0; start + 4 < segment.length; start++) {
+    if (segment[start] !== 0xff || segment[start + 1] !== 0xd8 || segment[start + 2] !== 0xff) continue
+    const small = follow(segment.subarray(start), 0, undefined, unitBytes)
+    if (small?.whole !== 'intact') break
+    const end = start + small.bytes
+    return [
+      [at, start],
+      [at + end, segment.length - end],
+    ]
+  }
+  return [[at, segment.length]]
+}
+
+function takeSegment(mark: number, segment: Uint8Array, tables: Tables): string | null {
+  if (mark === 0xc4) return takeCodes(segment, tables)
+  if (mark === 0xdb) return takeSteps(segment, tables)
+  if (mark === 0xdd) {
+    tables.restartEvery = (segment[0]! << 8) | segment[1]!
+    return null
+  }
+  if (FRAMES.has(mark)) return takeFrame(mark, segment, tables)
+  // Arithmetic coding, lossless and hierarchical pictures are not followed.
+  if (mark >= 0xc0 && mark <= 0xcf && mark !== 0xc8 && mark !== 0xcc) return 'it is of a kind that is not followed'
+  const isKnown = mark >= 0xe0 || mark === 0xcc || mark === 0xdc
+  return isKnown ? null : 'a marker is none that there is'
+}
+
+function takeCodes(segment: Uint8Array, tables: Tables): string | null {
+  for (let at = 0; at < segment.length;) {
+    const target = segment[at]!
+    const counts = segment.subarray(at + 1, at + 17)
+    const total = counts.reduce((sum, count) => sum + count, 0)
+    const table = at + 17 + total <= segment.length ? codeTable(counts, segment.slice(at + 17, at + 17 + total)) : null
+    if (!table || (target & 15) > 3 || target >> 4 > 1) return 'a table of codes is damaged'
+    ;(target >> 4 ? tables.ac : tables.dc)[target & 15] = table
+    at += 17 + total
+  }
+  return null
+}
+
+function takeSteps(segment: Uint8Array, tables: Tables): string | null {
+  for (let at = 0; at < segment.length;) {
+    const isWide = segment[at]! >> 4 > 0
+    const length = 1 + (isWide ? 128 : 64)
+    if (at + length > segment.length || (segment[at]! & 15) > 3) return 'a table of steps is damaged'
+    tables.steps[segment[at]! & 15] = isWide ? (segment[at + 1]! << 8) | segment[at + 2]! : segment[at + 1]!
+    at += length
+  }
+  return null
+}
+
+function takeFrame(mark: number, segment: Uint8Array, tables: Tables): string | null {
+  const count = segment[5] ?? 0
+  if (tables.frame || count < 1 || count > 4 || segment.length < 6 + count * 3)
+    return 'the head of its picture is damaged'
+  const components: Component[] = Array.from({ length: count }, (_, index) => {
+    const at = 6 + index * 3
+    return {
+      id: segment[at]!,
+      h: segment[at + 1]! >> 4,
+      v: segment[at + 1]! & 15,
+      step: tables.steps[segment[at + 2]! & 3] ?? 1,
+    }
+  })
+  const [height, width] = [(segment[1]! << 8) | segment[2]!, (segment[3]! << 8) | segment[4]!]
+  const isSound = components.every(({ h, v }) => h >= 1 && h <= 4 && v >= 1 && v <= 4)
+  if (!isSound || width === 0 || height === 0) return 'the head of its picture is damaged'
+  tables.frame = { isProgressive: mark === 0xc2, width, height, depth: segment[0]!, components }
+  return null
+}

@@ -1,0 +1,30 @@
+import type { DataType } from '../../cases/shape/data-types'
+import { kindOfName } from '../kinds'
+import { FORMATS } from './registry'
+
+/**
+ * The ids of the formats in which data of these kinds is kept; null where any may be, since nothing narrower is known.
+ * Kinds that live as rows are in databases, and a recording may lie in the format of a movie.
+ */
+export function formatsOf(types: readonly DataType[]): Set<string> | null {
+  if (types.length === 0 || types.includes('files')) return null
+  const found = FORMATS.filter(({ id, extensions }) =>
+    types.some(
+      (type) => (OTHERWISE[type] ?? []).includes(id) || extensions.some((one) => kindOfName(`x.${one}`).type === type),
+    ),
+  )
+  return new Set(found.map(({ id }) => id))
+}
+
+/** Where a kind is also found, beside the formats whose names tell. */
+const OTHERWISE: Partial<Record<DataType, readonly string[]>> = {
+  documents: ['zip', 'ole', 'text'],
+  spreadsheets: ['zip', 'ole', 'text'],
+  contacts: ['text', 'sqlite'],
+  calendar: ['text', 'sqlite'],
+  messages: ['sqlite', 'text'],
+  'call-records': ['sqlite'],
+  notes: ['sqlite', 'text', 'rtf'],
+  bookmarks: ['sqlite', 'text'],
+  mail: ['text', 'sqlite'],
+}

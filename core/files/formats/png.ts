@@ -1,0 +1,37 @@
+import { crc32 } from '../../sources/checksums'
+import { intact, partial, type Format } from './format'
+
+const KIND = { mime: 'image/png', extension: 'png', type: 'photos' } as const
+const HEAD = '\x89PNG\r\n\x1a\n'
+const CHUNK_TYPE = /^[A-Za-z]{4}$/
+const STEP = 1 << 20
+
+/** PNG: chunks, each with a checksum over its type and data (ISO/IEC 15948, 5.3). */
+export const png: Format = {
+  id: 'png',
+  extensions: ['png'],
+  signatures: [[0, HEAD]],
+  walk(reader, from) {
+    if (!reader.is(0, HEAD)) return null
+    let at = from?.at ?? HEAD.length
+    const starts = [{ at, state: null }]
+    while (true) {
+      const broken = (why: string, end = at) =>
+        partial(KIND, { provenTo: at, breaksAt: Math.min(end, reader.size), why, resume: starts })
+      if (!reader.has(at, 12)) return broken('a chunk is cut off')
+      const length = reader.u32be(at)
+      const type = reader.text(at + 4, 4)
+      if (length > 0x7fffffff || !CHUNK_TYPE.test(type)) return broken('what should be a chunk is none')
+      if (at === HEAD.length && type !== 'IHDR') return null
+      if (!reader.has(at, length + 12)) return broken('a chunk is cut off', reader.size)
+      let sum = 0
+      for (let done = 0; done < length + 4; done += STEP)
+        sum = crc32(reader.bytes(at + 4 + done, Math.min(STEP, length + 4 - done)), sum)
+      if (sum !== reader.u32be(at + 8 + length))
+        return broken(`the checksum of its ${type} chunk is wrong`, at + 12 + length)
+      at += 12 + length
+      if (type === 'IEND') return intact(KIND, at, 'the checksum of every chunk is right, to the end mark')
+      if (starts.push({ at, state: null }) > 8) starts.shift()
+    }
+  },
+}

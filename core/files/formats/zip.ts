@@ -1,0 +1,206 @@
+import { inflated, type Inflated } from '../../sources/inflate'
+import { crc32 } from '../../sources/checksums'
+import type { Reader } from '../../sources/reader'
+import { intact, partial, type Format, type Walk } from './format'
+
+type Kind = Pick<Walk, 'mime' | 'extension' | 'type'>
+const ZIP: Kind = { mime: 'application/zip', extension: 'zip', type: 'files' }
+const OFFICE = 'application/vnd.openxmlformats-officedocument.'
+const KINDS: readonly (readonly [has: string, kind: Kind])[] = [
+  ['word/', { mime: `${OFFICE}wordprocessingml.document`, extension: 'docx', type: 'documents' }],
+  ['xl/', { mime: `${OFFICE}spreadsheetml.sheet`, extension: 'xlsx', type: 'spreadsheets' }],
+  ['ppt/', { mime: `${OFFICE}presentationml.presentation`, extension: 'pptx', type: 'documents' }],
+  ['META-INF/MANIFEST.MF', { mime: 'application/java-archive', extension: 'jar', type: 'files' }],
+]
+const OPEN: Readonly<Record<string, Kind>> = {
+  'application/vnd.oasis.opendocument.text': {
+    mime: 'application/vnd.oasis.opendocument.text',
+    extension: 'odt',
+    type: 'documents',
+  },
+  'application/vnd.oasis.opendocument.spreadsheet': {
+    mime: 'application/vnd.oasis.opendocument.spreadsheet',
+    extension: 'ods',
+    type: 'spreadsheets',
+  },
+  'application/vnd.oasis.opendocument.presentation': {
+    mime: 'application/vnd.oasis.opendocument.presentation',
+    extension: 'odp',
+    type: 'documents',
+  },
+  'application/epub+zip': { mime: 'application/epub+zip', extension: 'epub', type: 'documents' },
+}
+const [LOCAL, CENTRAL, END, END_WIDE, LOCATOR] = [
+  'PK\x03\x04',
+  'PK\x01\x02',
+  'PK\x05\x06',
+  'PK\x06\x06',
+  'PK\x06\x07',
+] as const
+/** An entry is unpacked to prove it only while all entries together stay under that. */
+const MOST_UNPACKED = 512 * 1024 * 1024
+const MOST_ENTRY = 128 * 1024 * 1024
+const FIRST_WINDOW = 256 * 1024
+const MOST_ENTRIES = 100_000
+
+interface Progress {
+  readonly names: readonly string[]
+  readonly open: string | null
+  readonly starts: readonly number[]
+  readonly isAllProved: boolean
+  readonly unpacked: number
+}
+
+/** ZIP and what is kept in it: entries with checksums, then the directory that tells of each (PKWARE APPNOTE, 4.3). */
+export const zip: Format = {
+  id: 'zip',
+  extensions: ['zip', 'docx', 'xlsx', 'pptx', 'odt', 'ods', 'odp', 'epub', 'jar'],
+  signatures: [[0, LOCAL]],
+  walk(reader, from) {
+    if (!reader.is(0, LOCAL)) return null
+    let { names, open, starts, isAllProved, unpacked } = (from?.state as Progress | undefined) ?? {
+      names: [],
+      open: null,
+      starts: [],
+      isAllProved: true,
+      unpacked: 0,
+    }
+    let at = from?.at ?? 0
+    const resume: { at: number; state: Progress }[] = []
+    while (reader.is(at, LOCAL) && starts.length < MOST_ENTRIES) {
+      if (resume.push({ at, state: { names, open, starts, isAllProved, unpacked } }) > 8) resume.shift()
+      const entry = entryAt(reader, at, unpacked)
+      if (entry.fault) {
+        if (starts.length === 0 && !from && !entry.isSound) return null
+        return partial(kindOf([...names, entry.name], open), {
+          provenTo: at,
+          breaksAt: Math.min(reader.size, entry.end),
+          why: entry.fault,
+          resume,
+        })
+      }
+      if (names.length === 0 && entry.name === 'mimetype') open = entry.text
+      if (names.length < 400) names = [...names, entry.name]
+      starts = [...starts, at]
+      isAllProved &&= entry.isProved
+      unpacked += entry.unpacked
+      at = entry.end
+    }
+    resume.push({ at, state: { names, open, starts, isAllProved, unpacked } })
+    const kind = kindOf(names, open)
+    const fault = directoryFault(reader, at, starts)
+    if (typeof fault === 'string')
+      return partial(kind, { provenTo: at, breaksAt: Math.min(reader.size, at + 512), why: fault, resume })
+    if (isAllProved)
+      return intact(kind, fault.end, 'the checksum of every entry is right, and its directory tells of each')
+    return {
+      ...intact(kind, fault.end, 'its entries and its directory fit; not every checksum could be tried'),
+      whole: 'unverified',
+    }
+  },
+}
+
+interface Entry {
+  readonly name: string
+  readonly end: number
+  readonly fault: string | null
+  readonly isSound: boolean
+  readonly isProved: boolean
+  readonly unpacked: number
+  readonly text: string | null
+}
+
+function entryAt(reader: Reader, at: number, soFar: number): Entry {
+  const [flags, method] = [reader.u16le(at + 6), reader.u16le(at + 8)]
+  const [nameBytes, extraBytes] = [reader.u16le(at + 26), reader.u16le(at + 28)]
+  const from = at + 30 + nameBytes + extraBytes
+  const name = reader.text(at + 30, nameBytes)
+  const isSound = nameBytes > 0 && nameBytes < 1024 && ![...name].some((character) => character < ' ') && method < 100
+  const none = { name, isSound, isProved: false, unpacked: 0, text: null }
+  if (!reader.has(at, 30 + nameBytes + extraBytes)) return { ...none, end: reader.size, fault: 'an entry is cut off' }
+  if (!isSound) return { ...none, end: at, fault: 'what should be an entry is none' }
+  let packed = reader.u32le(at + 18)
+  let size = reader.u32le(at + 22)
+  let sum = reader.u32le(at + 14)
+  const wide = packed === 0xffffffff || size === 0xffffffff ? wideSizes(reader, at + 30 + nameBytes, extraBytes) : null
+  if (wide) [size, packed] = wide
+  const isStreamed = (flags & 8) !== 0 && packed === 0
+  const canTry = (flags & 1) === 0 && (method === 0 || method === 8) && soFar < MOST_UNPACKED
+  if (isStreamed) {
+    if (method !== 8 || (flags & 1) !== 0) return { ...none, end: from, fault: 'the length of an entry is not told' }
+    const out = streamed(reader, from)
+    if (!out) return { ...none, end: Math.min(reader.size, from + 65_536), fault: 'an entry does not unpack' }
+    const after = descriptorAt(reader, from + out.used, out)
+    if (!after) return { ...none, end: from + out.used, fault: 'the checksum of an entry is wrong' }
+    return { ...none, end: after, fault: null, isProved: true, unpacked: out.bytes }
+  }
+  const end = from + packed
+  if (end > reader.size) return { ...none, end: reader.size, fault: 'an entry is cut off' }
+  const after = flags & 8 ? (reader.is(end, 'PK\x07\x08') ? end + 16 : end + 12) : end
+  if (flags & 8 && sum === 0) sum = reader.u32le(after - 12)
+  if (!canTry || size > MOST_ENTRY || packed > MOST_ENTRY) return { ...none, end: after, fault: null }
+  const bytes = reader.source.read(from, packed)
+  if (method === 0) {
+    if (crc32(bytes) !== sum) return { ...none, end, fault: 'the checksum of an entry is wrong' }
+    const text = name === 'mimetype' && packed < 100 ? String.fromCharCode(...bytes) : null
+    return { ...none, end: after, fault: null, isProved: true, unpacked: size, text }
+  }
+  const out = inflated(bytes, size)
+  const isRight = out !== null && out.bytes === size && out.crc === sum
+  return isRight
+    ? { ...none, end: after, fault: null, isProved: true, unpacked: size }
+    : { ...none, end, fault: 'the checksum of an entry is wrong' }
+}
+
+/** Unpacks an entry whose length is told only behind it; more is read where it does not end in what was read. */
+function streamed(reader: Reader, from: number): Inflated | null {
+  for (let window = FIRST_WINDOW; ; window *= 8) {
+    const bytes = reader.source.read(from, Math.min(window, MOST_ENTRY))
+    const out = inflated(bytes, MOST_ENTRY)
+    if (out || bytes.length < window || window >= MOST_ENTRY) return out
+  }
+}
+
+function descriptorAt(reader: Reader, at: number, out: { bytes: number; used: number; crc: number }): number | null {
+  for (const skip of [reader.is(at, 'PK\x07\x08') ? 4 : 0, 0]) {
+    if (reader.u32le(at + skip) !== out.crc) continue
+    if (reader.u32le(at + skip + 4) === out.used && reader.u32le(at + skip + 8) === out.bytes) return at + skip + 12
+    if (reader.u64le(at + skip + 4) === out.used && reader.u64le(at + skip + 12) === out.bytes) return at + skip + 20
+  }
+  return null
+}
+
+function wideSizes(reader: Reader, at: number, length: number): [size: number, packed: number] | null {
+  for (let next = at; next + 4 <= at + length; next += 4 + reader.u16le(next + 2))
+    if (reader.u16le(next) === 1 && reader.u16le(next + 2) >= 16)
+      return [reader.u64le(next + 4), reader.u64le(next + 12)]
+  return null
+}
+
+/** The directory has to tell of the entries that were met, in whatever order, and its end of the directory. */
+function directoryFault(reader: Reader, from: number, starts: readonly number[]): { end: number } | string {
+  const met = new Set(starts)
+  let at = from
+  let told = 0
+  for (; reader.is(at, CENTRAL); at += 46 + reader.u16le(at + 28) + reader.u16le(at + 30) + reader.u16le(at + 32)) {
+    if (!reader.has(at, 46)) return 'its directory is cut off'
+    const start = reader.u32le(at + 42)
+    if (start !== 0xffffffff && !met.has(start)) return 'its directory tells of an entry that is not there'
+    told++
+  }
+  if (told !== starts.length)
+    return told === 0 ? 'its directory is not there' : 'its directory does not tell of every entry'
+  if (reader.is(at, END_WIDE)) at += 12 + reader.u64le(at + 4)
+  if (reader.is(at, LOCATOR)) at += 20
+  if (!reader.is(at, END) || !reader.has(at, 22)) return 'the end of its directory is not there'
+  const end = at + 22 + reader.u16le(at + 20)
+  const told16 = reader.u16le(at + 10)
+  if (told16 !== 0xffff && told16 !== starts.length)
+    return 'the end of its directory tells of another number of entries'
+  return end > reader.size ? 'the end of its directory is cut off' : { end }
+}
+
+function kindOf(names: readonly string[], open: string | null): Kind {
+  if (open && OPEN[open]) return OPEN[open]
+  return KINDS.find(([has]) => names.some((name) => name.startsWith(has)))?.[1] ?? ZIP
+}

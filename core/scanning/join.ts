@@ -1,0 +1,197 @@
+import type { Format, Walk } from '../files/formats/format'
+import { Reader } from '../sources/reader'
+import { piecesSource, type ByteSource, type Extent } from '../sources/source'
+
+/** How many places are tried for all files together, and at most and least for one, before it is given up. */
+const MOST_TRIES_IN_ALL = 200_000
+const MOST_TRIES = 4000
+const LEAST_TRIES = 200
+/** How far from its first piece units are tried one by one. */
+const NEAR_UNITS = 128
+const MOST_CUTS = 64
+const MOST_PIECE_BYTES = 256 * 1024 * 1024
+
+/** What is left to be tried on one medium: with thousands of broken files, not every place can be tried for each. */
+export class Tries {
+  /** for one file */
+  readonly each: number
+  private left = MOST_TRIES_IN_ALL
+
+  constructor(files: number) {
+    this.each = Math.max(LEAST_TRIES, Math.min(MOST_TRIES, Math.floor(MOST_TRIES_IN_ALL / Math.max(1, files))))
+  }
+
+  /** whether as much as so many tries is left; it is taken then */
+  take(cost = 1): boolean {
+    if (this.left < cost) return false
+    this.left -= cost
+    return true
+  }
+}
+
+export interface Joined {
+  readonly walk: Walk
+  readonly extents: readonly Extent[]
+}
+
+/**
+ * Looks for the rest of a file that breaks, in what no whole item and no file system claims (`free`, in order): first as
+ * it goes on there, then around what other deleted files say was theirs (`claimed`), then as its own structure says that it
+ * was cut, then cut after each unit where it may have been cut, and gone on with at the units near by and at the
+ * beginning of every free stretch. A cut and a place are answered only where the structure proves the join; what goes on
+ * around something in use also where it merely fits. Sizes in bytes.
+ */
+export function joinPieces(
+  image: ByteSource,
+  start: number,
+  free: readonly Extent[],
+  format: Format,
+  unitBytes: number,
+  budget: Tries,
+  claimed: readonly Extent[] = [],
+): Joined | null {
+  const onward = restFrom(free, start)
+  if (onward.length === 0) return null
+  const source = piecesSource(image, onward)
+  const broken = format.walk(new Reader(source, unitBytes))
+  if (!broken) return null
+  // Around what is in use it goes on as its own lengths say: enough to be told, and called no more than it is.
+  if (broken.whole !== 'partial')
+    return believed(format, { walk: broken, extents: onImage(onward, [[0, broken.bytes]]) })
+  const others = claimed.filter(([offset, length]) => offset > start || offset + length <= start)
+  const around = others.length > 0 ? restFrom(without(onward, others, unitBytes), start) : []
+  const beside = around.length > 1 ? format.walk(new Reader(piecesSource(image, around), unitBytes)) : null
+  if (beside && beside.whole !== 'partial')
+    return believed(format, { walk: beside, extents: onImage(around, [[0, beside.bytes]]) })
+  const told = byOwnGaps(image, onward, format, unitBytes, budget)
+  if (told) return told
+  // Where a walk can not be gone on with in the middle, trying place after place would take it from the start each time.
+  if (broken.resume.length === 0) return null
+  const lastCut = Math.floor(broken.breaksAt / unitBytes)
+  const firstCut = Math.max(1, Math.ceil(Math.max(broken.provenTo, 1) / unitBytes), lastCut - MOST_CUTS)
+  let tries = 0
+  for (const place of placesToGoOn(free, start + lastCut * unitBytes, unitBytes)) {
+    const rest = restFrom(free, place)
+    for (let cut = lastCut; cut >= firstCut; cut--) {
+      if (++tries > budget.each || !budget.take()) return null
+      const first = onImage(onward, [[0, cut * unitBytes]])
+      // What belongs to the first piece can not be the second too.
+      if (first.some(([offset, length]) => place >= offset && place < offset + length)) continue
+      const from = broken.resume.findLast(({ at }) => at <= cut * unitBytes)
+      const walk = format.walk(new Reader(piecesSource(image, [...first, ...rest]), unitBytes), from)
+      if (walk?.whole === 'intact' && walk.bytes > cut * unitBytes)
+        return { walk, extents: onImage([...first, ...rest], [[0, walk.bytes]]) }
+    }
+  }
+  return null
+}
+
+const MOST_LOOSE_PIECES = 2
+/** Looking for the other end of a file reads far on. */
+const GAPS_COST = 100
+
+/** Around one thing in use, what fits may go on; in more pieces, only where its structure speaks for it. */
+const believed = (format: Format, joined: Joined): Joined | null =>
+  joined.walk.whole === 'intact' || !format.isLoose || joined.extents.length <= MOST_LOOSE_PIECES ? joined : null
+
+/** As the file's own structure says where it was cut: the first of its answers that fits, since the likeliest come first. */
+function byOwnGaps(
+  image: ByteSource,
+  onward: readonly Extent[],
+  format: Format,
+  unitBytes: number,
+  budget: Tries,
+): Joined | null {
+  const length = onward.reduce((sum, [, bytes]) => sum + bytes, 0)
+  if (!format.gaps || !budget.take(GAPS_COST)) return null
+  let tries = 0
+  for (const { cut, at } of format.gaps(new Reader(piecesSource(image, onward), unitBytes))) {
+    if (++tries > MOST_CUTS || !budget.take()) break
+    const pieces = onImage(onward, [
+      [0, cut],
+      [at, length - at],
+    ])
+    const walk = format.walk(new Reader(piecesSource(image, pieces), unitBytes))
+    if (walk && walk.whole !== 'partial' && walk.bytes > cut)
+      return { walk, extents: onImage(pieces, [[0, walk.bytes]]) }
+  }
+  return null
+}
+
+function* placesToGoOn(free: readonly Extent[], near: number, unitBytes: number): Iterable<number> {
+  for (let unit = 1; unit <= NEAR_UNITS; unit++)
+    for (const place of [near + unit * unitBytes, near - unit * unitBytes]) if (isIn(free, place)) yield place
+  const byDistance = [...free].sort((a, b) => Math.abs(a[0] - near) - Math.abs(b[0] - near))
+  for (const [offset] of byDistance) yield offset
+}
+
+/** whether a place lies in one of the stretches, which are in order */
+function isIn(stretches: readonly Extent[], place: number): boolean {
+  let low = 0
+  let high = stretches.length - 1
+  while (low <= high) {
+    const middle = (low + high) >> 1
+    const [offset, length] = stretches[middle]!
+    if (place < offset) high = middle - 1
+    else if (place >= offset + length) low = middle + 1
+    else return true
+  }
+  return false
+}
+
+function restFrom(free: readonly Extent[], start: number): Extent[] {
+  const rest: Extent[] = []
+  let bytes = 0
+  for (const [offset, length] of free) {
+    if (offset + length <= start || bytes > MOST_PIECE_BYTES) continue
+    const from = Math.max(offset, start)
+    if (rest.length === 0 && from !== start) return []
+    rest.push([from, offset + length - from])
+    bytes += offset + length - from
+  }
+  return rest
+}
+
+/** Stretches of a space as stretches of the image that the space is cut from. */
+export function onImage(space: readonly Extent[], within: readonly Extent[]): Extent[] {
+  const found: Extent[] = []
+  for (const [offset, length] of within) {
+    let skip = offset
+    let left = length
+    for (const [from, long] of space) {
+      if (skip >= long) {
+        skip -= long
+        continue
+      }
+      const part = Math.min(long - skip, left)
+      if (part <= 0) break
+      const last = found.at(-1)
+      if (last && last[0] + last[1] === from + skip) found[found.length - 1] = [last[0], last[1] + part]
+      else found.push([from + skip, part])
+      left -= part
+      skip = 0
+      if (left === 0) break
+    }
+  }
+  return found
+}
+
+/** Stretches without those that are taken, cut to whole units. All in order of their offsets. */
+export function without(areas: readonly Extent[], taken: readonly Extent[], unitBytes: number): Extent[] {
+  const sorted = [...taken].sort((a, b) => a[0] - b[0])
+  const left: Extent[] = []
+  let next = 0
+  for (const [offset, length] of areas) {
+    const end = offset + length
+    let at = offset
+    while (next < sorted.length && sorted[next]![0] + sorted[next]![1] <= at) next++
+    for (let index = next; index < sorted.length && sorted[index]![0] < end; index++) {
+      const [from, long] = sorted[index]!
+      if (from > at) left.push([at, from - at])
+      // The rest of a file's last unit belongs to it.
+      at = Math.max(at, offset + Math.ceil((from + long - offset) / unitBytes) * unitBytes)
+    }
+    if (at < end) left.push([at, end - at])
+  }
+  return left
+}

@@ -1,0 +1,94 @@
+import { kindOfName } from '../files/kinds'
+import type { DataType } from '../cases/shape/data-types'
+import { formatOfName, FORMATS } from '../files/formats/registry'
+import type { Format, Walk } from '../files/formats/format'
+import { Reader } from '../sources/reader'
+import type { ByteSource } from '../sources/source'
+
+const SAMPLE_BYTES = 4096
+
+/** What the structure of some content says of it. */
+export interface Proof {
+  readonly walk: Walk | null
+  /**
+   * `proves`: whole to its last byte. `agrees`: it fits, and some of it is proved by nothing. `contradicts`: it is not what
+   * its name says, or breaks off. `silent`: nothing is known of such content.
+   */
+  readonly verdict: 'proves' | 'agrees' | 'contradicts' | 'silent'
+  /** every byte of it is the same, as media give out what was erased or discarded */
+  readonly isNothing: boolean
+  /** it is content of quite another kind than its name says: a picture under the name of a text */
+  readonly isOtherType: boolean
+}
+
+/** Holds content against the structure of its format, which its name or its beginning tells. `unitBytes`: in what pieces the volume gives its room out. */
+export function prove(content: ByteSource, name: string, unitBytes: number): Proof {
+  const reader = new Reader(content, unitBytes)
+  const isNothing = isErased(content)
+  const own = formatOfName(name)
+  const named = own?.walk(reader) ?? null
+  const walk = named ?? walkAsAny(reader, own)
+  const isOtherType = named === null && walk !== null && own !== null && areOtherTypes(kindOfName(name).type, walk.type)
+  // Files are called by the wrong name now and then; one that also ends long before its record does is another file.
+  const isOther = own !== null && named === null && own.signatures.length > 0
+  if (walk && isOther && walk.bytes + Math.max(512, unitBytes) < content.size)
+    return { walk: null, verdict: 'contradicts', isNothing, isOtherType }
+  if (!walk) {
+    // A name whose format always begins in the same way, and a beginning that is another.
+    const isContradicted = (isOther && content.size > 0) || (isNothing && own !== null)
+    return { walk: null, verdict: isContradicted ? 'contradicts' : 'silent', isNothing, isOtherType }
+  }
+  const told = (verdict: Proof['verdict']): Proof => ({ walk, verdict, isNothing, isOtherType })
+  if (walk.whole === 'partial' || walk.bytes > content.size) return told('contradicts')
+  if (walk.whole === 'intact' && walk.bytes === content.size) return told('proves')
+  const isShort = walk.bytes < content.size && own !== null && walk.extension !== 'txt'
+  // Some writers leave something behind the end; a text that stops in the middle has been written over.
+  const isCut = (isShort && walk.bytes < content.size / 2) || textIsCut(walk, content)
+  return told(isCut ? 'contradicts' : 'agrees')
+}
+
+/** Larger content that reads as erased wherever it is looked at is taken for erased; smaller content is read whole. */
+const MAX_READ_WHOLE = 256 * 1024 * 1024
+const STEP_BYTES = 1024 * 1024
+const SAMPLES = 4096
+
+/** Whether content is nothing but zeros, or nothing but ones, as media give out what was erased or discarded. */
+function isErased(content: ByteSource): boolean {
+  const { size } = content
+  const fill = content.read(0, Math.min(SAMPLE_BYTES, size))
+  const first = fill[0]
+  if ((first !== 0 && first !== 0xff) || !isFilledWith(fill, first)) return false
+  const isWhole = size <= MAX_READ_WHOLE
+  const [step, length] = isWhole ? [STEP_BYTES, STEP_BYTES] : [Math.floor(size / SAMPLES), SAMPLE_BYTES]
+  for (let at = 0; at < size; at += step)
+    if (!isFilledWith(content.read(at, Math.min(length, size - at)), first)) return false
+  return isFilledWith(content.read(Math.max(0, size - SAMPLE_BYTES), SAMPLE_BYTES), first)
+}
+
+function isFilledWith(bytes: Uint8Array, value: number): boolean {
+  const isAligned = bytes.byteOffset % 4 === 0
+  const words = isAligned ? new Uint32Array(bytes.buffer, bytes.byteOffset, bytes.length >> 2) : []
+  const word = value === 0 ? 0 : 0xffffffff
+  for (let at = 0; at < words.length; at++) if (words[at] !== word) return false
+  for (let at = words.length * 4; at < bytes.length; at++) if (bytes[at] !== value) return false
+  return true
+}
+
+/** Documents and tables pass for each other. */
+const areOtherTypes = (one: DataType, other: DataType) => one !== other && !(isOffice(one) && isOffice(other))
+const isOffice = (type: DataType) => type === 'documents' || type === 'spreadsheets'
+
+const textIsCut = (walk: Walk, content: ByteSource) => walk.mime.startsWith('text/') && walk.bytes < content.size
+
+function walkAsAny(reader: Reader, but: Format | null): Walk | null {
+  for (const format of FORMATS) {
+    if (format === but || format.signatures.length === 0 || !begins(reader, format)) continue
+    const walk = format.walk(reader)
+    if (walk) return walk
+  }
+  return null
+}
+
+function begins(reader: Reader, format: Format): boolean {
+  return format.signatures.some(([at, bytes]) => reader.is(at, bytes))
+}

@@ -1,0 +1,272 @@
+import { FORMATS, formatOfName } from '../files/formats/registry'
+import { findVolumes, type Volume } from '../volumes/volumes'
+import type { PatientSource } from '../sources/patient-source'
+import type { ScanItem } from './scan-report'
+import type { ScanWarning } from '../volumes/filesystems/volume-shape'
+import { aheadSource, HOLE, piecesSource, type ByteSource, type Extent } from '../sources/source'
+import { areasOf } from './areas'
+import { contentAt, deepScan, mend } from './deep'
+import type { MediaItem } from './item'
+import { merged, namedByLength, Records, withoutContradictions } from './merge'
+import { judge, readRecords, readTraces } from './quick'
+
+export interface ScanOptions {
+  readonly pass: 'quick' | 'deep' | 'both'
+  /** ids of formats; all where it is null */
+  readonly formats: ReadonlySet<string> | null
+  readonly only: 'deleted' | 'all'
+  /** tell records of all formats, and choose only what is looked for by content */
+  readonly keepsRecords?: boolean
+  /** look for content also where something is in use */
+  readonly isWhole: boolean
+  /** what an earlier part of the same pass came to, to go on from */
+  readonly resume?: ScanResume
+}
+
+/** How far a deep scan came: what is told again by nothing else. */
+export interface ScanResume {
+  /** everything before this offset of the image was looked at, in bytes */
+  readonly at: number
+  readonly items: readonly MediaItem[]
+  readonly traces: readonly number[]
+}
+
+export interface ScanProgress {
+  readonly pass: 'quick' | 'deep' | 'join'
+  /** records that were judged, bytes that were looked at, or broken files that were tried to be joined */
+  readonly done: number
+  readonly of: number
+  readonly found: number
+  /** where the image is being read, in bytes; null where it jumps */
+  readonly at: number | null
+  /** what was found in this step, and records of which content now tells more */
+  readonly items: readonly MediaItem[]
+  /** what of this step a later part of the same pass would need */
+  readonly content: readonly MediaItem[]
+  readonly traces: readonly number[]
+}
+
+export interface ScanOutcome {
+  readonly volumes: readonly Volume[]
+  readonly items: readonly MediaItem[]
+  readonly warnings: readonly ScanWarning[]
+}
+
+/** Both passes over an image; tells how far it is after each step, so that whoever drives it can show it or stop. */
+export function* scanImage(image: PatientSource, options: ScanOptions): Generator<ScanProgress, ScanOutcome> {
+  const { volumes, warnings } = findVolumes(image)
+  const nothing = { at: null, items: [], content: [], traces: [] }
+  const isTold = (item: MediaItem) => isWanted(item, options)
+  const quick: MediaItem[] = []
+  if (options.pass !== 'deep')
+    for (const volume of volumes)
+      for (const step of quickPass(image, volume)) {
+        quick.push(...step.items)
+        const { done, of, items } = step
+        yield { ...nothing, pass: 'quick', done, of, found: quick.length, items: items.filter(isTold) }
+      }
+  let deep: MediaItem[] = [...(options.resume?.items ?? [])]
+  if (options.pass !== 'quick') {
+    const traces: number[] = [...(options.resume?.traces ?? [])]
+    const records = new Records(quick)
+    for (const item of deep) records.take(item)
+    const reckoned = reckon(areasOf(image, volumes, options.isWhole))
+    for (const step of deepScan(image, volumes, {
+      ...options,
+      from: options.resume?.at ?? 0,
+      found: options.resume?.items ?? [],
+    })) {
+      const { at, items: content } = step
+      deep.push(...content)
+      traces.push(...step.traces)
+      const items = content.map((item) => records.take(item) ?? item).filter(isTold)
+      const [done, of] = reckoned(at)
+      yield { pass: 'deep', done, of, found: quick.length + deep.length, at, items, content, traces: step.traces }
+    }
+    lookAgain(image, { volumes, quick, deep, options }, image.retry())
+    if (options.pass === 'both') quick.push(...fromTraces(image, volumes, traces, quick))
+    // The records say of more places that they are taken by something whole.
+    const replaced = new Map<MediaItem, MediaItem | null>()
+    const broken = deep.filter(({ content }) => content === 'partial').length
+    let tried = 0
+    for (const step of mend(image, volumes, [...provenOf(quick), ...deep], {
+      ...options,
+      traces,
+      claimed: claimedBy(quick),
+    })) {
+      if (step.mended) replaced.set(step.broken, step.mended)
+      else if (!step.isKept) replaced.set(step.broken, null)
+      // What only fits may be put together anew too, beside what is broken.
+      const of = Math.max(broken, ++tried)
+      yield { ...nothing, pass: 'join', done: tried, of, found: quick.length + deep.length }
+    }
+    const joined = [...replaced.values()].flatMap((item) =>
+      item
+        ? item.extents.slice(1).map(([offset, length]) => ({ offset, end: offset + length, content: item.content }))
+        : [],
+    )
+    // What begins inside of a piece was no file, unless it says more for itself than the whole does.
+    const isRest = ({ record, content, mime, extents: [first] }: MediaItem) =>
+      record === 'none' &&
+      joined.some(
+        (piece) =>
+          first![0] >= piece.offset &&
+          first![0] < piece.end &&
+          (piece.content === 'intact' || content === 'partial' || mime === 'text/plain'),
+      )
+    deep = deep
+      .filter((item) => replaced.has(item) || !isRest(item))
+      .flatMap((item) => (replaced.has(item) ? (replaced.get(item) ?? []) : item))
+  }
+  const all = namedByLength(merged(quick, deep))
+  withoutContradictions(all)
+  const items = all.filter((item) => isWanted(item, options))
+  const told = volumes.flatMap(({ shape, fileSystem }) =>
+    (fileSystem?.warnings ?? []).map((one) => ({
+      ...one,
+      where: volumes.length > 1 ? `volume ${shape.index}, ${one.where}` : one.where,
+    })),
+  )
+  const bad = image.unreadable().slice(0, 1000)
+  const unreadable = bad.map(([offset, length]) => ({
+    where: `byte ${offset}`,
+    what: `${length} bytes can not be read`,
+  }))
+  return { volumes, items, warnings: [...warnings, ...told, ...unreadable] }
+}
+
+/** What lies where the medium gave way at first and gave its bytes when it was asked again is judged anew. */
+function lookAgain(
+  image: PatientSource,
+  {
+    volumes,
+    quick,
+    deep,
+    options,
+  }: { volumes: readonly Volume[]; quick: MediaItem[]; deep: MediaItem[]; options: ScanOptions },
+  came: readonly Extent[],
+): void {
+  if (came.length === 0) return
+  const isTouched = ({ extents }: MediaItem) =>
+    extents.some(([from, length]) => came.some(([at, bytes]) => at < from + length && at + bytes > from))
+  const placeOf = new Map(quick.map((item, at) => [item.key, at]))
+  for (const volume of volumes.filter(({ shape }) => options.pass !== 'deep' && came.some(([at]) => isOn(shape, at))))
+    for (const { items } of quickPass(image, volume))
+      for (const item of items.filter(isTouched)) quick[placeOf.get(item.key) ?? quick.length] = item
+  const isInside = (at: number) =>
+    deep.some(({ content, extents: [first] }) => content !== 'partial' && at > first![0] && at < first![0] + first![1])
+  const broken = deep
+    .filter((item) => item.content === 'partial' && isTouched(item))
+    .map(({ extents }) => extents[0]![0])
+  const begins = came.map(([at]) => at).filter((at) => !isInside(at))
+  for (const item of contentAt(image, volumes, options, [...new Set([...broken, ...begins])])) {
+    const known = deep.findIndex(({ key }) => key === item.key)
+    if (known < 0) deep.push(item)
+    else deep[known] = item
+  }
+}
+
+const isOn = ({ offset, bytes }: Volume['shape'], at: number) => at >= offset && at < offset + bytes
+
+/** How many bytes of some areas, which are in order, lie before an offset, and how many they are in all. */
+function reckon(areas: readonly Extent[]): (at: number) => [done: number, of: number] {
+  const of = areas.reduce((sum, [, length]) => sum + length, 0)
+  let [area, before] = [0, 0]
+  return (at) => {
+    while (area < areas.length && areas[area]![0] + areas[area]![1] <= at) before += areas[area++]![1]
+    const here = areas[area]
+    return [before + (here && here[0] < at ? at - here[0] : 0), of]
+  }
+}
+
+/** Files of an earlier file system whose content agrees with their names, or whose place was never given away since. */
+function fromTraces(
+  image: ByteSource,
+  volumes: readonly Volume[],
+  places: readonly number[],
+  known: readonly MediaItem[],
+): MediaItem[] {
+  const told = new Set(known.map((item) => `${item.extents[0]?.[0]} ${item.bytes}`))
+  return volumes.flatMap((volume) => {
+    const { shape, fileSystem } = volume
+    const own = places.filter((place) => place >= shape.offset && place < shape.offset + shape.bytes)
+    if (!fileSystem || own.length === 0) return []
+    const { claims, ...by } = readTraces(fileSystem, own)
+    return claims
+      .map((claim, at) => judge(image, { volume, ...by }, claim, `t${shape.index}-${at}`))
+      .filter((item) => item.content !== 'overwritten' && (item.mime !== null || item.content !== 'partial'))
+      .filter((item) => !told.has(`${item.extents[0]?.[0]} ${item.bytes}`))
+      .map((item): MediaItem => ({ ...item, foundBy: ['deep'] }))
+  })
+}
+
+const provenOf = (items: readonly MediaItem[]) =>
+  items.filter(({ record, content, source }) => record === 'deleted' && content === 'intact' && source === null)
+
+/** Where deleted files say that they lay, as far as it is not known yet whether they do. */
+const claimedBy = (items: readonly MediaItem[]) =>
+  items
+    .filter(({ record, content, source }) => record === 'deleted' && content === 'unverified' && source === null)
+    .flatMap(({ extents }) => extents.filter(([offset]) => offset !== HOLE))
+
+const STEP_ITEMS = 200
+
+/** The quick pass over one volume, in steps of some items. */
+export function* quickPass(
+  image: ByteSource,
+  volume: Volume,
+): Generator<{ items: MediaItem[]; done: number; of: number }> {
+  if (!volume.fileSystem) return
+  const { claims, ...told } = readRecords(volume.fileSystem)
+  const near = aheadSource(image)
+  for (let at = 0; at < claims.length; at += STEP_ITEMS) {
+    const step = claims.slice(at, at + STEP_ITEMS)
+    const items = step.map((claim, index) =>
+      judge(near, { volume, ...told }, claim, `r${volume.shape.index}-${at + index}`),
+    )
+    yield { items, done: Math.min(claims.length, at + STEP_ITEMS), of: claims.length }
+  }
+}
+
+function isWanted(item: MediaItem, { only, formats, keepsRecords }: ScanOptions): boolean {
+  if (only === 'deleted' && item.record === 'present') return false
+  if (formats === null || (keepsRecords && item.record !== 'none')) return true
+  const own = formatOfName(`x.${item.extension}`) ?? (item.path ? formatOfName(item.path) : null)
+  return own !== null && formats.has(own.id)
+}
+
+/** The ids of formats for words that people use for them (ids and extensions), and the words that are none. */
+export function formatsNamed(words: readonly string[]): { formats: Set<string>; unknown: string[] } {
+  const formats = new Set<string>()
+  const unknown: string[] = []
+  for (const word of words) {
+    const own = FORMATS.find(({ id }) => id === word.toLowerCase()) ?? formatOfName(`x.${word}`)
+    if (own) formats.add(own.id)
+    else unknown.push(word)
+  }
+  return { formats, unknown }
+}
+
+/** The content of an item, to be read. */
+export function contentOf(image: ByteSource, item: MediaItem): ByteSource {
+  return item.source ?? piecesSource(image, item.extents)
+}
+
+/** To be asked once all of an item was read: whether the medium gave all of it. What it did not give is not whole. */
+export function markUnreadable(image: PatientSource, item: MediaItem): void {
+  const isRead = item.extents.every(([offset, length]) => offset === HOLE || image.isReadable(offset, length))
+  if (isRead || item.content === 'overwritten' || item.checks.includes(NOT_ALL_READ)) return
+  item.content = 'partial'
+  item.checks.push(NOT_ALL_READ)
+}
+
+const NOT_ALL_READ = 'some of its place on the medium can not be read'
+
+/** An item as the report tells it. */
+export function reported(item: MediaItem, id: string, sha256: string | null): ScanItem {
+  const { volume, path, mime, bytes, foundBy, record, content, modified, deleted, checks } = item
+  const extents = item.extents
+    .filter(([offset, length]) => offset !== HOLE && length > 0)
+    .map(([offset, length]): [number, number] => [offset, length])
+  return { id, volume, path, mime, bytes, foundBy, record, content, modified, deleted, extents, sha256, checks }
+}

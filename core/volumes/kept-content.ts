@@ -1,0 +1,67 @@
+import { z } from 'zod'
+import { CompressedSource } from './filesystems/ntfs/compressed'
+import { bytesSource, piecesSource, sliceSource, type ByteSource, type Extent } from '../sources/source'
+
+const count = z.int().min(0)
+
+/**
+ * How the content of something that was found is read from its medium, so that it can be said now and read later: it is
+ * simply the bytes of its extents; it was kept inside of a record and stands here; or its file system packed it.
+ */
+export const KeptContent = z.discriminatedUnion('as', [
+  z.object({ as: z.literal('pieces') }),
+  z.object({ as: z.literal('bytes'), base64: z.base64() }),
+  z.object({
+    as: z.literal('packed'),
+    /** of the volume in the image, in bytes */
+    offset: count,
+    length: count,
+    clusterBytes: count,
+    unitClusters: count,
+    /** so many clusters from one on; null for those that were never written */
+    runs: z.array(z.tuple([count.nullable(), count])),
+    bytes: count,
+  }),
+])
+export type KeptContent = z.infer<typeof KeptContent>
+
+/** Content that is kept inside of a record is never larger than that. */
+const MOST_KEPT_BYTES = 65_536
+
+/** Says how content is read again; null for content that is not read again in any of the known ways. */
+export function describeContent(source: ByteSource | null): KeptContent | null {
+  if (source === null) return { as: 'pieces' }
+  if (source instanceof CompressedSource) {
+    const { place, clusterBytes, unitClusters, runs, size } = source
+    return {
+      as: 'packed',
+      offset: place[0],
+      length: place[1],
+      clusterBytes,
+      unitClusters,
+      runs: runs.map(({ cluster, count }): [number | null, number] => [cluster, count]),
+      bytes: size,
+    }
+  }
+  if (source.size > MOST_KEPT_BYTES) return null
+  return { as: 'bytes', base64: base64Of(source.read(0, source.size)) }
+}
+
+/** Opens content of an image as it was described. Extents in bytes of the image. */
+export function openContent(image: ByteSource, extents: readonly Extent[], kept: KeptContent): ByteSource {
+  if (kept.as === 'pieces') return piecesSource(image, extents)
+  if (kept.as === 'bytes') return bytesSource(Uint8Array.from(atob(kept.base64), (letter) => letter.charCodeAt(0)))
+  const { offset, length, clusterBytes, unitClusters, runs, bytes } = kept
+  return new CompressedSource(
+    { source: sliceSource(image, offset, length), place: [offset, length] },
+    { clusterBytes, unitClusters },
+    runs.map(([cluster, count]) => ({ cluster, count })),
+    bytes,
+  )
+}
+
+function base64Of(bytes: Uint8Array): string {
+  let letters = ''
+  for (const byte of bytes) letters += String.fromCharCode(byte)
+  return btoa(letters)
+}
