@@ -56,6 +56,23 @@ const layers = (room, folders, common) =>
     },
   }))
 
+/** The rooms of the server, each of which knows only the ones before it. */
+const SERVER_ROOMS = [
+  'db',
+  'archives',
+  'threads',
+  'cases',
+  'people',
+  'links',
+  'listings',
+  'passes',
+  'shelf',
+  'steps',
+  'bench',
+  'stand-ins',
+  'http',
+]
+
 const PARSED_BESIDE = 'Parsers of what clients bring run beside the server’s thread: ask a process for it.'
 
 export default withNuxt(
@@ -111,13 +128,28 @@ export default withNuxt(
       ],
     },
   },
+  ...SERVER_ROOMS.map((room, at) => ({
+    files: [`server/${room}/**/*.ts`],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [...SERVER_ROOMS.slice(at + 1), 'api', 'plugins', 'middleware', 'utils'].map((later) => ({
+            group: [`../${later}/**`, `../../${later}/**`],
+            message: `server/${room} comes before server/${later} and does not know it.`,
+          })),
+        },
+      ],
+    },
+  })),
   {
     // What a client brought is parsed in processes beside the server, which can be killed. Its own thread parses none of it.
     files: ['server/**/*.ts'],
     ignores: [
       'server/archives/**',
-      'server/jobs/{read-archive,read-file,read-media,read-rows,preview-content,pass-process,run-pass,found-rows}.ts',
-      'server/media/open-medium.ts',
+      'server/threads/{read-archive,read-file,read-media,read-rows,preview-content,open-medium}.ts',
+      'server/passes/{pass-process,run-pass,found-rows}.ts',
       'server/stand-ins/archive.ts',
       'server/**/*.test.ts',
     ],
@@ -141,7 +173,8 @@ export default withNuxt(
                 '**/archives/{backup,folder,open,tar,zip,zip-salvage}',
                 '**/core/{volumes,scanning,sqlite}/**',
                 '**/core/files/formats/**',
-                '**/jobs/{preview-content,run-pass,found-rows}',
+                '**/threads/preview-content',
+                '**/passes/{run-pass,found-rows}',
               ],
               message: PARSED_BESIDE,
               allowTypeImports: true,

@@ -2,7 +2,7 @@ import { cpSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import tailwindcss from '@tailwindcss/vite'
 import { build } from 'esbuild'
-import { JOBS } from './server/jobs/files'
+import { JOBS } from './server/threads/files'
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-15',
@@ -34,7 +34,7 @@ export default defineNuxtConfig({
   hooks: {
     // The built server opens its own doors; while developing, the platform's are used.
     'nitro:config': (config) => {
-      if (!config.dev) config.entry = resolve('server/listen.ts')
+      if (!config.dev) config.entry = resolve('server/http/listen.ts')
     },
     // The built server brings its tables up to date by itself, so the migrations lie beside it.
     'nitro:init': (nitro) => {
@@ -50,7 +50,8 @@ export default defineNuxtConfig({
       // What runs beside the server's thread is programs of their own.
       nitro.hooks.hook('compiled', () =>
         build({
-          entryPoints: JOBS.map((name) => `server/jobs/${name}.ts`),
+          entryPoints: Object.entries(JOBS).map(([name, room]) => `server/${room}/${name}.ts`),
+          entryNames: '[name]',
           outdir: join(nitro.options.output.serverDir, 'jobs'),
           outExtension: { '.js': '.mjs' },
           bundle: true,

@@ -9,7 +9,7 @@ import { clockFrom } from './clock'
 import { readStored } from './cases/rows'
 import { findCases, openCases } from './cases/summaries'
 import { openDatabase } from './db/open'
-import { fillWithDemo } from './demo'
+import { fillWithDemo } from './stand-ins/demo'
 import { readPlaybook } from './settings'
 
 describe('the clock', () => {

@@ -1,11 +1,11 @@
 import type { BenchNews } from '../../core/bench/bench'
 import { readStored } from '../cases/rows'
-import { attachedTo } from './case-links'
-import { fetchesOf } from './fetches'
-import { faultWords } from './link-failures'
-import { stateOfLink } from './link-states'
-import { looksOf } from './look-list'
-import { shelfState } from './shelf'
+import { attachedTo } from '../links/case-links'
+import { fetchesOf } from '../steps/fetches'
+import { faultWords } from '../links/link-failures'
+import { stateOfLink } from '../links/link-states'
+import { looksOf } from '../listings/look-list'
+import { shelfState } from '../shelf/shelf'
 
 /** How often the database is looked at for what is new, and the links of a case: while one of them is at work, and else. */
 const LOOK_MS = 500

@@ -1,7 +1,7 @@
 import type { EventHandler, H3Event } from 'h3'
 import type { z } from 'zod'
 import { faultsOf } from '../../core/cases/shape/faults'
-import { forgetLinkStates } from '../bench/link-states'
+import { forgetLinkStates } from '../links/link-states'
 import { LEARNED_HEADER, type ErrorShape } from '../../core/errors'
 import { may, type Deed, type Person } from '../../core/people/person'
 import type { Playbook } from '../../core/playbook/playbook'

@@ -1,3 +1,3 @@
-import { namedFolders } from '../../bench/folders'
+import { namedFolders } from '../../links/folders'
 
 export default defineRoute({ may: 'playbook' }, () => ({ folders: namedFolders() }))

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { nameable } from '../../../disk/nameable'
-import { nameFolders, namedFolders } from '../../bench/folders'
+import { nameFolders, namedFolders } from '../../links/folders'
 import { invalid } from '../../failure'
 import { logForPerson } from '../../people/log-for-person'
 

@@ -1,10 +1,10 @@
 import type { BenchOverview } from '../../../core/bench/bench'
-import { archiveFacts } from '../../bench/archive-links'
-import { casesByLink } from '../../bench/case-links'
-import { throughLink } from '../../bench/link-failures'
-import { everyLink } from '../../bench/links'
+import { archiveFacts } from '../../links/archive-links'
+import { casesByLink } from '../../links/case-links'
+import { throughLink } from '../../links/link-failures'
+import { everyLink } from '../../links/links'
 import { titleIn } from '../../cases/titles'
-import { passesUnderWay } from '../../jobs/passes'
+import { passesUnderWay } from '../../passes/passes'
 
 /** Everything that can be connected to, and for which cases it lies on the bench. */
 export default defineRoute({ may: 'work' }, () =>

@@ -1,6 +1,6 @@
 import type { MediumEntry } from '../../../../core/bench/medium'
-import { everyMedium, mediaFolder } from '../../../media/register'
-import { uploads } from '../../../media/uploads'
+import { everyMedium, mediaFolder } from '../../../links/register'
+import { uploads } from '../../../steps/uploads'
 
 /** The media that may be read here, what is on its way, and where images are placed by hand. */
 export default defineRoute({ may: 'work' }, async () => ({

@@ -1,3 +1,3 @@
-import { namedPaths } from '../../../media/register'
+import { namedPaths } from '../../../links/register'
 
 export default defineRoute({ may: 'playbook' }, () => ({ paths: namedPaths() }))

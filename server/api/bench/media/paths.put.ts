@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { nameable } from '../../../../disk/nameable'
 import { liesOnSource } from '../../../../disk/same-medium'
 import { invalid } from '../../../failure'
-import { namedPaths, namePaths } from '../../../media/register'
+import { namedPaths, namePaths } from '../../../links/register'
 import { logForPerson } from '../../../people/log-for-person'
 
 const Paths = z.object({ paths: z.array(z.string().trim().min(1).max(1000)).max(50) })

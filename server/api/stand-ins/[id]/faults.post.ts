@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { setFaults, stateOf, thingOf } from '../../../../stand-ins/helper/helper'
-import { throughLink } from '../../../bench/link-failures'
+import { throughLink } from '../../../links/link-failures'
 import { notFound } from '../../../failure'
 
 const Faults = z

@@ -1,6 +1,6 @@
 import { thingOf } from '../../../../stand-ins/helper/helper'
 import { toldBy } from '../../../../stand-ins/helper/told'
-import { throughLink } from '../../../bench/link-failures'
+import { throughLink } from '../../../links/link-failures'
 import { notFound } from '../../../failure'
 
 /** What the owner of a stand-in would tell at the counter: its passcode, its password, the code that was sent. */

@@ -1,4 +1,4 @@
-import { dropUpload, uploads } from '../../../../media/uploads'
+import { dropUpload, uploads } from '../../../../steps/uploads'
 
 export default defineRoute({ may: 'work' }, async ({ param }) => {
   await dropUpload(param('upload'))

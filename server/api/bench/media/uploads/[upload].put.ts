@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { faultsOf } from '../../../../../core/cases/shape/faults'
 import { invalid } from '../../../../failure'
-import { appendUpload } from '../../../../media/uploads'
+import { appendUpload } from '../../../../steps/uploads'
 
 const From = z.object({ from: z.coerce.number().int().min(0) })
 

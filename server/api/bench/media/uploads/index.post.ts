@@ -1,3 +1,3 @@
-import { startUpload, UploadStart } from '../../../../media/uploads'
+import { startUpload, UploadStart } from '../../../../steps/uploads'
 
 export default defineRoute({ may: 'work', body: UploadStart }, ({ body }) => startUpload(body))

@@ -1,6 +1,6 @@
 import { AttachWrite } from '../../../../../core/bench/bench'
 import { benchOf } from '../../../../bench/answer'
-import { attach } from '../../../../bench/case-links'
+import { attach } from '../../../../links/case-links'
 
 export default defineRoute({ may: 'work', body: AttachWrite }, async ({ body, param, writer }) => {
   await attach(param('code'), body.part, body.link, writer)

@@ -1,5 +1,5 @@
 import { PassWish } from '../../../../../../core/bench/medium'
-import { passesOf, wishOfPass } from '../../../../../jobs/passes'
+import { passesOf, wishOfPass } from '../../../../../passes/passes'
 import { readStored } from '../../../../../cases/rows'
 
 export default defineRoute({ may: 'work', body: PassWish }, async ({ body, param, writer }) => {

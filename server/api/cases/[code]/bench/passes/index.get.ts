@@ -1,4 +1,4 @@
-import { passesOf } from '../../../../../jobs/passes'
+import { passesOf } from '../../../../../passes/passes'
 import { readStored } from '../../../../../cases/rows'
 
 export default defineRoute({ may: 'work' }, ({ param }) => ({

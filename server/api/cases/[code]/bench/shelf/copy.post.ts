@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { benchOf } from '../../../../../bench/answer'
-import { throughLink } from '../../../../../bench/link-failures'
-import { copyMarked } from '../../../../../bench/shelf-copying'
+import { throughLink } from '../../../../../links/link-failures'
+import { copyMarked } from '../../../../../shelf/shelf-copying'
 
 export default defineRoute({ may: 'work', body: z.object({ look: z.int() }) }, ({ body, param, writer }) =>
   throughLink(async () => {

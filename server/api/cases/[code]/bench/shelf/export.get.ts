@@ -1,9 +1,9 @@
 import { writeRecords } from '../../../../../../core/records/exports'
 import { RECORD_FORMATS } from '../../../../../../core/records/formats'
 import { readStored } from '../../../../../cases/rows'
-import { recordsOnShelf } from '../../../../../bench/shelf'
+import { recordsOnShelf } from '../../../../../shelf/shelf'
 import { invalid, refused } from '../../../../../failure'
-import { requireLookThrough } from '../../../../../bench/look-through'
+import { requireLookThrough } from '../../../../../listings/look-through'
 
 /** All records of one kind that lie verified on the shelf, as one file in an open format. */
 export default defineRoute({ may: 'work' }, ({ event, param }) => {

@@ -1,5 +1,5 @@
 import { benchOf } from '../../../../../bench/answer'
-import { goOnCopying } from '../../../../../bench/shelf-copying'
+import { goOnCopying } from '../../../../../shelf/shelf-copying'
 
 export default defineRoute({ may: 'work' }, async ({ param, writer }) => {
   await goOnCopying(param('code'), writer)

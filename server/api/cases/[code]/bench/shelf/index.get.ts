@@ -1,6 +1,6 @@
 import { readStored } from '../../../../../cases/rows'
-import { requireLookThrough } from '../../../../../bench/look-through'
-import { shelfList } from '../../../../../bench/shelf'
+import { requireLookThrough } from '../../../../../listings/look-through'
+import { shelfList } from '../../../../../shelf/shelf'
 
 /** What is on the shelf of a case, or waits to be copied to it. */
 export default defineRoute({ may: 'work' }, ({ param }) => {

@@ -1,5 +1,5 @@
 import { benchOf } from '../../../../../bench/answer'
-import { stopCopying } from '../../../../../bench/shelf-copying'
+import { stopCopying } from '../../../../../shelf/shelf-copying'
 
 export default defineRoute({ may: 'work' }, ({ param }) => {
   stopCopying(param('code'))

@@ -1,9 +1,9 @@
 import { Answer } from '../../../../../../../core/bench/state'
-import { requireAttached } from '../../../../../../bench/case-links'
-import { refuseGuessing } from '../../../../../../bench/guard'
-import { throughLink } from '../../../../../../bench/link-failures'
-import { linkById } from '../../../../../../bench/links'
-import { noteAtBench } from '../../../../../../bench/notes'
+import { requireAttached } from '../../../../../../links/case-links'
+import { refuseGuessing } from '../../../../../../steps/guard'
+import { throughLink } from '../../../../../../links/link-failures'
+import { linkById } from '../../../../../../links/links'
+import { noteAtBench } from '../../../../../../links/notes'
 import { readStored } from '../../../../../../cases/rows'
 
 /** What a person told or did, passed on to the link. Secrets go through and are kept nowhere. */

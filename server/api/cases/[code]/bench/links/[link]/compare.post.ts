@@ -1,6 +1,6 @@
 import { ActionAsk } from '../../../../../../../core/bench/bench'
-import { compare } from '../../../../../../bench/guard'
-import { throughLink } from '../../../../../../bench/link-failures'
+import { compare } from '../../../../../../steps/guard'
+import { throughLink } from '../../../../../../links/link-failures'
 
 export default defineRoute({ may: 'work', body: ActionAsk }, ({ body, param }) =>
   throughLink(() => compare(param('code'), param('link'), body.action, body.parameters)),

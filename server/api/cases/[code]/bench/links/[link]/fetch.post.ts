@@ -1,7 +1,7 @@
 import { FetchStart } from '../../../../../../../core/bench/bench'
 import { benchOf } from '../../../../../../bench/answer'
-import { fetchBackup } from '../../../../../../bench/fetches'
-import { throughLink } from '../../../../../../bench/link-failures'
+import { fetchBackup } from '../../../../../../steps/fetches'
+import { throughLink } from '../../../../../../links/link-failures'
 
 export default defineRoute({ may: 'work', body: FetchStart }, ({ body, param, writer }) =>
   throughLink(async () => {

@@ -1,6 +1,6 @@
 import { LookStart } from '../../../../../../../core/bench/bench'
-import { throughLink } from '../../../../../../bench/link-failures'
-import { startLook } from '../../../../../../bench/looks'
+import { throughLink } from '../../../../../../links/link-failures'
+import { startLook } from '../../../../../../listings/looks'
 
 export default defineRoute({ may: 'work', body: LookStart }, ({ body, param, writer }) =>
   throughLink(async () => ({ look: await startLook(param('code'), param('link'), body.keep, writer) })),

@@ -1,6 +1,6 @@
 import { PassOptions } from '../../../../../../../core/bench/medium'
-import { throughLink } from '../../../../../../bench/link-failures'
-import { startPass } from '../../../../../../jobs/passes'
+import { throughLink } from '../../../../../../links/link-failures'
+import { startPass } from '../../../../../../passes/passes'
 
 export default defineRoute({ may: 'work', body: PassOptions }, ({ body, param, writer }) =>
   throughLink(() => startPass(param('code'), param('link'), body, writer)),

@@ -1,6 +1,6 @@
 import { PutBackWrite } from '../../../../../../../core/bench/bench'
-import { throughLink } from '../../../../../../bench/link-failures'
-import { putBackFromShelf } from '../../../../../../bench/put-back'
+import { throughLink } from '../../../../../../links/link-failures'
+import { putBackFromShelf } from '../../../../../../steps/put-back'
 
 export default defineRoute({ may: 'work', body: PutBackWrite }, ({ body, param, writer }) =>
   throughLink(() => putBackFromShelf(param('code'), param('link'), body, writer)),

@@ -1,6 +1,6 @@
 import { benchOf } from '../../../../../../bench/answer'
-import { throughLink } from '../../../../../../bench/link-failures'
-import { makeSafetyCopy } from '../../../../../../bench/safety-copy'
+import { throughLink } from '../../../../../../links/link-failures'
+import { makeSafetyCopy } from '../../../../../../steps/safety-copy'
 
 export default defineRoute({ may: 'work' }, ({ param, writer }) =>
   throughLink(async () => {

@@ -1,10 +1,10 @@
 import { FindFilter } from '../../../../../../../core/bench/filter'
 import { faultsOf } from '../../../../../../../core/cases/shape/faults'
-import { askFinds } from '../../../../../../jobs/finds'
-import { lookOf } from '../../../../../../bench/looks'
+import { askFinds } from '../../../../../../listings/ask-finds'
+import { lookOf } from '../../../../../../listings/looks'
 import { readStored } from '../../../../../../cases/rows'
 import { invalid } from '../../../../../../failure'
-import { requireLookThrough } from '../../../../../../bench/look-through'
+import { requireLookThrough } from '../../../../../../listings/look-through'
 
 /** The folders below the place that the sentence names, with what fits the sentence in each. */
 export default defineRoute({ may: 'work' }, async ({ event, param }) => {

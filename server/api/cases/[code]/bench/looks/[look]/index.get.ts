@@ -1,11 +1,11 @@
 import { z } from 'zod'
 import { FindFilter } from '../../../../../../../core/bench/filter'
 import { faultsOf } from '../../../../../../../core/cases/shape/faults'
-import { lookOf } from '../../../../../../bench/looks'
-import { askFinds } from '../../../../../../jobs/finds'
+import { lookOf } from '../../../../../../listings/looks'
+import { askFinds } from '../../../../../../listings/ask-finds'
 import { readStored } from '../../../../../../cases/rows'
 import { invalid } from '../../../../../../failure'
-import { requireLookThrough } from '../../../../../../bench/look-through'
+import { requireLookThrough } from '../../../../../../listings/look-through'
 
 const DAY = /^\d{4}-\d\d(-\d\d)?$/
 

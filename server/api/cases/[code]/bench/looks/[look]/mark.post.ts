@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import { FindFilter } from '../../../../../../../core/bench/filter'
-import { lookOf } from '../../../../../../bench/looks'
-import { askFinds } from '../../../../../../jobs/finds'
+import { lookOf } from '../../../../../../listings/looks'
+import { askFinds } from '../../../../../../listings/ask-finds'
 import { readStored } from '../../../../../../cases/rows'
-import { requireLookThrough } from '../../../../../../bench/look-through'
+import { requireLookThrough } from '../../../../../../listings/look-through'
 
 const MarkWrite = z.object({
   finds: z.array(z.int()).max(10_000).optional(),

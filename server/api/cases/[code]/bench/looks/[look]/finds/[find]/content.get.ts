@@ -1,10 +1,10 @@
 import { Readable } from 'node:stream'
 import { readStored } from '../../../../../../../../cases/rows'
-import { findOf } from '../../../../../../../../bench/finds'
-import { throughLink } from '../../../../../../../../bench/link-failures'
-import { lookOf } from '../../../../../../../../bench/looks'
-import { shownBytes } from '../../../../../../../../bench/preview'
-import { requireLookThrough } from '../../../../../../../../bench/look-through'
+import { findOf } from '../../../../../../../../listings/finds'
+import { throughLink } from '../../../../../../../../links/link-failures'
+import { lookOf } from '../../../../../../../../listings/looks'
+import { shownBytes } from '../../../../../../../../listings/preview'
+import { requireLookThrough } from '../../../../../../../../listings/look-through'
 
 /** An item's bytes for the preview beside the list: only kinds that a browser shows by itself, and nothing in them runs. */
 export default defineRoute({ may: 'work', isBackground: true }, ({ event, param }) =>

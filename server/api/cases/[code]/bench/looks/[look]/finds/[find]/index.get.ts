@@ -1,10 +1,10 @@
 import { readStored } from '../../../../../../../../cases/rows'
-import { findOf } from '../../../../../../../../bench/finds'
-import { throughLink } from '../../../../../../../../bench/link-failures'
-import { lookOf } from '../../../../../../../../bench/looks'
-import { noteAtBench } from '../../../../../../../../bench/notes'
-import { previewOf } from '../../../../../../../../bench/preview'
-import { requireLookThrough } from '../../../../../../../../bench/look-through'
+import { findOf } from '../../../../../../../../listings/finds'
+import { throughLink } from '../../../../../../../../links/link-failures'
+import { lookOf } from '../../../../../../../../listings/looks'
+import { noteAtBench } from '../../../../../../../../links/notes'
+import { previewOf } from '../../../../../../../../listings/preview'
+import { requireLookThrough } from '../../../../../../../../listings/look-through'
 
 /** Opens a client's item to look at it; that somebody did stands in the history of the case. */
 export default defineRoute({ may: 'work' }, ({ param, writer }) =>

@@ -1,10 +1,10 @@
 import { readStored } from '../../../../../../../../cases/rows'
-import { findOf } from '../../../../../../../../bench/finds'
-import { throughLink } from '../../../../../../../../bench/link-failures'
-import { lookOf } from '../../../../../../../../bench/looks'
-import { thumbOf } from '../../../../../../../../bench/preview'
+import { findOf } from '../../../../../../../../listings/finds'
+import { throughLink } from '../../../../../../../../links/link-failures'
+import { lookOf } from '../../../../../../../../listings/looks'
+import { thumbOf } from '../../../../../../../../listings/preview'
 import { notFound } from '../../../../../../../../failure'
-import { requireLookThrough } from '../../../../../../../../bench/look-through'
+import { requireLookThrough } from '../../../../../../../../listings/look-through'
 
 export default defineRoute({ may: 'work', isBackground: true }, ({ event, param }) =>
   throughLink(async () => {

@@ -1,0 +1,29 @@
+// The entry of the built server: opens its doors, and closes everything in order when it is asked to end.
+import '#nitro-internal-pollyfills'
+import { toNodeListener } from 'h3'
+import { openDoors } from './open-doors'
+
+const GRACE_MS = 3000
+const LONGEST_END_MS = 30_000
+
+// One request that goes wrong must not take the jobs of the others with it.
+for (const kind of ['unhandledRejection', 'uncaughtException'] as const)
+  process.on(kind, (error: unknown) => console.error(`[${kind}]`, error))
+const nitroApp = useNitroApp()
+const doors = openDoors(toNodeListener(nitroApp.h3App)).catch((error: Error) => {
+  console.error(`✖ ${error.message}`)
+  process.exit(1)
+})
+
+let isEnding = false
+async function end(): Promise<void> {
+  if (isEnding) return
+  isEnding = true
+  setTimeout(() => process.exit(1), LONGEST_END_MS).unref()
+  await (await doors).close(GRACE_MS)
+  await nitroApp.hooks.callHook('close')
+  process.exit(0)
+}
+for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => void end())
+
+export default {}

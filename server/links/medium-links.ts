@@ -1,0 +1,137 @@
+import { and, desc, eq } from 'drizzle-orm'
+import { linkFailure } from '../../core/bench/fault'
+import type { Link } from '../../core/bench/link'
+import type { LinkState, LinkSummary } from '../../core/bench/state'
+import { Evidence, type MediumShape } from '../../core/bench/medium'
+import { findBodies, finds, looks, shelfItems } from '../db/tables'
+import { markOfStamp } from './stamp'
+import { describe, readFrom } from './reader'
+import { everyMedium, mediumById, type Medium } from './register'
+
+const PART_BYTES = 1 << 20
+
+export async function mediumLinks(): Promise<LinkSummary[]> {
+  return (await everyMedium()).map(summaryOf)
+}
+
+const summaryOf = ({ id, title, isStandIn }: Medium): LinkSummary => ({
+  id,
+  kind: 'medium',
+  title,
+  platform: 'medium',
+  isStandIn,
+})
+
+/** A medium with this id as a link; null where there is none. */
+export async function mediumLink(id: string): Promise<Link | null> {
+  const medium = await mediumById(id)
+  return medium && linkTo(medium)
+}
+
+function linkTo(medium: Medium): Link {
+  const cannot = async () => {
+    throw linkFailure('not-met', 'A medium is only read; nothing is done to it.')
+  }
+  return {
+    state: async () => stateOf(medium, await describeMedium(medium)),
+    answer: async () => {
+      throw linkFailure('bad-request', 'A medium asks for no such thing.')
+    },
+    list: async () => {
+      throw linkFailure('not-met', 'A medium is read by a quick pass or a deep scan.')
+    },
+    read: async (keep, item, from = 0) => {
+      if (!keep.endsWith(`.${markOfStamp(medium.stamp)}`))
+        throw linkFailure('disturbed', 'The medium is another one than when this was found on it: read it again.')
+      return new ContentOfMedium(medium, evidenceOf(medium.id, `${keep}/${item}`), from)
+    },
+    putBack: cannot,
+    offer: cannot,
+    act: cannot,
+    leave: async () => {},
+  }
+}
+
+/** The bytes of something that was found on a medium, a part at a time. */
+class ContentOfMedium {
+  missingBytes = 0
+
+  constructor(
+    private readonly medium: Medium,
+    private readonly found: { readonly bytes: number; readonly evidence: Evidence },
+    private readonly from: number,
+  ) {}
+
+  async *[Symbol.asyncIterator](): AsyncIterator<Uint8Array> {
+    const { bytes, evidence } = this.found
+    for (let offset = this.from; offset < bytes; offset += PART_BYTES) {
+      const length = Math.min(PART_BYTES, bytes - offset)
+      const { extents, kept } = evidence
+      const part = await readFrom(this.medium, { extents, kept, offset, length })
+      if (part.bytes.length === 0) return
+      this.missingBytes += part.missing
+      yield part.bytes
+    }
+  }
+}
+
+/** Where something that a pass found lies: as the newest look tells, or as it did when it was marked for the shelf. */
+function evidenceOf(link: string, item: string): { bytes: number; evidence: Evidence } {
+  const { database } = useLantern()
+  const found =
+    database
+      .select({ body: findBodies.body, bytes: finds.bytes })
+      .from(finds)
+      .innerJoin(looks, eq(looks.id, finds.lookId))
+      .innerJoin(findBodies, eq(findBodies.findId, finds.id))
+      .where(and(eq(finds.item, item), eq(looks.link, link)))
+      .orderBy(desc(finds.id))
+      .limit(1)
+      .get() ??
+    database
+      .select({ body: shelfItems.body, bytes: shelfItems.bytes })
+      .from(shelfItems)
+      .where(and(eq(shelfItems.item, item), eq(shelfItems.link, link)))
+      .limit(1)
+      .get()
+  if (!found) throw linkFailure('not-found', 'That was not found on this medium.')
+  const { evidence } = JSON.parse(found.body) as { evidence: unknown }
+  return { bytes: found.bytes, evidence: Evidence.parse(evidence) }
+}
+
+const described = new Map<string, { readonly stamp: string; readonly shape: Promise<MediumShape> }>()
+
+/** What a medium says of itself; read anew only where it is another one by now. */
+export function describeMedium(medium: Medium): Promise<MediumShape> {
+  const known = described.get(medium.id)
+  if (known?.stamp === medium.stamp) return known.shape
+  const shape = describe(medium).then((told): MediumShape => ({ link: medium.id, isDevice: medium.isDevice, ...told }))
+  described.set(medium.id, { stamp: medium.stamp, shape })
+  // What failed once may be there again the next time.
+  shape.catch(() => described.delete(medium.id))
+  return shape
+}
+
+function stateOf(medium: Medium, shape: MediumShape): LinkState {
+  const kinds = [...new Set(shape.volumes.map(({ fileSystem }) => fileSystem ?? 'a file system that is not known'))]
+  return {
+    ...summaryOf(medium),
+    state: 'ready',
+    says: `${kinds.join(' and ') || 'Nothing that is known'}; opened read only.`,
+    needs: [],
+    power: null,
+    room: null,
+    isOnline: false,
+    triesLeft: null,
+    triesEnd: null,
+    encryption: null,
+    account: null,
+    sessionEnds: null,
+    bytesPerSecond: 50_000_000,
+    keeps: [],
+    actions: [],
+    tasks: [],
+    mark: medium.stamp,
+    now: new Date(useLantern().clock.now()).toISOString(),
+  }
+}

@@ -1,0 +1,63 @@
+import { linkFailure } from '../../core/bench/fault'
+import type { Description, ReadBytes, ReadOrder } from '../threads/messages'
+import { ThreadFailure, WorkerLine } from '../threads/worker-line'
+import type { Medium } from './register'
+
+/** Readers that nobody asked for so long are let go, and the medium with them. */
+const IDLE_MS = 120_000
+const MOST_READERS = 8
+/** A worn medium may be asked for long; no medium needs more to be described, or more memory than that. */
+const LIMITS = { ms: 120_000, heapMb: 1024 }
+
+/** One thread a medium: a slow or worn one keeps nobody waiting but who asked for it. */
+const readers = new Map<string, WorkerLine>()
+
+type Without<Order> = Order extends ReadOrder ? Omit<Order, 'medium'> : never
+
+export const describe = (medium: Medium) => ask<Description>(medium, { ask: 'describe' })
+export const readFrom = (medium: Medium, what: Omit<Extract<ReadOrder, { ask: 'read' }>, 'medium' | 'ask'>) =>
+  ask<ReadBytes>(medium, { ask: 'read', ...what })
+
+async function ask<Result>(medium: Medium, order: Without<ReadOrder>): Promise<Result> {
+  try {
+    return await readerOf(medium).ask<Result>({ ...order, medium: medium.place })
+  } catch (error) {
+    throw error instanceof ThreadFailure ? failureOf(error) : error
+  }
+}
+
+function failureOf({ code, message }: ThreadFailure): Error {
+  if (code === 'ENOENT') return linkFailure('not-found', 'The medium is not there any more.')
+  if (code === 'EACCES' || code === 'EPERM')
+    return linkFailure('not-ready', 'This machine does not let the medium be read.')
+  if (code === 'ENDED')
+    return linkFailure('interrupted', 'The medium was closed in the meantime, or did not answer for two minutes.')
+  // Without a code it is a fault of this program, for whoever runs it.
+  return code === '' ? new Error(message) : linkFailure('interrupted', 'The medium can not be read any more.')
+}
+
+/** The reader of a medium, begun where there is none. */
+function readerOf(medium: Medium): WorkerLine {
+  const key = `${medium.id} ${medium.stamp}`
+  for (const [other, { isBusy, used }] of readers) if (!isBusy && used < Date.now() - IDLE_MS) drop(other)
+  const known = readers.get(key)
+  if (known) return known
+  const idle = [...readers].filter(([, one]) => !one.isBusy).sort(([, one], [, other]) => one.used - other.used)
+  if (readers.size >= MOST_READERS && idle[0]) drop(idle[0][0])
+  const reader: WorkerLine = new WorkerLine(
+    'read-media',
+    null,
+    () => {
+      if (readers.get(key) === reader) readers.delete(key)
+    },
+    LIMITS,
+  )
+  readers.set(key, reader)
+  return reader
+}
+
+function drop(key: string): void {
+  const reader = readers.get(key)
+  readers.delete(key)
+  reader?.end()
+}

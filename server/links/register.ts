@@ -1,0 +1,179 @@
+import { createHash } from 'node:crypto'
+import { closeSync, existsSync, fstatSync, openSync, readSync } from 'node:fs'
+import { lstat, mkdir, open, readdir, realpath, stat } from 'node:fs/promises'
+import { basename, dirname, join, resolve } from 'node:path'
+import { eq } from 'drizzle-orm'
+import { DAY_MS } from '../../core/cases/shape/moment'
+import { MEDIA_DAY } from '../../stand-ins/media/dates'
+import { standInMedia } from '../../stand-ins/media/things'
+import { settings } from '../db/tables'
+import type { MediumPlace } from '../threads/open-medium'
+
+const PATHS = 'media-paths'
+const MADE = 'media-made'
+const MOST_IMAGES = 500
+
+/** A medium that may be read here. */
+export interface Medium {
+  readonly id: string
+  readonly title: string
+  /** as the owner named it; null for what lies in the media folder or ships with the shop */
+  readonly path: string | null
+  /** 0 where only opening it would tell */
+  readonly bytes: number
+  readonly isDevice: boolean
+  readonly isStandIn: boolean
+  readonly place: MediumPlace
+  /** another one where the medium is not the same any more */
+  readonly stamp: string
+}
+
+/** The folder into which images are placed or uploaded. */
+export async function mediaFolder(): Promise<string> {
+  const folder = join(dataFolder(), 'media')
+  await mkdir(folder, { recursive: true, mode: 0o700 })
+  return folder
+}
+
+/** Every medium: what lies in the media folder, what the owner has named, and the stand-ins. */
+export async function everyMedium(): Promise<Medium[]> {
+  return [...(await placedMedia()), ...(await namedMedia()), ...standIns()]
+}
+
+export async function mediumById(id: string): Promise<Medium | null> {
+  if (!id.startsWith('medium-')) return null
+  return (await everyMedium()).find((one) => one.id === id) ?? null
+}
+
+async function placedMedia(): Promise<Medium[]> {
+  const folder = await mediaFolder()
+  const found: Medium[] = []
+  for (const name of (await readdir(folder)).sort().slice(0, MOST_IMAGES)) {
+    const path = join(folder, name)
+    // A link could lead anywhere: what lies elsewhere is named by the owner.
+    const facts = name.startsWith('.') ? null : await lstat(path).catch(() => null)
+    if (facts?.isFile() && facts.size > 0) found.push(await mediumAt(path, name, null))
+  }
+  return found
+}
+
+async function namedMedia(): Promise<Medium[]> {
+  const found: Medium[] = []
+  for (const path of namedPaths()) {
+    // What was allowed is the file or device itself: a link that took its place since could lead anywhere.
+    const real = await realpath(path).catch(() => null)
+    if (real === path) found.push(await mediumAt(path, basename(path), path))
+  }
+  return found
+}
+
+/** Where media tell themselves apart: the partition table, and where first volumes usually begin; in bytes. */
+const TELLING: readonly (readonly [from: number, length: number])[] = [
+  [0, 65_536],
+  [1 << 20, 4096],
+  [4 << 20, 4096],
+]
+
+/** A reader of cards is the same device whatever card is in it: what stands at the beginning tells them apart. */
+async function stampOfDevice(path: string): Promise<string> {
+  const hash = createHash('sha256')
+  try {
+    const device = await open(path, 'r')
+    try {
+      for (const [from, length] of TELLING) {
+        const { buffer, bytesRead } = await device.read(Buffer.alloc(length), 0, length, from)
+        hash.update(buffer.subarray(0, bytesRead))
+      }
+    } finally {
+      await device.close()
+    }
+  } catch {
+    return 'device that can not be read'
+  }
+  return `device ${hash.digest('hex')}`
+}
+
+async function mediumAt(path: string, title: string, named: string | null): Promise<Medium> {
+  const facts = await stat(path)
+  const real = await realpath(path)
+  return {
+    id: `medium-${createHash('sha256').update(real).digest('hex').slice(0, 12)}`,
+    title: (facts.isBlockDevice() ? `Device ${title}` : title).slice(0, 160),
+    path: named,
+    bytes: facts.isBlockDevice() ? 0 : facts.size,
+    isDevice: facts.isBlockDevice(),
+    isStandIn: false,
+    place: { path: real, packed: null, faults: null },
+    stamp: facts.isBlockDevice() ? await stampOfDevice(real) : `${facts.size} ${facts.mtimeMs}`,
+  }
+}
+
+/** The paths that the owner has allowed. */
+export function namedPaths(): string[] {
+  const row = useLantern().database.select().from(settings).where(eq(settings.key, PATHS)).get()
+  return row ? (JSON.parse(row.value) as string[]) : []
+}
+
+export function namePaths(paths: readonly string[]): void {
+  keepSetting(PATHS, JSON.stringify(paths))
+}
+
+/** Remembers from which day on the story of the stand-in media is told. */
+export function makeStandInMedia(now: number): void {
+  keepSetting(MADE, String(now))
+}
+
+function keepSetting(key: string, value: string): void {
+  useLantern()
+    .database.insert(settings)
+    .values({ key, value })
+    .onConflictDoUpdate({ target: settings.key, set: { value } })
+    .run()
+}
+
+function standIns(): Medium[] {
+  const lantern = useLantern()
+  if (!lantern.standIns) return []
+  const row = lantern.database.select().from(settings).where(eq(settings.key, MADE)).get()
+  const days = Math.round((Number(row?.value ?? lantern.clock.now()) - MEDIA_DAY) / DAY_MS)
+  return standInMedia.map(({ id, title, image, faults }) => {
+    const from = join(imagesFolder(), `${image}.img.gz`)
+    const path = join(dataFolder(), 'stand-ins', 'media', `${id}.img`)
+    return {
+      id,
+      title,
+      path: null,
+      bytes: unpackedBytes(from),
+      isDevice: false,
+      isStandIn: true,
+      place: { path, packed: { from, days }, faults },
+      stamp: `stand-in ${days}`,
+    }
+  })
+}
+
+/** The images lie beside the built server, or in the source tree while developing. */
+function imagesFolder(): string {
+  const folder = [join(dirname(process.argv[1] ?? ''), 'media'), resolve('stand-ins/media/images')].find((one) =>
+    existsSync(one),
+  )
+  if (!folder) throw new Error('The stand-in media are missing; build the app again.')
+  return folder
+}
+
+const sizes = new Map<string, number>()
+
+/** The size of what was packed stands in the last four bytes (RFC 1952, 2.3.1). */
+function unpackedBytes(path: string): number {
+  const known = sizes.get(path)
+  if (known !== undefined) return known
+  const file = openSync(path, 'r')
+  try {
+    const tail = Buffer.alloc(4)
+    readSync(file, tail, 0, 4, fstatSync(file).size - 4)
+    sizes.set(path, tail.readUInt32LE(0))
+    return tail.readUInt32LE(0)
+  } finally {
+    closeSync(file)
+  }
+}

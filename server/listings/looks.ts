@@ -1,0 +1,172 @@
+import { and, eq, notExists } from 'drizzle-orm'
+import { linkFailure } from '../../core/bench/fault'
+import type { LinkItem } from '../../core/bench/item'
+import type { Keep } from '../../core/bench/keep'
+import type { Link } from '../../core/bench/link'
+import { readStored, type Writer } from '../cases/rows'
+import { looks, passes } from '../db/tables'
+import { Failure, notFound, refused } from '../failure'
+import { readPlaybook } from '../settings'
+import { carryMarks } from './carry-marks'
+import { requireAttached } from '../links/case-links'
+import { rowOf, type Judging } from './find-row'
+import { faultWords } from '../links/link-failures'
+import { linkById } from '../links/links'
+import { requireLookThrough } from './look-through'
+import { readFileAs } from './preview'
+import { itemsOfRows } from './rows-of-item'
+import { insertFinds, type NewFind } from './store-finds'
+
+/** Every keep of a link at once, but backups and earlier states, among which one is chosen. */
+export const EVERYTHING = '*'
+const NOT_IN_EVERYTHING: readonly Keep['kind'][] = ['backup', 'earlier-state', 'restore-point']
+const MOST_ITEMS = 500_000
+
+/** Begins to list what a keep holds; answers the number of the look at once and goes on by itself. */
+export async function startLook(code: string, linkId: string, keepId: string, writer: Writer): Promise<number> {
+  const { database } = useLantern()
+  const stored = readStored(database, code)
+  requireLookThrough(stored)
+  const { part } = requireAttached(stored, linkId)
+  const link = await linkById(linkId)
+  const state = await link.state()
+  const keeps = chosenKeeps(state.keeps, keepId)
+  const title = keepId === EVERYTHING ? 'Everything it keeps' : keeps[0]!.title
+  const { zone } = readPlaybook(database).shop
+  const run = stored.case.runs.find((one) => one.ended === null)
+  const lookId = database.transaction((transaction) => {
+    return transaction
+      .insert(looks)
+      .values({
+        caseId: stored.id,
+        runId: run?.id ?? null,
+        link: linkId,
+        keep: keepId,
+        title,
+        at: new Date(writer.now).toISOString(),
+        by: writer.by,
+        state: 'listing',
+      })
+      .returning({ id: looks.id })
+      .get().id
+  })
+  // Goes on while the answer is on its way; how it ended stands in its row.
+  void listAll(lookId, link, keeps, {
+    ofCase: stored.case,
+    isOwn: part.startsWith('d') && state.kind === 'phone',
+    zone,
+  }).then(
+    (warnings) => end(lookId, 'whole', warnings.join(' ')),
+    (error) => end(lookId, 'broken-off', faultWords(error)),
+  )
+  return lookId
+}
+
+function chosenKeeps(keeps: readonly Keep[], keepId: string): Keep[] {
+  if (keepId === EVERYTHING) {
+    const all = keeps.filter((one) => !NOT_IN_EVERYTHING.includes(one.kind) && one.closed === null)
+    if (all.length === 0) throw refused('There is nothing here that can be listed yet.')
+    return all
+  }
+  const one = keeps.find((keep) => keep.id === keepId)
+  if (!one) throw notFound('such place on it')
+  if (one.closed !== null) throw refused(one.closed)
+  return [one]
+}
+
+async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judging: Judging): Promise<string[]> {
+  const warnings: string[] = []
+  let count = 0
+  for (const keep of keeps) {
+    const all: LinkItem[] = []
+    for (let after: number | null = 0; after !== null;) {
+      const page = await link.list(keep.id, after)
+      all.push(...page.items)
+      after = page.next
+      count += page.items.length
+      if (count > MOST_ITEMS) throw linkFailure('bad-request', `More than ${MOST_ITEMS} items; choose one place.`)
+    }
+    const plain = all.filter((one) => one.opensAs !== 'rows' && !isBeside(one, all))
+    await insert(lookId, link, keep, plain, judging)
+    for (const database of all.filter((one) => one.opensAs === 'rows')) {
+      const beside = (suffix: string) =>
+        all.find((one) => one.name === `${database.name}${suffix}` && samePlace(one, database)) ?? null
+      const files = { wal: beside('-wal'), journal: beside('-journal') }
+      const rows = await itemsOfRows(link, keep.id, database, files)
+      warnings.push(...rows.warnings)
+      await insert(lookId, link, keep, rows.items, judging)
+    }
+  }
+  carryMarks(useLantern().database, lookId)
+  return warnings
+}
+
+const samePlace = (one: LinkItem, other: LinkItem) => one.place.join('/') === other.place.join('/')
+
+/** Logs and journals belong to their database and are no items of their own. */
+const isBeside = (item: LinkItem, all: readonly LinkItem[]) =>
+  /-(wal|journal|shm)$/.test(item.name) &&
+  all.some((one) => one.opensAs === 'rows' && item.name.startsWith(`${one.name}-`) && samePlace(one, item))
+
+async function insert(lookId: number, link: Link, keep: Keep, items: readonly LinkItem[], judging: Judging) {
+  const { database } = useLantern()
+  const rows: NewFind[] = []
+  for (const item of items) rows.push(rowOf(lookId, keep, await withOwnDate(link, keep.id, item), judging))
+  database.transaction(() => void insertFinds(database, rows))
+}
+
+/** How much of a picture is read for the data that its camera wrote into it, in bytes. */
+const PHOTO_DATA_BYTES = 131_072
+
+/** A picture whose list says no date is asked for the one that its camera wrote into it. */
+async function withOwnDate(link: Link, keep: string, item: LinkItem): Promise<LinkItem> {
+  if (item.made !== null || item.type !== 'photos' || !/jpeg|tiff|heic|png/.test(item.mime)) return item
+  try {
+    const head = firstBytes(await link.read(keep, item.id), PHOTO_DATA_BYTES)
+    return { ...item, made: await readFileAs<string | null>({ ask: 'made', name: item.name }, head) }
+  } catch {
+    return item
+  }
+}
+
+async function* firstBytes(parts: AsyncIterable<Uint8Array>, most: number): AsyncIterable<Uint8Array> {
+  let left = most
+  for await (const part of parts) {
+    yield part.subarray(0, left)
+    left -= part.length
+    if (left <= 0) return
+  }
+}
+
+function end(lookId: number, state: 'whole' | 'broken-off', says: string) {
+  const { database } = useLantern()
+  database.update(looks).set({ state, says }).where(eq(looks.id, lookId)).run()
+}
+
+/** A look of this case; a Failure where it has none of this number. */
+export function lookOf(caseId: number, lookId: number): typeof looks.$inferSelect {
+  const look = Number.isInteger(lookId)
+    ? useLantern()
+        .database.select()
+        .from(looks)
+        .where(and(eq(looks.id, lookId), eq(looks.caseId, caseId)))
+        .get()
+    : undefined
+  if (!look) throw new Failure('not-found', 'That listing no longer exists. List the items again.')
+  return look
+}
+
+/** Looks that were being made when the server ended did not get to their end; passes over media go on by themselves. */
+export function breakOffLooks(): void {
+  const { database } = useLantern()
+  database
+    .update(looks)
+    .set({ state: 'broken-off', says: 'The server restarted while this was being listed. List the items again.' })
+    .where(
+      and(
+        eq(looks.state, 'listing'),
+        notExists(database.select({ id: passes.id }).from(passes).where(eq(passes.lookId, looks.id))),
+      ),
+    )
+    .run()
+}

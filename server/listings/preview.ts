@@ -1,0 +1,97 @@
+import type { Preview } from '../../core/bench/preview'
+import { kindOfMime } from '../../core/files/kinds'
+import type { Find } from '../../core/bench/filter'
+import { linkFailure } from '../../core/bench/fault'
+import type { ItemBytes } from '../../core/bench/link'
+import { LimitFault, ProcessPool } from '../threads/process-line'
+import type { FileOrder, PixelsTold } from '../threads/messages'
+import { linkById } from '../links/links'
+
+const MAX_BYTES = 64 << 20
+/** A preview that takes longer, or more memory, is not drawn. */
+const LIMITS = { ms: 10_000, bytes: 900 << 20 }
+const readers = new ProcessPool('read-file', LIMITS, 2)
+
+/** Has a file read by a process beside the server; its bytes go there as they come, and no more than may be looked at. */
+export function readFileAs<Result>(order: FileOrder, bytes: AsyncIterable<Uint8Array>): Promise<Result> {
+  return readers.ask<Result>(order, limited(bytes))
+}
+
+async function* limited(parts: AsyncIterable<Uint8Array>): AsyncIterable<Uint8Array> {
+  let size = 0
+  for await (const part of parts) {
+    size += part.length
+    if (size > MAX_BYTES) throw linkFailure('damaged', TOO_LARGE)
+    yield part
+  }
+}
+
+const TOO_LARGE = 'It is too large to be looked at here; copy it to the shelf.'
+
+const bytesOf = async (linkId: string, find: Find): Promise<ItemBytes> =>
+  (await linkById(linkId)).read(find.keep, find.id)
+
+/** How an item's bytes leave the server: under its own type where a browser shows that by itself, else as plain bytes. */
+const servedType = (find: Pick<Find, 'mime' | 'record'>) => {
+  const { preview } = kindOfMime(find.mime)
+  const isShown = !find.record && preview !== null && ['image', 'audio', 'video', 'pdf'].includes(preview)
+  return isShown ? find.mime : 'application/octet-stream'
+}
+
+/** What is shown of an item: its bytes as they come, or a picture of them that a browser knows how to draw. */
+export async function shownBytes(
+  linkId: string,
+  find: Find,
+): Promise<{ type: string; bytes: AsyncIterable<Uint8Array> | Uint8Array }> {
+  const bytes = await bytesOf(linkId, find)
+  if (kindOfMime(find.mime).preview !== 'drawn') return { type: servedType(find), bytes: limited(bytes) }
+  return { type: 'image/png', bytes: await readFileAs<Uint8Array>({ ask: 'drawn', name: find.name }, bytes) }
+}
+
+/** What is to be seen of an item; never throws for what is in it. */
+export async function previewOf(linkId: string, find: Find): Promise<Preview> {
+  if (find.record) return { as: 'record' }
+  if (find.bytes > MAX_BYTES) return { as: 'none', why: TOO_LARGE }
+  const { preview } = kindOfMime(find.mime)
+  try {
+    if (preview === 'audio' || preview === 'video' || preview === 'pdf') return { as: preview }
+    const bytes = await bytesOf(linkId, find)
+    if (preview !== 'image' && preview !== 'drawn')
+      return await readFileAs<Preview>({ ask: 'content', name: find.name }, bytes)
+    const { pixels, isDrawn } = await readFileAs<PixelsTold>({ ask: 'pixels', name: find.name }, bytes).catch(notDrawn)
+    return isDrawn
+      ? { as: 'image' }
+      : {
+          as: 'none',
+          why: `It has ${Math.round(pixels / 1e6)} million pixels, more than is drawn here; copy it to the shelf.`,
+        }
+  } catch (error) {
+    if (error instanceof LimitFault) return { as: 'none', why: `${error.message} Copy it to the shelf to open it.` }
+    throw error
+  }
+}
+
+/** A picture that breaks off before its size is said is left to the browser; one that is past a limit is not. */
+function notDrawn(error: unknown): PixelsTold {
+  if (error instanceof LimitFault) throw error
+  return { pixels: 0, isDrawn: true }
+}
+
+const thumbs = new Map<string, Uint8Array>()
+const MAX_THUMBS = 3000
+
+/** A small picture of a picture, also of one that breaks off; null where there is none. */
+export async function thumbOf(linkId: string, find: Find): Promise<Uint8Array | null> {
+  if (find.type !== 'photos' || find.record || find.bytes > MAX_BYTES) return null
+  const key = find.sha256 ?? `${linkId}/${find.keep}/${find.id}`
+  const known = thumbs.get(key)
+  if (known) return known
+  try {
+    const made = await readFileAs<Uint8Array>({ ask: 'thumb', name: find.name }, await bytesOf(linkId, find))
+    if (thumbs.size > MAX_THUMBS) thumbs.clear()
+    thumbs.set(key, made)
+    return made
+  } catch {
+    return null
+  }
+}

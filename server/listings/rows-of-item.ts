@@ -1,0 +1,67 @@
+import { LinkFailure, linkFailure } from '../../core/bench/fault'
+import type { LinkItem } from '../../core/bench/item'
+import type { Link } from '../../core/bench/link'
+import type { RowsOrder, RowsTold } from '../threads/messages'
+import { ProcessPool } from '../threads/process-line'
+import { recordMade, recordTitle, TYPE_OF_RECORD, type AppRecord } from '../../core/records/record'
+
+/** The largest database that is read whole, with what lies beside it. */
+const MAX_BYTES = 512 << 20
+const LIMITS = { ms: 120_000, bytes: 3 * 1024 ** 3 }
+const readers = new ProcessPool('read-rows', LIMITS, 1)
+
+/** Live and deleted rows of a database as items of their own, with what lies beside it. */
+export async function itemsOfRows(
+  link: Link,
+  keep: string,
+  item: LinkItem,
+  beside: { readonly wal: LinkItem | null; readonly journal: LinkItem | null },
+): Promise<{ readonly items: LinkItem[]; readonly warnings: readonly string[] }> {
+  const files = [item, beside.wal, beside.journal].filter((one) => one !== null)
+  if (files.reduce((sum, { bytes }) => sum + bytes, 0) > MAX_BYTES)
+    throw linkFailure('damaged', `“${item.name}” is too large to be read for its rows here; copy it to the shelf.`)
+  const order: RowsOrder = {
+    database: item.bytes,
+    wal: beside.wal?.bytes ?? null,
+    journal: beside.journal?.bytes ?? null,
+  }
+  const told = await readers.ask<RowsTold>(order, bytesOf(link, keep, files)).catch((error) => {
+    const why = error instanceof LinkFailure ? error.fault.says : (error as Error).message
+    throw linkFailure('damaged', `“${item.name}”: ${why}.`.replace(/\.\.$/, '.'))
+  })
+  const items = told.records
+    .filter(({ table }) => !table.startsWith('sqlite_'))
+    .map(({ record, row, table }, at): LinkItem => ({
+      ...item,
+      id: `${item.id}#${at}`,
+      name: recordTitle(record),
+      place: [...item.place, ...(table === '' ? ['table not known'] : [])],
+      type: TYPE_OF_RECORD[record.kind],
+      mime: 'application/json',
+      bytes: sizeOf(record),
+      made: recordMade(record),
+      changed: null,
+      deleted: null,
+      presence: row.state === 'live' ? 'present' : row.state,
+      // A row whose head was lost may be all there; that it is can only not be proved.
+      whole: row.complete ? ('intact' as const) : ('unverified' as const),
+      sha256: null,
+      opensAs: 'file' as const,
+      record,
+    }))
+  return { items, warnings: told.warnings.map((one) => `“${item.name}”: ${one}`) }
+}
+
+/** The bytes of several items, one after the other; each has to have as many as it says. */
+async function* bytesOf(link: Link, keep: string, files: readonly LinkItem[]): AsyncIterable<Uint8Array> {
+  for (const { id, name, bytes } of files) {
+    let size = 0
+    for await (const part of await link.read(keep, id)) {
+      size += part.length
+      yield part
+    }
+    if (size !== bytes) throw linkFailure('damaged', `“${name}” has ${size} bytes, not ${bytes} as it says.`)
+  }
+}
+
+const sizeOf = (record: AppRecord) => new TextEncoder().encode(JSON.stringify(record)).length

@@ -1,0 +1,72 @@
+import type { LinkItem } from '../../core/bench/item'
+import type { Keep } from '../../core/bench/keep'
+import { describeContent } from '../../core/volumes/kept-content'
+import type { Evidence } from '../../core/bench/medium'
+import type { MediaItem } from '../../core/scanning/item'
+import { markOfStamp } from '../links/stamp'
+import type { VolumeShape } from '../../core/volumes/filesystems/volume-shape'
+
+const MOST_NAME = 300
+const MOST_FOLDERS = 50
+const TAKEN_BY_DATE = new Set(['photos', 'videos', 'audio'])
+
+export type FoundKeep = Pick<Keep, 'id' | 'kind' | 'title' | 'asOf'>
+
+/** The volumes of a medium as the places in which things are found, by their number; what lies outside of all is last. */
+export function keepsOf(volumes: readonly VolumeShape[], stamp: string): (volume: number | null) => FoundKeep {
+  const mark = markOfStamp(stamp)
+  const own = new Map(
+    volumes.map(({ index, label, fileSystem }): [number | null, FoundKeep] => {
+      const isShared = volumes.some((other) => other.index !== index && other.label === label)
+      const name = label?.trim() || `${fileSystem ?? 'volume'}`
+      const title = isShared || !label?.trim() ? `${name} ${index + 1}` : name
+      return [index, { id: `v${index}.${mark}`, kind: 'image', title: title.slice(0, 160), asOf: null }]
+    }),
+  )
+  const outside: FoundKeep = { id: `outside.${mark}`, kind: 'image', title: 'outside of all volumes', asOf: null }
+  return (volume) => own.get(volume) ?? outside
+}
+
+/** What a pass found as an item of the found list, with its evidence. `made`: by its own data, where it tells. */
+export function foundItem(item: MediaItem, made: string | null): { item: LinkItem; evidence: Evidence } {
+  const parts = item.path?.split('/').map((part) => part.slice(0, MOST_NAME)) ?? []
+  return {
+    item: {
+      id: item.key,
+      name: parts.at(-1) || nameOf(item),
+      place: item.path === null ? ['found by content'] : parts.slice(0, -1).slice(0, MOST_FOLDERS),
+      type: item.type,
+      mime: item.mime ?? 'application/octet-stream',
+      bytes: item.bytes,
+      made: made ?? (TAKEN_BY_DATE.has(item.type) ? earliest(item.created, item.modified) : item.created),
+      changed: item.modified,
+      deleted: item.deleted,
+      goneAt: null,
+      presence: item.record === 'present' ? 'present' : 'deleted',
+      whole: item.content,
+      kept: null,
+      isReduced: false,
+      sha256: null,
+      opensAs: 'file',
+      record: null,
+    },
+    evidence: {
+      foundBy: item.foundBy,
+      record: item.record,
+      checks: item.checks,
+      volume: item.volume,
+      extents: item.extents.filter(([, length]) => length > 0).map(([offset, length]) => [offset, length]),
+      kept: describeContent(item.source) ?? { as: 'pieces' },
+    },
+  }
+}
+
+/** A copy keeps when it was last changed and gets a new birth: of both, the earlier one is nearer to when it was made. */
+const earliest = (created: string | null, modified: string | null) =>
+  created !== null && modified !== null ? (created < modified ? created : modified) : (created ?? modified)
+
+/** What has no name is called by where it begins. */
+const nameOf = (item: MediaItem) =>
+  `found at ${Math.max(0, item.extents[0]?.[0] ?? 0)
+    .toString(16)
+    .padStart(9, '0')}.${item.extension || 'bin'}`

@@ -1,0 +1,53 @@
+// A pass over a medium as a process of its own, begun and watched by the server.
+import { constants, setPriority } from 'node:os'
+import { connect } from '../db/open'
+import type { PassMessage, PassOrder } from './pass-messages'
+import { runPass, type Wish } from './run-pass'
+
+let wish: Wish = 'go-on'
+const tell = (message: PassMessage) => process.send?.(message)
+
+process.on('message', (message: PassOrder) => {
+  if (message.order === 'wish') wish = message.wish
+  else
+    void work(message).then(
+      () => process.exit(0),
+      (error: NodeJS.ErrnoException) => {
+        tell({ tells: 'fault', says: wordsOf(error) })
+        console.error(error)
+        // The word has to be out before the process is.
+        setTimeout(() => process.exit(1), 50)
+      },
+    )
+})
+// A server that was killed can not be told anything any more: whoever starts it again gives the pass out anew.
+process.on('disconnect', () => (wish = 'end'))
+// Ctrl-C reaches the whole group; the server decides what becomes of its jobs.
+process.on('SIGINT', () => {})
+
+async function work({ job, dataFolder }: Extract<PassOrder, { order: 'run' }>): Promise<void> {
+  try {
+    setPriority(constants.priority.PRIORITY_LOW)
+  } catch {
+    // Not every machine lets a process step back; it works all the same.
+  }
+  const database = connect(dataFolder)
+  try {
+    const state = await runPass(database, job, {
+      tell: (progress) => tell({ tells: 'progress', progress }),
+      wish: () => wish,
+      clock: () => performance.now(),
+    })
+    tell({ tells: 'end', state })
+  } finally {
+    database.$client.close()
+  }
+}
+
+function wordsOf(error: NodeJS.ErrnoException): string {
+  if (error.code === 'ENOENT') return 'The medium is not there any more.'
+  if (error.code === 'EACCES' || error.code === 'EPERM') return 'This machine does not let the medium be read.'
+  if (error.code === 'ENOSPC' || error.code === 'SQLITE_FULL') return 'The disk of this machine is full.'
+  if (error.code === 'ENXIO' || error.code === 'ENODEV') return 'The medium was taken out.'
+  return 'Something went wrong while it was read.'
+}

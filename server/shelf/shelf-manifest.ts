@@ -1,0 +1,70 @@
+import { rename, rm, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { and, asc, eq } from 'drizzle-orm'
+import type { Find } from '../../core/bench/filter'
+import type { Evidence } from '../../core/bench/medium'
+import { shelfItems } from '../db/tables'
+import { checksumOfMedium } from '../passes/passes'
+import { mediumById } from '../links/register'
+import { onDisk } from '../links/disk-fault'
+import { shelfFolder } from './shelf'
+
+/** Writes the list of all that lies on a shelf, for people (SHA256SUMS) and for programs. */
+export async function writeManifest(code: string, caseId: number): Promise<void> {
+  const folder = await shelfFolder(code)
+  const rows = useLantern()
+    .database.select()
+    .from(shelfItems)
+    .where(and(eq(shelfItems.caseId, caseId), eq(shelfItems.state, 'verified')))
+    .orderBy(asc(shelfItems.path))
+    .all()
+  const items = rows.map((row) => {
+    const body = JSON.parse(row.body) as Find
+    return {
+      path: row.path,
+      name: row.name,
+      bytes: row.bytes,
+      sha256: row.sha256,
+      isVerified: true,
+      whole: row.whole,
+      from: { link: row.link, item: row.item },
+      made: body.made,
+      deleted: body.deleted,
+      wanted: row.wanted,
+      copied: row.at,
+      ...(row.says === '' ? {} : { says: row.says }),
+      ...(body.evidence ? { evidence: evidenceToTell(body.evidence) } : {}),
+    }
+  })
+  const manifest = { format: 'russet-lantern/shelf', version: 1, case: code, media: await mediaOf(rows), items }
+  await replace(join(folder, 'manifest.json'), `${JSON.stringify(manifest, null, 2)}\n`)
+  await replace(join(folder, 'SHA256SUMS'), rows.map((row) => `${row.sha256}  ${row.path}\n`).join(''))
+}
+
+/** The media that things on a shelf were read from, each with its checksum where a pass has taken it. */
+async function mediaOf(rows: readonly { link: string }[]) {
+  const media = await Promise.all([...new Set(rows.map(({ link }) => link))].map(mediumById))
+  return media.flatMap((medium) =>
+    medium
+      ? [{ link: medium.id, title: medium.title, bytes: medium.bytes || null, sha256: checksumOfMedium(medium) }]
+      : [],
+  )
+}
+
+/** Where on the medium something lay, in bytes, and by what it is held to be whole. */
+function evidenceToTell({ extents, checks, record, foundBy, volume }: Evidence) {
+  return { record, foundBy, volume, checks, extents: extents.filter(([offset]) => offset >= 0) }
+}
+
+/** The old list stays until the new one is on the disk, whole. */
+async function replace(path: string, text: string) {
+  await onDisk(async () => {
+    try {
+      await writeFile(`${path}.new`, text, { mode: 0o600, flush: true })
+      await rename(`${path}.new`, path)
+    } catch (error) {
+      await rm(`${path}.new`, { force: true }).catch(() => {})
+      throw error
+    }
+  })
+}

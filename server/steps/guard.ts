@@ -1,0 +1,191 @@
+import { createHash } from 'node:crypto'
+import { judgeBackups } from '../../core/bench/choosing'
+import type { ActionName, ActionOffer, ActionParameters, Task } from '../../core/bench/action'
+import { isDestructive } from '../../core/bench/action'
+import type { Comparison, Guard } from '../../core/bench/bench'
+import { linkFailure } from '../../core/bench/fault'
+import type { LinkState } from '../../core/bench/state'
+import { isBeingWorked } from '../../core/cases/shape/states'
+import { holdsOpenFor, routesAskingFor } from '../../core/ranking/explain/destructive'
+import { fullPlanOf } from '../../core/ranking/explain/plan'
+import { readEvidence } from '../cases/evidence'
+import { readStored, type StoredCase, type Writer } from '../cases/rows'
+import { Failure, invalid, refused } from '../failure'
+import { readPlaybook } from '../settings'
+import { choosable } from '../links/backups'
+import { attachedTo, requireAttached } from '../links/case-links'
+import { linkById } from '../links/links'
+import { noteAtBench } from '../links/notes'
+import { hasSafetyCopy } from './safety-copy'
+
+/** What a step would do to a thing of this case, and what has to be so before it may. */
+export async function compare(
+  code: string,
+  linkId: string,
+  action: ActionName,
+  parameters: ActionParameters,
+): Promise<Comparison> {
+  const stored = readStored(useLantern().database, code)
+  const { part } = requireAttached(stored, linkId)
+  requireOwnSource(stored, parameters)
+  const link = await linkById(linkId)
+  const [state, offer] = [await link.state(), await link.offer(action, parameters)]
+  const destroys = isDestructive(offer.effects)
+  return {
+    offer,
+    isDestructive: destroys,
+    guards: [
+      ...(destroys
+        ? [...runGuards(stored, part, offer, parameters), consentGuard(stored), await safetyGuard(stored, state, offer)]
+        : []),
+      ...(await slotGuards(stored, state, offer)),
+      ...offer.needs.map((one): Guard => ({ name: 'precondition', isMet: one.isMet, says: one.says })),
+    ],
+    comparison: markOf(state, offer, parameters),
+  }
+}
+
+/** A step that takes something away belongs to the route that asked for it: no other run may be open, and its holds are asked. */
+function runGuards(stored: StoredCase, part: string, { action }: ActionOffer, { from }: ActionParameters): Guard[] {
+  const { database, clock } = useLantern()
+  const playbook = readPlaybook(database)
+  const { plan } = fullPlanOf(stored.case, playbook, clock.now(), { evidence: readEvidence(database), depth: 'order' })
+  const source = attachedTo(stored.id).find((one) => one.link === from.split('/')[0])?.part ?? null
+  const routes = routesAskingFor({ action, part, from: source }, plan, stored.case, playbook)
+  const open = stored.case.runs.find((run) => run.ended === null)
+  const isOwn = open === undefined || routes.some(({ id }) => id === open.option)
+  const asking = open && isOwn ? routes.filter(({ id }) => id === open.option) : routes
+  return [
+    ...(isOwn
+      ? []
+      : [
+          {
+            name: 'run' as const,
+            isMet: false,
+            says: `Another run is open (“${open!.title}”): record how it ended first.`,
+          },
+        ]),
+    ...holdsOpenFor(asking, plan, stored.case).map((hold): Guard => ({
+      name: 'hold',
+      isMet: false,
+      says: hold.says,
+      hold: hold.id,
+    })),
+  ]
+}
+
+/** A step takes only from what is on the bench for the same case. */
+function requireOwnSource(stored: StoredCase, { from }: ActionParameters) {
+  const holder = from.split('/')[0]
+  if (holder && !attachedTo(stored.id).some((one) => one.link === holder))
+    throw refused('What that would be taken from is not on the bench for this case.')
+}
+
+function consentGuard(stored: StoredCase): Guard {
+  return {
+    name: 'consent',
+    isMet: stored.case.consent.erase.answer === 'given',
+    says: 'The client has agreed that what is on it is replaced.',
+  }
+}
+
+async function safetyGuard(stored: StoredCase, state: LinkState, offer: ActionOffer): Promise<Guard> {
+  // A device at its first screen holds nothing that could be kept; of any other, what is not told may still be there.
+  const takesAway =
+    offer.effects.gone.some((lot) => lot.count > 0) || (offer.effects.erases && state.state !== 'first-set-up')
+  return {
+    name: 'safety-copy',
+    isMet: !takesAway || (await hasSafetyCopy(stored.id, state.id, state.mark)),
+    says: 'A safety copy of what it holds now lies on the shop’s disk, read back.',
+  }
+}
+
+/** A new backup may not push out one that may hold what is wanted. */
+async function slotGuards(stored: StoredCase, state: LinkState, offer: ActionOffer): Promise<Guard[]> {
+  const replaced = offer.effects.replacesBackup
+  if (replaced === null) return []
+  const backups = await choosable(stored)
+  const judged = judgeBackups(backups, stored.case).find((one) => one.id.endsWith(`/${replaced}`))
+  const isHarmless =
+    judged !== undefined && ['too-late', 'kind-missing', 'other-device', 'too-early'].includes(judged.verdict)
+  return [
+    {
+      name: 'slot',
+      isMet: isHarmless,
+      says: judged
+        ? `The backup whose place it takes holds nothing that is wanted. (${judged.why})`
+        : 'The backup whose place it takes has been looked at: bring the account onto the bench and sign in first.',
+    },
+  ]
+}
+
+/** Changes with what is on the thing, with what is to be done, and from what. */
+function markOf(state: LinkState, offer: ActionOffer, { from, items, types }: ActionParameters): string {
+  return createHash('sha256')
+    .update(JSON.stringify([state.id, state.mark, offer.action, offer.effects, from, items, types]))
+    .digest('hex')
+    .slice(0, 32)
+}
+
+/**
+ * Starts a step. One that takes something away starts only when its comparison has been seen as it is now,
+ * the client has agreed, and a verified safety copy is there or somebody has given a reason to go without.
+ */
+export async function startAction(
+  code: string,
+  linkId: string,
+  action: ActionName,
+  parameters: ActionParameters,
+  seen: { readonly comparison: string; readonly waiver: string },
+  writer: Writer,
+): Promise<Task> {
+  const compared = await compare(code, linkId, action, parameters)
+  const stored = readStored(useLantern().database, code)
+  if (!isBeingWorked(stored.case.state.name))
+    throw refused(`The case is ${stored.case.state.name.replace('-', ' ')}; bring it back to the bench first.`)
+  const unmet = compared.guards.filter((one) => !one.isMet)
+  // Only a safety copy and a slot can be gone without; nothing stands in for consent or for what the device needs.
+  const isWaived = (guard: Guard) =>
+    seen.waiver.trim() !== '' && (guard.name === 'safety-copy' || guard.name === 'slot')
+  const missing = unmet.filter((one) => !isWaived(one))
+  if (missing.length > 0)
+    throw new Failure('refused', `Not yet: ${missing.map((one) => one.says).join(' ')}`, {
+      fields: missing.map((one) => ({ path: `guards.${one.name}`, message: one.says })),
+    })
+  if (compared.isDestructive && seen.comparison === '')
+    throw invalid([
+      { path: 'comparison', message: 'is missing: look first at what will be gone and what will be back' },
+    ])
+  if (compared.isDestructive && seen.comparison !== compared.comparison)
+    throw new Failure('clash', 'What is on it has changed since you looked. Look again at what will be gone.', {
+      fields: [{ path: 'comparison', message: 'is of an earlier state' }],
+    })
+  const link = await linkById(linkId)
+  const { title } = await link.state()
+  const task = await link.act(action, parameters)
+  const without =
+    unmet.length > 0
+      ? `, without ${unmet.map((one) => one.name.replace('-', ' ')).join(' and ')}: ${seen.waiver.trim()}`
+      : ''
+  noteAtBench(code, linkId, `started on “${title}”: ${compared.offer.title.toLowerCase()}${without}`, writer)
+  return task
+}
+
+/** Passcodes are not guessed: one is entered only where somebody knows it, and never with the last tries. */
+export function refuseGuessing(stored: StoredCase, part: string, state: LinkState): void {
+  const device = stored.case.devices.find((one) => one.id === part)
+  if (state.triesEnd !== 'erases') return
+  if (device && device.passcode === 'not-known')
+    throw refused(
+      'Nobody knows this passcode, and it is not guessed: wrong ones erase the device. Change the docket when somebody does.',
+    )
+  if (state.triesLeft !== null && state.triesLeft <= LEAST_TRIES)
+    throw linkFailure(
+      'too-many-tries',
+      `Only ${state.triesLeft} tries are left before it erases itself: none of them is used here.`,
+      state.triesLeft,
+    )
+}
+
+/** As many tries as are never used up at a bench. */
+const LEAST_TRIES = 3

@@ -1,0 +1,72 @@
+import { readFile } from 'node:fs/promises'
+import { createHash } from 'node:crypto'
+import { join } from 'node:path'
+import type { Find } from '../../core/bench/filter'
+import { readStored, type Writer } from '../cases/rows'
+import { Failure, invalid, refused } from '../failure'
+import { requireAttached } from '../links/case-links'
+import { linkById } from '../links/links'
+import { noteAtBench } from '../links/notes'
+import { shelfFolder, verifiedItems } from '../shelf/shelf'
+
+/**
+ * Puts items of the shelf back on a device or into an account. Only what has been read back from the shelf
+ * goes, each file is checked once more before it does, and room is checked before the first.
+ */
+export async function putBackFromShelf(
+  code: string,
+  linkId: string,
+  { keep, items }: { readonly keep: string; readonly items: readonly number[] },
+  writer: Writer,
+): Promise<{ count: number }> {
+  const stored = readStored(useLantern().database, code)
+  requireAttached(stored, linkId)
+  const shelf = new Map(verifiedItems(stored.id).map((row) => [row.id, row]))
+  const strange = items.find((id) => !shelf.has(id))
+  if (strange !== undefined)
+    throw invalid([{ path: 'items', message: `names one that has not been copied and read back (${strange})` }])
+  const rows = items.map((id) => shelf.get(id)!)
+  const link = await linkById(linkId)
+  const state = await link.state()
+  const home = state.keeps.find((one) => one.id === keep)
+  if (!home) throw invalid([{ path: 'keep', message: 'is not on it' }])
+  const bytes = rows.reduce((sum, row) => sum + row.bytes, 0)
+  if (state.room && bytes > state.room.free) throw noRoom(rows, state.room.free, bytes)
+  const folder = await shelfFolder(code)
+  for (const [at, row] of rows.entries()) {
+    const content = new Uint8Array(await readFile(join(folder, ...row.path.split('/'))))
+    if (createHash('sha256').update(content).digest('hex') !== row.sha256)
+      throw refused(`“${row.name}” on the shelf is no longer what was copied; ${at} were put back before it.`)
+    const body = JSON.parse(row.body) as Find
+    await link.putBack(keep, {
+      item: {
+        id: `back-${row.id}`,
+        name: body.name,
+        place: body.place,
+        type: body.type,
+        mime: body.mime,
+        made: body.made,
+        record: body.record,
+      },
+      bytes: content,
+    })
+  }
+  noteAtBench(code, linkId, `put ${rows.length} items back on “${state.title}”, into “${home.title}”`, writer)
+  return { count: rows.length }
+}
+
+/** Says what can be done where room is short: how many would fit, or another medium. */
+function noRoom(rows: readonly { bytes: number }[], free: number, bytes: number): Failure {
+  let left = free
+  const fitting = [...rows]
+    .sort((one, other) => one.bytes - other.bytes)
+    .filter((row) => (left -= row.bytes) >= 0).length
+  return new Failure('refused', `It has room for ${free} bytes and this takes ${bytes}.`, {
+    safe: `Nothing was put back. ${fitting} of the ${rows.length} would fit; or hand all of them over on another medium.`,
+    fields: [
+      { path: 'room.free', message: String(free) },
+      { path: 'room.needed', message: String(bytes) },
+      { path: 'room.fitting', message: String(fitting) },
+    ],
+  })
+}

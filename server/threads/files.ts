@@ -1,0 +1,24 @@
+import { existsSync } from 'node:fs'
+import { dirname, join, resolve } from 'node:path'
+
+/** The programs that run beside the server's thread, each in its room of server/. */
+export const JOBS = {
+  'pass-process': 'passes',
+  'read-media': 'threads',
+  'read-rows': 'threads',
+  'read-file': 'threads',
+  'read-archive': 'threads',
+  'count-finds': 'listings',
+  'hash-passwords': 'people',
+} as const
+export type JobName = keyof typeof JOBS
+
+/** Where a program lies beside the built server. */
+export function jobFile(name: JobName): string {
+  const file = [
+    join(dirname(process.argv[1] ?? ''), 'jobs', `${name}.mjs`),
+    resolve('.output/server/jobs', `${name}.mjs`),
+  ].find((one) => existsSync(one))
+  if (!file) throw new Error('The jobs are missing; build the app again.')
+  return file
+}
