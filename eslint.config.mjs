@@ -63,6 +63,7 @@ const SERVER_ROOMS = [
   'threads',
   'cases',
   'people',
+  'http',
   'links',
   'listings',
   'passes',
@@ -70,7 +71,6 @@ const SERVER_ROOMS = [
   'steps',
   'bench',
   'stand-ins',
-  'http',
 ]
 
 const PARSED_BESIDE = 'Parsers of what clients bring run beside the server’s thread: ask a process for it.'
@@ -136,7 +136,7 @@ export default withNuxt(
         'error',
         {
           patterns: [...SERVER_ROOMS.slice(at + 1), 'api', 'plugins', 'middleware', 'utils'].map((later) => ({
-            group: [`../${later}/**`, `../../${later}/**`],
+            group: [`../${later}/**`],
             message: `server/${room} comes before server/${later} and does not know it.`,
           })),
         },

@@ -31,6 +31,6 @@ try {
   const name = recoverPassword(resolve(process.env.LANTERN_DATA || './data'), signIn, read.data.password, Date.now())
   process.stderr.write(`${name} signs in with the new password from now on. All their sessions have ended.\n`)
 } catch (error) {
-  process.stderr.write(`${(error as Error).message}\n`)
+  process.stderr.write(`${(error as Error).message.replace(/^password /, 'The password ')}\n`)
   process.exitCode = UNUSABLE
 }

@@ -1,5 +1,7 @@
 import { request as requests, type APIRequestContext, type Page } from '@playwright/test'
+import { connect } from '../server/db/open'
 import { recoverPassword } from '../server/people/recover'
+import { findPerson, setPassword } from '../server/people/store'
 import { axeOn, expect, logCase, signIn, test, type Name } from './support/shop'
 
 const PASSWORDS = { bram: 'towpath-heron-4', suda: 'lock-gate-paddle' }
@@ -169,6 +171,23 @@ test('old cookies open nothing: after signing out, a new password, another role,
   await expect(log).toContainText('password set on the shop’s machine for Ottilie Marsh')
   await expect(log).toContainText('Ottilie Marsh removed the access of Suda Wray')
   await expect(log).toContainText('Ottilie Marsh changed the role of Bram Hollis to counter')
+})
+
+test('a hash of an earlier version signs in once more, and is made anew with it', async ({ page, shop }) => {
+  const database = connect(shop.data)
+  const hashOf = () => findPerson(database, 'bram')!.passwordHash
+  // The same password as an earlier version hashed it.
+  const old =
+    '$scrypt$n=16384,r=8,p=1$uxXXPoASdpiAR7fL1xnidQ$+bBKsHxK/RXNJA0++RyYA0VY76o+G+dcVflo8DaZjbKG4xg/V+4AnOdNh6SdWkSr6+OWqDEcQgbQpboGw9T2tw'
+  setPassword(database, findPerson(database, 'bram')!.id, old)
+  const enter = (password: string) => page.request.post('/api/session', { data: { signIn: 'bram', password } })
+  expect((await enter('willow-bobbin-4')).status()).toBe(401)
+  expect(hashOf()).toBe(old)
+  for (const time of ['first', 'second']) {
+    expect((await enter('willow-bobbin-3')).status(), time).toBe(200)
+    expect(hashOf()).toMatch(/^\$scrypt\$n=131072,/)
+  }
+  database.$client.close()
 })
 
 test('guesses are counted before they are looked at, and lock out nobody who is known here', async ({ page, shop }) => {

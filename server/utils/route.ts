@@ -113,6 +113,9 @@ async function bodyOf<Schema extends z.ZodType>(event: H3Event, schema: Schema |
 
 function failed(event: H3Event, error: unknown): ErrorShape {
   if (error instanceof Failure) {
+    const { database, clock } = useLantern()
+    if (error.body.code === 'too-large')
+      logSecurity(database, { event: 'too-large', address: addressFrom(event) }, clock.now())
     setResponseStatus(event, error.status)
     return error.body
   }
