@@ -16,6 +16,8 @@ export default defineNuxtConfig({
   },
   modules: ['@pinia/nuxt', '@nuxt/eslint', 'nuxt-security'],
   css: ['~/assets/main.css'],
+  // Pages are a few kilobytes from this machine: none is fetched before somebody goes there.
+  experimental: { defaults: { nuxtLink: { prefetch: false } } },
   components: [{ path: '~/components', pathPrefix: false }],
   app: {
     head: {
