@@ -19,9 +19,12 @@ useHead({ title: 'Trust this server' })
     </p>
     <ol v-else class="mt-5 list-decimal space-y-4 pl-6 text-[17px]">
       <li>
-        <a href="/api/certificate/authority" class="underline decoration-dotted" download>
-          Download the shop’s authority
-        </a>
+        <a
+          href="/api/certificate/authority"
+          class="underline decoration-dotted"
+          download
+          v-text="'Download the shop’s authority'"
+        />
         on this tablet.
       </li>
       <li>

@@ -1,7 +1,7 @@
 import { inflateRawSync } from 'node:zlib'
 import type { FileHandle } from 'node:fs/promises'
 import { cleanName } from '../../core/archives/entry-name'
-import { crc32 } from '../../core/archives/crc32'
+import { crc32 } from '../../core/sources/checksums'
 
 /** An entry found by its own header, with where its bytes begin (offset in the file) and how many are stored. */
 export interface SalvagedEntry {

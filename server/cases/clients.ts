@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import { holds } from '../db/like'
 import { and, eq, like, or, sql } from 'drizzle-orm'
 import type { Case } from '../../core/cases/shape/case'
 import { digitsOf } from '../../core/cases/shape/client'
@@ -51,8 +52,7 @@ export function findClients(handle: Handle, typed: string): ClientCard[] {
   const sought = typed.trim()
   if (sought.length < 2) return []
   const digits = digitsOf(sought)
-  const escaped = sought.replace(/[\\%_]/g, (sign) => `\\${sign}`)
-  const byName = sql`${clients.name} like ${`%${escaped}%`} escape '\\'`
+  const byName = holds(clients.name, sought)
   const rows = handle
     .select({
       id: clients.id,

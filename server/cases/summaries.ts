@@ -1,6 +1,7 @@
 import { asc, desc, eq, inArray, lt, ne, or, sql } from 'drizzle-orm'
 import { digitsOf } from '../../core/cases/shape/client'
 import type { CaseSummary, CounterAnswer } from '../../core/cases/facts/writing'
+import { holds } from '../db/like'
 import type { Database } from '../db/open'
 import { cases, plans } from '../db/tables'
 import { NEVER_CLOSES, planOfStored, renewPlans, type Planning } from './plans'
@@ -57,9 +58,12 @@ function summariesOf(database: Database, ids: readonly number[]): CaseSummary[] 
 /** Cases, open and closed, that a name, a code or a phone number finds. */
 export function findCases(database: Database, typed: string, planning: Planning): CounterAnswer {
   const sought = typed.trim()
-  const escaped = `%${sought.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`
   const digits = digitsOf(sought)
-  const inText = sql`(${cases.clientName} like ${escaped} escape '\\' or ${cases.code} like ${escaped} escape '\\' or json_extract(${cases.body}, '$.title') like ${escaped} escape '\\')`
+  const inText = or(
+    holds(cases.clientName, sought),
+    holds(cases.code, sought),
+    holds(sql`json_extract(${cases.body}, '$.title')`, sought),
+  )
   const isNumber = digits.length >= 3 && /^[\d\s+()/.-]+$/.test(sought)
   const rows = database
     .select({ code: cases.code })

@@ -1,4 +1,5 @@
 import type { RequestListener } from 'node:http'
+import { isIP } from 'node:net'
 import { logSecurity } from '../people/security-log'
 import { hasOwner } from '../people/store'
 import { askedAddress, LOOPBACK } from './address'
@@ -49,9 +50,12 @@ export async function openDoors(listener: RequestListener): Promise<Doors> {
   // Whoever stands at the machine itself needs no certificate.
   if (isOpen && !everywhere) await doors.open(LOOPBACK, port).catch(portWords(LOOPBACK, port))
   if (isOpen) {
-    addresses = (
-      everywhere ? ownNames(names).filter((name) => !/^(localhost|127\.|::1$|fe80:)/.test(name)) : [host]
-    ).map((name) => `https://${name.includes(':') ? `[${name}]` : name}:${port}`)
+    // A tablet finds an IPv4 address in any case, and a name only where somebody answers for it.
+    const rank = (name: string) => [4, 0, 6].indexOf(isIP(name))
+    const own = everywhere ? ownNames(names).filter((name) => !/^(localhost|127\.|::1$|fe80:)/.test(name)) : [host]
+    addresses = own
+      .sort((one, other) => rank(one) - rank(other))
+      .map((name) => `https://${name.includes(':') ? `[${name}]` : name}:${port}`)
     console.log(
       `Reached by TLS at ${addresses.join(' ')}\n  ${shown!.authority ? 'authority' : 'certificate'} SHA-256 ${shown!.fingerprint}`,
     )

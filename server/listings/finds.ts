@@ -1,12 +1,11 @@
-import { and, asc, between, desc, eq, gte, inArray, isNull, like, lt, lte, or, sql, type SQL } from 'drizzle-orm'
+import { and, asc, between, desc, eq, gte, inArray, isNull, lt, lte, or, sql, type SQL } from 'drizzle-orm'
 import { endsOf } from '../../core/bench/days'
 import type { Find, FindFilter } from '../../core/bench/filter'
 import type { LinkItem } from '../../core/bench/item'
+import { beginsWith, holds } from '../db/like'
 import type { Database } from '../db/open'
 import { findBodies, finds, looks, shelfItems } from '../db/tables'
 import { Failure } from '../failure'
-
-const escapeLike = (text: string) => text.replace(/[\\%_]/g, (letter) => `\\${letter}`)
 
 /** What the sentence of the found list asks for, as a condition. */
 export function conditionOf(filter: FindFilter): SQL | undefined {
@@ -20,10 +19,7 @@ export function conditionOf(filter: FindFilter): SQL | undefined {
   if (filter.fromDay) parts.push(gte(finds.day, filter.fromDay))
   if (filter.toDay) parts.push(lte(finds.day, filter.toDay))
   if (filter.isUndated) parts.push(isNull(finds.made))
-  if (filter.place)
-    parts.push(
-      or(eq(finds.place, filter.place), sql`${finds.place} like ${`${escapeLike(filter.place)} / %`} escape '\\'`),
-    )
+  if (filter.place) parts.push(or(eq(finds.place, filter.place), beginsWith(finds.place, `${filter.place} / `)))
   if (filter.find) parts.push(nameCondition(filter.find))
   if (filter.least !== undefined) parts.push(gte(finds.bytes, filter.least))
   if (filter.most !== undefined) parts.push(lte(finds.bytes, filter.most))
@@ -39,13 +35,13 @@ function nameCondition(find: string): SQL {
   const extension = /^\*?\.([a-z0-9]{1,10})$/i.exec(find)?.[1]
   if (extension) return eq(finds.extension, extension.toLowerCase())
   return or(
-    like(finds.name, sql`${`%${escapeLike(find)}%`} escape '\\'`),
+    holds(finds.name, find),
     // What is said in records is searched too; what lies on a medium has nothing but its name and its place.
     and(
       isNull(finds.lies),
-      sql`exists (select 1 from ${findBodies} where ${findBodies.findId} = ${finds.id} and ${findBodies.body} like ${`%${escapeLike(JSON.stringify(find).slice(1, -1))}%`} escape '\\')`,
+      sql`exists (select 1 from ${findBodies} where ${findBodies.findId} = ${finds.id} and ${holds(findBodies.body, JSON.stringify(find).slice(1, -1))})`,
     ),
-    like(finds.place, sql`${`%${escapeLike(find)}%`} escape '\\'`),
+    holds(finds.place, find),
   )!
 }
 

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { deflateRawSync } from 'node:zlib'
 import { ZipFile } from 'yazl'
-import { crc32 } from '../../core/archives/crc32'
+import { crc32 } from '../../core/sources/checksums'
 
 const PACKAGE = 'http://schemas.openxmlformats.org/package/2006/'
 const OFFICE = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships'
