@@ -14,6 +14,8 @@ export const useBenchStore = defineStore('bench', () => {
   /** how the passes of the case stood when the server said so last */
   const heardPasses = shallowRef<readonly PassShape[]>([])
   let asked = 0
+  let answered = 0
+  let isOvertaken = false
 
   const path = (rest = '') => `/api/cases/${encodeURIComponent(code.value)}/bench${rest}`
   const linkPath = (link: string, rest: string) => path(`/links/${encodeURIComponent(link)}/${rest}`)
@@ -33,10 +35,16 @@ export const useBenchStore = defineStore('bench', () => {
     try {
       const answer = await api<BenchAnswer>('GET', path())
       if (own !== asked) return
+      answered = own
       bench.value = answer
       trouble.value = null
+      if (isOvertaken) {
+        isOvertaken = false
+        void load()
+      }
     } catch (error) {
       if (own !== asked) return
+      answered = own
       // The page locks, and what it shows stays.
       if (error instanceof ApiFailure && error.isSignedOut) return
       trouble.value = failureWords(error)
@@ -67,8 +75,10 @@ export const useBenchStore = defineStore('bench', () => {
   }
 
   /** Takes in what the server says is new. What becomes a link of its own, or ends a run's copying, changes more than itself. */
-  function hear(news: Omit<BenchNews, 'isStale'>) {
+  function hear(news: Pick<BenchNews, 'looks' | 'shelf' | 'fetches'>) {
     if (!bench.value) return
+    // An answer that is on its way may have been made before this news: it is asked for once more.
+    isOvertaken = asked !== answered
     const before = bench.value
     bench.value = { ...before, ...news }
     const isFetched = news.fetches?.some(

@@ -94,9 +94,11 @@ export const BenchAnswer = z.object({
 export type BenchAnswer = z.infer<typeof BenchAnswer>
 
 /** What is new on the bench of a case; `isStale`: a link stands otherwise than before, and all of it is to be asked for. */
-export const BenchNews = BenchAnswer.pick({ looks: true, shelf: true, fetches: true })
-  .partial()
-  .extend({ isStale: z.boolean().optional() })
+export const BenchNews = BenchAnswer.pick({ looks: true, shelf: true, fetches: true }).partial().extend({
+  isStale: z.boolean().optional(),
+  /** another one for each piece of news, so that the same twice is heard twice */
+  number: z.int().optional(),
+})
 export type BenchNews = z.infer<typeof BenchNews>
 
 /** What a backup in a folder says of itself before anybody opens it. */

@@ -20,6 +20,7 @@ class Watch {
   private readonly said = new Map<string, string>()
   private latest: BenchNews = {}
   private changes = -1
+  private told = 0
   private nextLinks = 0
   private isLooking = false
   private readonly timer = setInterval(() => void this.look(), LOOK_MS)
@@ -70,6 +71,7 @@ class Watch {
     }
     if (Object.keys(news).length === 0) return
     this.latest = { ...this.latest, ...news, isStale: undefined }
+    news.number = ++this.told
     for (const tell of this.listeners) tell(news)
   }
 

@@ -32,7 +32,7 @@ watch(
     // A menu that is closing takes the focus back first.
     setTimeout(() => {
       dialog.value?.showModal()
-      dialog.value?.querySelector<HTMLInputElement>('input[type=password]')?.focus()
+      dialog.value?.querySelector<HTMLInputElement>('input.field')?.focus()
       // The word that was being typed is said as the focus leaves it, and waits too.
       waiting.value = countWaiting()
     })
