@@ -1,3 +1,4 @@
+import { request as ask } from 'node:http'
 import { request as requests, type APIRequestContext, type Page } from '@playwright/test'
 import { connect } from '../server/db/open'
 import { recoverPassword } from '../server/people/recover'
@@ -116,6 +117,20 @@ test('old cookies open nothing: after signing out, a new password, another role,
   expect(await status(copied)).toBe(200)
   await leaving.delete('/api/session')
   expect(await status(copied)).toBe(401)
+
+  // A request that was begun before and is ended after does not slip through.
+  const holding = await as('bram')
+  const head = (await holding.storageState()).cookies.map(({ name, value }) => `${name}=${value}`).join('; ')
+  const held = ask(`${shop.address}/api/cases`, {
+    method: 'POST',
+    headers: { cookie: head, 'content-type': 'application/json' },
+  })
+  const answered = new Promise<number>((done) => held.on('response', (answer) => done(answer.resume().statusCode!)))
+  held.write('{"changes":[{"fact":"title",')
+  await new Promise((done) => setTimeout(done, 500))
+  await holding.delete('/api/session')
+  held.end('"is":"too late"}]}')
+  expect(await answered).toBe(401)
 
   const [owner, bram, suda] = [await as('ottilie'), await as('bram'), await as('suda')]
   const ids = new Map<string, number>(

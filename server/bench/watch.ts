@@ -20,6 +20,7 @@ class Watch {
   private readonly said = new Map<string, string>()
   private latest: BenchNews = {}
   private changes = -1
+  private isFetching = false
   private told = 0
   private nextLinks = 0
   private isLooking = false
@@ -55,11 +56,16 @@ class Watch {
     const news: BenchNews = {}
     const changes = changesOf(database)
     if (changes !== this.changes) {
-      this.changes = changes
       this.note(news, 'looks', looksOf(database, this.caseId))
       this.note(news, 'shelf', await shelfState(this.caseId))
-      this.note(news, 'fetches', await fetchesOf(this.caseId))
     }
+    // How far a backup has come stands in its file and not in the database.
+    if (changes !== this.changes || this.isFetching) {
+      const fetches = await fetchesOf(this.caseId)
+      this.isFetching = fetches.some(({ state }) => state === 'running')
+      this.note(news, 'fetches', fetches)
+    }
+    this.changes = changes
     if (Date.now() >= this.nextLinks) {
       const links = await this.askLinks()
       const isWorking = links.some((one) => 'tasks' in one && one.tasks.some(({ state }) => state === 'running'))

@@ -43,15 +43,13 @@ export function defineRoute<Schema extends z.ZodType = z.ZodUndefined, Result = 
       await useLantern().ready
       const { database, clock } = useLantern()
       const now = clock.now()
-      const session = requireSession(event, database, now, rule)
-      const { person } = session
-      if (!may(person.role, rule.may)) {
-        logSecurity(database, { event: 'refused-role', by: person.name, address: addressFrom(event) }, now)
-        throw new Failure('not-allowed', `${ROLE_WORDS[person.role]} cannot do this.`)
-      }
+      admit(event, rule, now)
       // Whoever plans in the browser hears with any answer that what plans are made with has moved on.
       setResponseHeader(event, LEARNED_HEADER, `${playbookRevision(database)}.${lastLearned(database)}`)
       const body = await bodyOf(event, rule.body)
+      // A body can be held back for minutes: whoever may do it must still be allowed to when all of it has come.
+      const session = admit(event, rule, clock.now())
+      const { person } = session
       const request: Request<z.output<Schema>> = {
         event,
         body,
@@ -70,6 +68,16 @@ export function defineRoute<Schema extends z.ZodType = z.ZodUndefined, Result = 
       return failed(event, error)
     }
   })
+}
+
+/** The session of a request, where its person may do what the route is for; a Failure where not. */
+function admit(event: H3Event, rule: RouteRule<z.ZodType>, now: number): FoundSession {
+  const { database } = useLantern()
+  const session = requireSession(event, database, now, rule)
+  const { name, role } = session.person
+  if (may(role, rule.may)) return session
+  logSecurity(database, { event: 'refused-role', by: name, address: addressFrom(event) }, now)
+  throw new Failure('not-allowed', `${ROLE_WORDS[role]} cannot do this.`)
 }
 
 const ROLE_WORDS = { owner: 'The owner', technician: 'A technician', counter: 'Counter staff' } as const
