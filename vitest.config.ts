@@ -1,13 +1,35 @@
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
+const alias = { '~~': fileURLToPath(new URL('.', import.meta.url)) }
+
 export default defineConfig({
-  resolve: { alias: { '~~': fileURLToPath(new URL('.', import.meta.url)) } },
   test: {
-    include: ['core/**/*.test.ts', 'disk/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts', 'app/**/*.test.ts'],
-    testTimeout: 30_000,
-    // Files share what they import: a third of the time went into importing the same again.
-    isolate: false,
     reporters: ['default'],
+    projects: [
+      {
+        resolve: { alias },
+        test: {
+          name: 'unit',
+          include: ['{core,disk,server,cli,app,stand-ins}/**/*.test.ts'],
+          testTimeout: 30_000,
+          // Files share what they import: a third of the time went into importing the same again.
+          isolate: false,
+        },
+      },
+      {
+        resolve: { alias },
+        test: {
+          // Speaks HTTP to the built server: one server for each file, so that two of them keep two cores busy.
+          name: 'http',
+          include: ['tests/http/**/*.test.ts'],
+          globalSetup: 'tests/support/filled-shop.ts',
+          testTimeout: 120_000,
+          hookTimeout: 60_000,
+          maxWorkers: 2,
+          isolate: false,
+        },
+      },
+    ],
   },
 })

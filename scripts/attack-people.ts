@@ -2,17 +2,16 @@
 import { appendFileSync, mkdirSync } from 'node:fs'
 import { request as ask } from 'node:http'
 import { join } from 'node:path'
-import { request as requests, type APIRequestContext } from '@playwright/test'
 import { imageBytes } from '../core/testing/media-images'
-import { DEMO_PEOPLE } from '../stand-ins/shop/people'
 import { wrongRights } from '../tests/support/access'
 import { opened, type Technician } from '../tests/support/carry'
+import type { Client } from '../tests/support/client'
+import { passwordOf } from '../tests/support/people'
 import type { Server } from '../tests/support/server'
 
 type Say = (words: string) => void
 type Expect = (isTrue: boolean, words: string) => void
 
-const passwordOf = (signIn: string) => DEMO_PEOPLE.find((one) => one.signIn === signIn)!.password
 /** A plain request from one of this machine's loopback addresses, with whatever headers; answers status and text. */
 function plain(
   { port }: Server,
@@ -82,7 +81,7 @@ export async function people(say: Say, expect: Expect): Promise<void> {
     const owner = await tech.request.post('/api/session', {
       data: { signIn: 'ottilie', password: passwordOf('ottilie') },
     })
-    expect(owner.status() === 200, `the owner is locked out by strangers: ${owner.status()}`)
+    expect(owner.status === 200, `the owner is locked out by strangers: ${owner.status}`)
     say('10,000 other names: the lock holds, and the owner gets in at the own browser')
 
     for (const host of ['elsewhere.example', `localhost.elsewhere.example:${server.port}`, '192.0.2.1'])
@@ -103,11 +102,9 @@ export async function people(say: Say, expect: Expect): Promise<void> {
     }
     say('bodies that are too large: refused, with and without a length')
 
-    const state = await tech.request.storageState()
+    const old = tech.request.copy()
     await tech.request.delete('/api/session')
-    const old = await requests.newContext({ baseURL: server.address, storageState: state })
-    expect((await old.get('/api/cases')).status() === 401, 'a cookie goes on working after signing out')
-    await old.dispose()
+    expect((await old.get('/api/cases')).status === 401, 'a cookie goes on working after signing out')
     say('old cookies: refused')
   })
   await opened({}, async (_, server) => {
@@ -137,15 +134,12 @@ export async function load(say: Say, expect: Expect): Promise<void> {
     const streams: AbortController[] = []
     const end = performance.now() + SECONDS * 1000
     const reading = Promise.all(media.map((link) => readUntil(tech, link, end)))
-    const state = await tech.request.storageState()
-    const cookie = state.cookies.map(({ name, value }) => `${name}=${value}`).join('; ')
+    const { cookie } = tech.request
     const one = async (at: number) => {
-      const context = await requests.newContext({ baseURL: server.address, storageState: state })
       const stream = new AbortController()
       streams.push(stream)
       void follow(`${server.address}/api/cases/SL-00${10 + (at % 5)}/bench/events`, cookie, stream.signal)
-      while (performance.now() < end) await reads(context, taken)
-      await context.dispose()
+      while (performance.now() < end) await reads(tech.request, taken)
     }
     await Promise.all(Array.from({ length: SESSIONS }, (_, at) => one(at)))
     for (const stream of streams) stream.abort()
@@ -163,14 +157,14 @@ export async function load(say: Say, expect: Expect): Promise<void> {
 }
 
 /** One round of a person who looks at a page every few seconds. */
-async function reads(context: APIRequestContext, taken: Map<string, number[]>): Promise<void> {
+async function reads(client: Client, taken: Map<string, number[]>): Promise<void> {
   for (const [name, path] of READS) {
     await new Promise((done) => setTimeout(done, 300 + Math.random() * 700))
     const began = performance.now()
-    const answer = await context.get(path)
-    await answer.body()
+    const answer = await client.get(path)
+    await answer.arrayBuffer()
     taken.set(name, [...(taken.get(name) ?? []), performance.now() - began])
-    if (!answer.ok()) throw new Error(`${path}: ${answer.status()}`)
+    if (!answer.ok) throw new Error(`${path}: ${answer.status}`)
   }
 }
 

@@ -19,5 +19,6 @@ await step(['Preparing the types', 'npx', ['nuxt', 'prepare', '--logLevel', 'sil
 // Two at a time, since most machines that run this have two cores; a browser comes over the network meanwhile.
 await Promise.all([step(LINT), step(TYPES), ensureChromium()])
 await Promise.all([step(UNIT), ensureBuild().then(() => step(UNUSED))])
+await step(['Tests of the built server', 'npm', ['run', '-s', 'http']])
 await step(['Browser tests', 'npm', ['run', '-s', 'browser']])
 say(`All of it passed in ${seconds()} s`)

@@ -1,4 +1,5 @@
-import { expect, LOST_PHOTOS, logCase, signIn, test } from './support/shop'
+import { expect, logCase, signIn, test } from './support/shop'
+import { LOST_PHOTOS } from './support/cases'
 
 test('words that can not be read are said so and stay where they are', async ({ bench: page }) => {
   await page.goto('/log/SL-0012')

@@ -1,4 +1,5 @@
-import { expect, LOST_PHOTOS, logCase, signIn, test } from './support/shop'
+import { expect, logCase, signIn, test } from './support/shop'
+import { LOST_PHOTOS } from './support/cases'
 
 test('two people on one case: different facts merge, the same fact is asked about', async ({
   bench: page,

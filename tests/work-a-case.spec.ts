@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises'
 import type { Page } from '@playwright/test'
-import { expect, expectAccessible, LOST_PHOTOS, logCase, test } from './support/shop'
+import { expect, expectAccessible, logCase, test } from './support/shop'
+import { LOST_PHOTOS } from './support/cases'
 
 const next = (page: Page) => page.locator('[data-test="next-route"]')
 

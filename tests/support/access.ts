@@ -1,8 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
-import { request as requests, type APIRequestContext } from '@playwright/test'
 import { ErrorShape } from '../../core/errors'
-import { DEMO_PEOPLE } from '../../stand-ins/shop/people'
+import { Client, type Method } from './client'
 
 const ROOT = resolve(import.meta.dirname, '../..')
 const API = resolve(ROOT, 'server/api')
@@ -32,18 +31,16 @@ const fill = (path: string) =>
     .replace('[upload]', '00000000-0000-0000-0000-000000000000')
     .replace(/\[\w+\]/g, '999999')
 
-async function codeOf(context: APIRequestContext, method: string, path: string): Promise<string> {
-  const answer = await context.fetch(path, { method, data: method === 'GET' ? undefined : {} })
+async function codeOf(client: Client, method: Method, path: string): Promise<string> {
+  const answer = await client.fetch(path, method, { data: method === 'GET' ? undefined : {} })
   const error = ErrorShape.safeParse(await answer.json().catch(() => null))
-  return error.success ? error.data.code : `${answer.status()}`
+  return error.success ? error.data.code : `${answer.status}`
 }
 
 /** What a stream answers at first; it never ends by itself, so it is left then. */
-async function streamCode(context: APIRequestContext, url: string): Promise<string> {
-  const { cookies } = await context.storageState()
-  const cookie = cookies.map(({ name, value }) => `${name}=${value}`).join('; ')
+async function streamCode(client: Client, path: string): Promise<string> {
   const leave = new AbortController()
-  const answer = await fetch(url, { headers: { cookie }, signal: leave.signal })
+  const answer = await fetch(client.address + path, { headers: { cookie: client.cookie }, signal: leave.signal })
   const code = answer.ok ? '200' : ((await answer.json()) as ErrorShape).code
   leave.abort()
   return code
@@ -53,26 +50,21 @@ async function streamCode(context: APIRequestContext, url: string): Promise<stri
 export async function wrongRights(address: string): Promise<string[]> {
   const asked = await Promise.all(
     ROLES.map(async (name) => {
-      const context = await requests.newContext({ baseURL: address })
-      const person = DEMO_PEOPLE.find(({ signIn }) => signIn === name)
-      if (person) await context.post('/api/session', { data: { signIn: person.signIn, password: person.password } })
-      return context
+      const client = new Client(address)
+      return name ? client.signIn(name) : client
     }),
   )
   const wrong: string[] = []
   for (const [route, may] of accessTable()) {
-    const [method, path] = route.split(' ') as [string, string]
+    const [method, path] = route.split(' ') as [Method, string]
     // Signing out would end what asks.
     if (route === 'DELETE /api/session') continue
-    for (const [at, context] of asked.entries()) {
+    for (const [at, client] of asked.entries()) {
       const filled = fill(path)
-      const code = path.endsWith('/events')
-        ? await streamCode(context, `${address}${filled}`)
-        : await codeOf(context, method, filled)
+      const code = path.endsWith('/events') ? await streamCode(client, filled) : await codeOf(client, method, filled)
       const isRefused = code === 'not-allowed' || code === 'not-signed-in'
       if (isRefused === may[at]) wrong.push(`${route} as ${ROLES[at] ?? 'nobody'}: ${code}`)
     }
   }
-  for (const context of asked) await context.dispose()
   return wrong
 }

@@ -1,11 +1,13 @@
+import assert from 'node:assert/strict'
 import { createHash } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { expect, request as requests, type APIRequestContext } from '@playwright/test'
 import type { FindPage } from '../../core/bench/filter'
 import type { BenchAnswer, Comparison } from '../../core/bench/bench'
 import type { Evidence } from '../../core/bench/medium'
 import type { SessionAnswer } from '../../core/people/session'
+import { Client } from './client'
+import type { Name } from './people'
 import { Server } from './server'
 
 /** A line of a shelf's manifest; the evidence stands there for what was found on a medium. */
@@ -20,20 +22,20 @@ interface OnShelf {
 /** A technician at the server's routes: what the screen does, without the screen. */
 export class Technician {
   constructor(
-    readonly request: APIRequestContext,
+    readonly request: Client,
     readonly server: Server,
   ) {}
 
   async ask<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH', path: string, data?: unknown): Promise<T> {
-    const answer = await this.request.fetch(path, { method, data })
-    if (!answer.ok()) throw new Error(`${method} ${path}: ${answer.status()} ${await answer.text()}`)
+    const answer = await this.request.fetch(path, method, { data })
+    if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
     return (await answer.json()) as T
   }
 
   /** what a refused request says, with its code */
   async refused(method: 'POST' | 'PUT', path: string, data: unknown): Promise<{ code: string; message: string }> {
-    const answer = await this.request.fetch(path, { method, data })
-    expect(answer.ok(), `${path} should have been refused`).toBe(false)
+    const answer = await this.request.fetch(path, method, { data })
+    assert(!answer.ok, `${path} should have been refused`)
     return answer.json()
   }
 
@@ -55,7 +57,7 @@ export class Technician {
   async begin(code: string, option: string): Promise<string> {
     const start = () => this.request.post(`/api/cases/${code}/runs`, { data: { version: 0, option } })
     let answer = await start()
-    if (answer.status() === 409) {
+    if (answer.status === 409) {
       const { fields, message } = (await answer.json()) as { fields: { path: string }[]; message: string }
       const holds = fields.flatMap(({ path }) => (path.startsWith('holds.') ? [path.slice('holds.'.length)] : []))
       if (holds.length === 0) throw new Error(message)
@@ -63,7 +65,7 @@ export class Technician {
       answer = await start()
     }
     const begun = (await answer.json()) as { case: { runs: { id: string }[] } }
-    expect(answer.ok(), JSON.stringify(begun)).toBe(true)
+    assert(answer.ok, JSON.stringify(begun))
     return begun.case.runs.at(-1)!.id
   }
 
@@ -100,7 +102,7 @@ export class Technician {
   async look(code: string, link: string, keep: string): Promise<number> {
     const { look } = await this.ask<{ look: number }>('POST', `/api/cases/${code}/bench/links/${link}/look`, { keep })
     const bench = await this.until(code, ({ looks }) => looks.find((one) => one.id === look)?.state !== 'listing')
-    expect(bench.looks.find((one) => one.id === look)).toMatchObject({ state: 'whole' })
+    assert.equal(bench.looks.find((one) => one.id === look)?.state, 'whole')
     return look
   }
 
@@ -124,8 +126,8 @@ export class Technician {
     }
     return items.map((item) => {
       const bytes = readFileSync(join(folder, item.path))
-      expect(createHash('sha256').update(bytes).digest('hex')).toBe(item.sha256)
-      expect(item.isVerified).toBe(true)
+      assert.equal(createHash('sha256').update(bytes).digest('hex'), item.sha256)
+      assert(item.isVerified)
       return { ...item, bytes }
     })
   }
@@ -150,19 +152,22 @@ export class Technician {
     this.ask<Comparison>('POST', `/api/cases/${code}/bench/links/${link}/compare`, { action, parameters })
 }
 
-/** A server with the demo's shop for as long as some work takes, and Ottilie, the owner, to do it. */
+/** A server with the demo's shop, and one of its people at it. */
+export async function openShop(env: Record<string, string> = {}, name: Name = 'bram'): Promise<Technician> {
+  const server = new Server({ LANTERN_DEMO: '1', ...env })
+  await server.start()
+  return new Technician(await new Client(server.address).signIn(name), server)
+}
+
+/** The same for as long as some work takes, with Ottilie, the owner, to do it. */
 export async function opened(
   env: Record<string, string>,
   work: (tech: Technician, server: Server) => Promise<void>,
 ): Promise<void> {
-  const server = new Server({ LANTERN_DEMO: '1', ...env })
-  await server.start()
-  const request = await requests.newContext({ baseURL: server.address })
+  const tech = await openShop(env, 'ottilie')
   try {
-    await request.post('/api/session', { data: { signIn: 'ottilie', password: 'copper-kettle-9' } })
-    await work(new Technician(request, server), server)
+    await work(tech, tech.server)
   } finally {
-    await request.dispose()
-    await server.remove()
+    await tech.server.remove()
   }
 }

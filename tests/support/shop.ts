@@ -1,14 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test'
+import { passwordOf, type Name } from './people'
 import { Server } from './server'
-
-const PASSWORDS = {
-  ottilie: 'copper-kettle-9',
-  bram: 'towpath-heron-4',
-  suda: 'lock-gate-paddle',
-  jory: 'market-day-tea',
-}
-export type Name = keyof typeof PASSWORDS
 
 interface Shop {
   /** the built server with the demo's shop, on a database of its own */
@@ -33,7 +26,7 @@ export const test = base.extend<Shop & { shopEnv: Record<string, string> }>({
 })
 
 export async function signIn(request: APIRequestContext, name: Name) {
-  const answer = await request.post('/api/session', { data: { signIn: name, password: PASSWORDS[name] } })
+  const answer = await request.post('/api/session', { data: { signIn: name, password: passwordOf(name) } })
   expect(answer.ok()).toBe(true)
 }
 
@@ -44,29 +37,6 @@ export async function logCase(request: APIRequestContext, facts: Record<string, 
   })
   expect(answer.ok()).toBe(true)
   return (await answer.json()).case.code
-}
-
-/** A phone whose photos were deleted last week, with a library that had synced part of them. */
-export const LOST_PHOTOS = {
-  'client.name': 'Maud Oxley',
-  'client.phone': '07700 900 246',
-  'devices.d1': {
-    kind: 'phone',
-    platform: 'closed-phone',
-    make: 'Korvane 7',
-    lock: 'unlocked',
-    condition: 'working',
-    storage: { encryption: 'per-file' },
-  },
-  'wanted.w1': { type: 'photos', count: 300, made: { from: '2026-10-20T00:00:00Z', to: '2026-11-10T23:59:00Z' } },
-  'loss.how': 'deleted-in-bulk',
-  'loss.when': { from: '2026-11-17T00:00:00Z', to: '2026-11-18T23:59:00Z' },
-  'copies.c1': {
-    kind: 'cloud-library',
-    account: 'known',
-    sync: 'on',
-    syncedUntil: { from: '2026-11-05T00:00:00Z', to: '2026-11-05T23:59:00Z' },
-  },
 }
 
 /** Looks at this page alone, which has no frames, and tells of nothing but what is broken: that takes half the time. */

@@ -1,33 +1,20 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { test, expect, request as requests, type APIRequestContext } from '@playwright/test'
-import type { BenchOverview } from '../core/bench/bench'
-import { LinkItem } from '../core/bench/item'
-import { packBackup, writeZip } from '../server/archives/write-backup'
-import { Server } from './support/server'
-import { Technician } from './support/carry'
+import { afterAll, beforeAll, expect, test } from 'vitest'
+import type { BenchOverview } from '../../core/bench/bench'
+import { LinkItem } from '../../core/bench/item'
+import { packBackup, writeZip } from '../../server/archives/write-backup'
+import { openShop, type Technician } from '../support/carry'
+import { Client } from '../support/client'
 
 /**
  * Every kind of route that a device, an account or a backup can serve, carried out on a stand-in from the
  * case to the shelf, at the server's routes. One server for all; each has a case of its own.
  */
-let server: Server
-let request: APIRequestContext
 let tech: Technician
-
-test.describe.configure({ mode: 'default' })
-test.beforeAll(async () => {
-  server = new Server({ LANTERN_DEMO: '1' })
-  await server.start()
-  request = await requests.newContext({ baseURL: server.address })
-  await request.post('/api/session', { data: { signIn: 'bram', password: 'towpath-heron-4' } })
-  tech = new Technician(request, server)
-})
-test.afterAll(async () => {
-  await request.dispose()
-  await server.remove()
-})
+beforeAll(async () => void (tech = await openShop()))
+afterAll(() => tech.server.remove())
 
 const LOST = { from: '2026-11-16T00:00:00Z', to: '2026-11-17T23:00:00Z' }
 const phone = (platform: string, more: object = {}) => ({
@@ -603,7 +590,7 @@ for (const route of routes)
       if (route.says) expect(item.bytes.toString('utf8')).toMatch(route.says)
       // What is no record is, byte for byte, what the stand-in keeps under that checksum.
       else {
-        const kept = join(server.data, 'stand-ins', item.sha256)
+        const kept = join(tech.server.data, 'stand-ins', item.sha256)
         expect(existsSync(kept)).toBe(true)
         expect(readFileSync(kept).equals(item.bytes)).toBe(true)
       }
@@ -754,7 +741,7 @@ for (const scan of scans)
     const shelf = await tech.toShelf(code, look, filter)
     expect(shelf).toHaveLength(counts!.matching)
     // Every file is what lies at its extents on the medium.
-    const image = readFileSync(join(server.data, 'stand-ins/media', `${scan.link}.img`))
+    const image = readFileSync(join(tech.server.data, 'stand-ins/media', `${scan.link}.img`))
     for (const { bytes, evidence } of shelf) {
       expect(evidence.checks.length).toBeGreaterThan(0)
       const held = Buffer.concat(evidence.extents.map(([at, length]) => image.subarray(at, at + length)))
@@ -785,7 +772,7 @@ test('a restore point holds no documents, and turning back to it brings none', a
 
 test('a backup in a folder that the owner names is found by itself, and told before it is opened', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-drawer-'))
-  const owner = await requests.newContext({ baseURL: server.address })
+  const owner = new Client(tech.server.address)
   try {
     const note = new TextEncoder().encode('Bring the blue ledger.')
     const source = {
@@ -813,10 +800,10 @@ test('a backup in a folder that the owner names is found by itself, and told bef
     }
     await writeZip(join(folder, 'attic.zip'), packBackup(source, 'oat and barley'))
     writeFileSync(join(folder, 'shopping.txt'), 'no archive')
-    await owner.post('/api/session', { data: { signIn: 'ottilie', password: 'copper-kettle-9' } })
+    await owner.signIn('ottilie')
     const refused = await owner.put('/api/bench/folders', { data: { folders: ['drawer'] } })
-    expect(refused.status()).toBe(400)
-    expect((await owner.put('/api/bench/folders', { data: { folders: [folder] } })).ok()).toBe(true)
+    expect(refused.status).toBe(400)
+    expect((await owner.put('/api/bench/folders', { data: { folders: [folder] } })).ok).toBe(true)
 
     const { links } = await tech.ask<BenchOverview>('GET', '/api/bench')
     const found = links.filter(({ title }) => title.includes('Attic Slate'))
@@ -838,7 +825,6 @@ test('a backup in a folder that the owner names is found by itself, and told bef
     const [file] = await tech.toShelf(code, look, {})
     expect(file!.bytes.toString()).toBe('Bring the blue ledger.')
   } finally {
-    await owner.dispose()
     rmSync(folder, { recursive: true })
   }
 })

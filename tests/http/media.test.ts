@@ -2,11 +2,13 @@ import { createHash, randomBytes } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { gunzipSync } from 'node:zlib'
-import { request as requests, test as base, expect, type APIRequestContext } from '@playwright/test'
-import type { BenchAnswer } from '../core/bench/bench'
-import type { Find, FindCounts } from '../core/bench/filter'
-import type { PassShape } from '../core/bench/medium'
-import { Server } from './support/server'
+import { afterAll, beforeAll, expect, test } from 'vitest'
+import type { BenchAnswer } from '../../core/bench/bench'
+import type { Find, FindCounts } from '../../core/bench/filter'
+import type { PassShape } from '../../core/bench/medium'
+import { openShop } from '../support/carry'
+import { Client } from '../support/client'
+import type { Server } from '../support/server'
 
 /** Media at the server's routes: the register, the jobs, and what they come to. */
 const ASHBY = 'SL-0012'
@@ -17,26 +19,23 @@ const WORN = 'medium-worn-card'
 class Shop {
   constructor(
     readonly server: Server,
-    public request: APIRequestContext,
+    public request: Client,
   ) {}
 
-  async signIn(signIn: string, password: string) {
-    await this.request.dispose()
-    this.request = await requests.newContext({ baseURL: this.server.address })
-    const answer = await this.request.post('/api/session', { data: { signIn, password } })
-    expect(answer.ok()).toBe(true)
+  private async as(name: 'bram' | 'ottilie') {
+    this.request = await new Client(this.server.address).signIn(name)
   }
-  asTechnician = () => this.signIn('bram', 'towpath-heron-4')
-  asOwner = () => this.signIn('ottilie', 'copper-kettle-9')
+  asTechnician = () => this.as('bram')
+  asOwner = () => this.as('ottilie')
 
   async ask<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, data?: unknown): Promise<T> {
-    const answer = await this.request.fetch(path, { method, ...(data === undefined ? {} : { data }) })
-    expect(answer.ok(), `${method} ${path}: ${answer.ok() ? '' : await answer.text()}`).toBe(true)
+    const answer = await this.request.fetch(path, method, { data })
+    if (!answer.ok) throw new Error(`${method} ${path}: ${await answer.text()}`)
     return (await answer.json()) as T
   }
   async refused(method: 'POST' | 'PUT', path: string, data: unknown): Promise<string> {
-    const answer = await this.request.fetch(path, { method, data })
-    expect(answer.ok()).toBe(false)
+    const answer = await this.request.fetch(path, method, { data })
+    expect(answer.ok).toBe(false)
     return ((await answer.json()) as { message: string }).message
   }
 
@@ -48,7 +47,7 @@ class Shop {
     )!
   wish = (code: string, id: number, wish: string) => this.ask('PUT', `/api/cases/${code}/bench/passes/${id}`, { wish })
   async until(code: string, id: number, isSo: (pass: PassShape) => boolean): Promise<PassShape> {
-    await expect.poll(async () => isSo(await this.pass(code, id)), { timeout: 40_000, intervals: [60] }).toBe(true)
+    await expect.poll(async () => isSo(await this.pass(code, id)), { timeout: 40_000, interval: 60 }).toBe(true)
     return this.pass(code, id)
   }
   found = (code: string, look: number, query = '') =>
@@ -58,22 +57,12 @@ class Shop {
     )
 }
 
-const test = base.extend<object, { shop: Shop }>({
-  shop: [
-    // eslint-disable-next-line no-empty-pattern
-    async ({}, use) => {
-      const server = new Server({ LANTERN_DEMO: '1', LANTERN_JOBS: '1' })
-      await server.start()
-      const shop = new Shop(server, await requests.newContext())
-      await shop.asTechnician()
-      await use(shop)
-      await shop.request.dispose()
-      await server.remove()
-    },
-    { scope: 'worker' },
-  ],
+let shop: Shop
+beforeAll(async () => {
+  const { server, request } = await openShop({ LANTERN_JOBS: '1' })
+  shop = new Shop(server, request)
 })
-test.describe.configure({ mode: 'default' })
+afterAll(() => shop.server.remove())
 
 const truth = (name: string) =>
   (
@@ -82,9 +71,7 @@ const truth = (name: string) =>
     }
   ).files
 
-test('a card is read from the queue to the shelf, byte by byte, with its evidence and its checksum', async ({
-  shop,
-}) => {
+test('a card is read from the queue to the shelf, byte by byte, with its evidence and its checksum', async () => {
   const { pass, look } = await shop.start(ASHBY, CARD, { pass: 'both', takesChecksum: true })
   expect(await shop.refused('POST', `/api/cases/${ASHBY}/bench/links/${CARD}/pass`, { pass: 'quick' })).toContain(
     'under way',
@@ -143,7 +130,7 @@ test('a card is read from the queue to the shelf, byte by byte, with its evidenc
   expect(history.map(({ is }) => is?.says ?? '').some((says) => says.includes(done.sha256!))).toBe(true)
 })
 
-test('a worn card: slow, paused, killed, gone on with; then nothing is missing but what is dead', async ({ shop }) => {
+test('a worn card: slow, paused, killed, gone on with; then nothing is missing but what is dead', async () => {
   const { pass, look } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
   await shop.until(HERON, pass, ({ progress }) => (progress?.at ?? 0) > 2_000_000)
   // The app answers meanwhile, and the next one waits for its core.
@@ -200,7 +187,7 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
   expect(truth('two-volumes').filter(({ sha256 }) => whole.has(sha256)).length).toBeGreaterThan(7)
 })
 
-test('a pass is ended early and keeps what it has, gone on with, and dropped without a trace', async ({ shop }) => {
+test('a pass is ended early and keeps what it has, gone on with, and dropped without a trace', async () => {
   const { pass, look } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
   await shop.until(HERON, pass, ({ progress }) => (progress?.at ?? 0) > 1_000_000)
   await shop.wish(HERON, pass, 'enough')
@@ -216,14 +203,14 @@ test('a pass is ended early and keeps what it has, gone on with, and dropped wit
   expect(bench.looks.filter((one) => one.id === look)).toEqual([])
 })
 
-test('a pass stops by itself once as many are found whole as are wanted', async ({ shop }) => {
+test('a pass stops by itself once as many are found whole as are wanted', async () => {
   const { pass } = await shop.start(HERON, WORN, { pass: 'both', stopsWhenFound: true, types: ['photos', 'videos'] })
   const ended = await shop.until(HERON, pass, ({ state }) => state === 'enough' || state === 'done')
   expect(ended).toMatchObject({ state: 'enough', says: 'As many as are wanted were found.' })
   expect(ended.progress!.wanted).toBeGreaterThanOrEqual(11)
 })
 
-test('images are placed, named by the owner, or uploaded in stretches that go on after a break', async ({ shop }) => {
+test('images are placed, named by the owner, or uploaded in stretches that go on after a break', async () => {
   const image = gunzipSync(readFileSync(resolve('stand-ins/media/images/floppy.img.gz')))
   const register = () =>
     shop.ask<{ folder: string; media: { id: string; title: string; bytes: number }[] }>('GET', '/api/bench/media')
@@ -246,9 +233,9 @@ test('images are placed, named by the owner, or uploaded in stretches that go on
       headers: { 'content-type': 'application/octet-stream' },
     })
   const half = Math.floor(image.length / 2)
-  expect((await put(0, image.subarray(0, half))).ok()).toBe(true)
-  expect((await put(0, image)).status()).toBe(409)
-  expect((await put(half, Buffer.concat([image.subarray(half), randomBytes(10)]))).status()).toBe(400)
+  expect((await put(0, image.subarray(0, half))).ok).toBe(true)
+  expect((await put(0, image)).status).toBe(409)
+  expect((await put(half, Buffer.concat([image.subarray(half), randomBytes(10)]))).status).toBe(400)
   const again = await shop.ask<{ id: string; have: number }>('POST', uploads, {
     name: '../../of a card.img',
     bytes: image.length,
@@ -260,11 +247,11 @@ test('images are placed, named by the owner, or uploaded in stretches that go on
   expect(await shop.refused('POST', uploads, { name: 'huge.img', bytes: 2 ** 45 })).toContain('room')
   // Another of the same name takes another name, and not the place of the first.
   const small = await shop.ask<{ id: string }>('POST', uploads, { name: 'placed.img', bytes: 5, changed: 7 })
-  expect((await shop.request.put(`${uploads}/${small.id}?from=0`, { data: Buffer.from('12345') })).ok()).toBe(true)
+  expect((await shop.request.put(`${uploads}/${small.id}?from=0`, { data: Buffer.from('12345') })).ok).toBe(true)
   expect(readFileSync(join(folder, 'placed (2).img'), 'utf8')).toBe('12345')
   expect(readFileSync(join(folder, 'placed.img')).equals(image)).toBe(true)
 
-  expect((await shop.request.get('/api/bench/media/paths')).status()).toBe(403)
+  expect((await shop.request.get('/api/bench/media/paths')).status).toBe(403)
   await shop.asOwner()
   const name_ = (path: string) => shop.refused('PUT', '/api/bench/media/paths', { paths: [path] })
   expect(await name_('card.img')).toContain('absolute path')
@@ -285,7 +272,7 @@ test('images are placed, named by the owner, or uploaded in stretches that go on
   expect((await shop.until(HERON, pass, ({ state }) => state === 'done')).progress!.found).toBeGreaterThan(1)
   const [find] = (await shop.found(HERON, look)).finds
   const opened = `/api/cases/${HERON}/bench/looks/${look}/finds/${find!.find}`
-  expect((await shop.request.get(opened)).ok()).toBe(true)
+  expect((await shop.request.get(opened)).ok).toBe(true)
   writeFileSync(outside, image.subarray(0, 100_000))
   const refused = await shop.request.get(opened)
   expect(((await refused.json()) as { message: string }).message).toContain('another one than when this was found')

@@ -1,34 +1,19 @@
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { test as base, expect, request as requests } from '@playwright/test'
-import { Server } from './support/server'
-import { Technician } from './support/carry'
+import { afterAll, beforeAll, expect, test } from 'vitest'
+import { openShop, type Technician } from '../support/carry'
+import { Client } from '../support/client'
 
 /** Each guard rail, and somebody who tries to go round it through the server's routes. One server for all of them. */
-const test = base.extend<object, { tech: Technician }>({
-  tech: [
-    // eslint-disable-next-line no-empty-pattern
-    async ({}, use) => {
-      const server = new Server({ LANTERN_DEMO: '1', LANTERN_SHELF_BYTES: '400000' })
-      await server.start()
-      const request = await requests.newContext({ baseURL: server.address })
-      await request.post('/api/session', { data: { signIn: 'bram', password: 'towpath-heron-4' } })
-      await use(new Technician(request, server))
-      await request.dispose()
-      await server.remove()
-    },
-    { scope: 'worker' },
-  ],
-})
-test.describe.configure({ mode: 'default' })
+let tech: Technician
+beforeAll(async () => void (tech = await openShop({ LANTERN_SHELF_BYTES: '400000' })))
+afterAll(() => tech.server.remove())
 
 const BYRNE = 'SL-0008'
 const slate = `/api/cases/${BYRNE}/bench/links/pelloon-slate`
 const RESTORE = { action: 'restore', parameters: { from: 'byrne-account/backup.before' } }
 
-test('a restore starts only with consent, a safety copy, battery, network, passcode, and the comparison seen', async ({
-  tech,
-}) => {
+test('a restore starts only with consent, a safety copy, battery, network, passcode, and the comparison seen', async () => {
   const said = async (more: object = {}) =>
     (await tech.refused('POST', `${slate}/act`, { ...RESTORE, comparison: '', ...more })).message
   // Locked, nothing agreed, nothing copied: all of it is named at once.
@@ -65,7 +50,7 @@ test('a restore starts only with consent, a safety copy, battery, network, passc
   await tech.ask('POST', `${slate}/act`, { ...RESTORE, comparison: seen.comparison })
 })
 
-test('a reason stands in for a safety copy, and for nothing else; it stays in the history', async ({ tech }) => {
+test('a reason stands in for a safety copy, and for nothing else; it stays in the history', async () => {
   const code = 'SL-0009'
   const account = `/api/cases/${code}/bench/links/lindqvist-account`
   await tech.answer(code, 'lindqvist-account', 'password', 'saxifrage-9')
@@ -87,7 +72,7 @@ test('a reason stands in for a safety copy, and for nothing else; it stays in th
   expect(history.at(-1)!.is.says).toContain('without safety copy: She has today’s list on paper.')
 })
 
-test('a step that takes something away waits while another run is open', async ({ tech }) => {
+test('a step that takes something away waits while another run is open', async () => {
   const code = 'SL-0009'
   const parameters = { from: 'lindqvist-account/contacts.27' }
   const { plan } = await tech.ask<{ plan: { options: { id: string; family: string; standing: string }[] } }>(
@@ -110,7 +95,7 @@ test('a step that takes something away waits while another run is open', async (
   await tech.end(code, run, [])
 })
 
-test('a new backup does not push out the one that is wanted', async ({ tech }) => {
+test('a new backup does not push out the one that is wanted', async () => {
   await tech.ask('POST', '/api/stand-ins/pelloon-slate/reset')
   await tech.ask('POST', '/api/stand-ins/byrne-account/reset')
   await tech.answer(BYRNE, 'byrne-account', 'password', 'woodruff-and-wax')
@@ -130,9 +115,7 @@ test('a new backup does not push out the one that is wanted', async ({ tech }) =
   ).toHaveLength(2)
 })
 
-test('nothing is done to what is not on the bench for the case, and the helper speaks to its own bench only', async ({
-  tech,
-}) => {
+test('nothing is done to what is not on the bench for the case, and the helper speaks to its own bench only', async () => {
   const other = '/api/cases/SL-0012/bench/links/pelloon-slate'
   for (const [path, body] of [
     ['answer', { answer: 'passcode', value: '140925' }],
@@ -156,12 +139,12 @@ test('nothing is done to what is not on the bench for the case, and the helper s
       ['POST', '/helper/links/pelloon-slate/actions'],
       ['GET', '/helper/links/pelloon-slate'],
     ] as const) {
-      const answer = await tech.request.fetch(path, { method, headers, data: method === 'POST' ? RESTORE : undefined })
-      expect(answer.status()).toBe(403)
+      const answer = await tech.request.fetch(path, method, { headers, data: method === 'POST' ? RESTORE : undefined })
+      expect(answer.status).toBe(403)
     }
 })
 
-test('a passcode is not guessed: not where nobody knows it, and not with the last tries', async ({ tech }) => {
+test('a passcode is not guessed: not where nobody knows it, and not with the last tries', async () => {
   const path = '/api/cases/SL-0005/bench/links/korvane-5/answer'
   expect((await tech.refused('POST', path, { answer: 'passcode', value: '000000' })).message).toContain(
     'Nobody knows this passcode',
@@ -176,27 +159,23 @@ test('a passcode is not guessed: not where nobody knows it, and not with the las
   expect(phone).toMatchObject({ state: 'locked', triesLeft: 3 })
 })
 
-test('counter staff read nothing of what was found, neither items nor lists', async ({ tech }) => {
+test('counter staff read nothing of what was found, neither items nor lists', async () => {
   const code = 'SL-0013'
   const look = await tech.look(code, 'harrowby-book', 'versions.last-night')
   const { finds } = await tech.finds(code, look)
   await tech.ask('GET', `/api/cases/${code}/bench/looks/${look}/finds/${finds[0]!.find}`)
-  const counter = await requests.newContext({ baseURL: tech.server.address })
-  await counter.post('/api/session', { data: { signIn: 'jory', password: 'market-day-tea' } })
+  const counter = await new Client(tech.server.address).signIn('jory')
   for (const path of ['', '/shelf', '/passes', `/looks/${look}`, `/looks/${look}?counts=1`, `/looks/${look}/folders`])
-    expect((await counter.get(`/api/cases/${code}/bench${path}`)).status(), path).toBe(403)
+    expect((await counter.get(`/api/cases/${code}/bench${path}`)).status, path).toBe(403)
   for (const path of [`${slate}/act`, `${slate}/answer`, `${slate}/look`, `/api/cases/${BYRNE}/bench/shelf/copy`])
-    expect((await counter.post(path, { data: {} })).status()).toBe(403)
+    expect((await counter.post(path, { data: {} })).status).toBe(403)
   // What was opened stands in the history by its name: for those who work at the bench.
   const historyOf = async (request: typeof counter) => (await request.get(`/api/cases/${code}/history`)).text()
   expect(await historyOf(tech.request)).toContain(finds[0]!.name)
   expect(await historyOf(counter)).not.toContain(finds[0]!.name)
-  await counter.dispose()
 })
 
-test('a client who does not want their data looked at is heard: neither items nor lists are shown, and none is begun', async ({
-  tech,
-}) => {
+test('a client who does not want their data looked at is heard: neither items nor lists are shown, and none is begun', async () => {
   const code = 'SL-0013'
   const bench = `/api/cases/${code}/bench`
   const look = await tech.look(code, 'harrowby-book', 'versions.last-night')
@@ -214,8 +193,8 @@ test('a client who does not want their data looked at is heard: neither items no
     '/shelf/export?as=csv&kind=contact',
   ]) {
     const answer = await tech.request.get(`${bench}${path}`)
-    expect(answer.headers()['cache-control'], path).toBe('no-store')
-    expect([answer.status(), await answer.text()], path).not.toEqual([200, expect.anything()])
+    expect(answer.headers.get('cache-control'), path).toBe('no-store')
+    expect([answer.status, await answer.text()], path).not.toEqual([200, expect.anything()])
   }
   for (const [path, data] of [
     [`/looks/${look}/mark`, { filter: {}, isMarked: true }],
@@ -227,9 +206,7 @@ test('a client who does not want their data looked at is heard: neither items no
   expect((await tech.finds(code, look)).finds).toHaveLength(finds.length)
 })
 
-test('a line that breaks is gone on with, a damaged item is told, a session that ends loses nothing, a full device is offered a way', async ({
-  tech,
-}) => {
+test('a line that breaks is gone on with, a damaged item is told, a session that ends loses nothing, a full device is offered a way', async () => {
   const code = 'SL-0012'
   const phone = `/api/cases/${code}/bench/links/korvane-7`
   await tech.answer(code, 'korvane-7', 'passcode', '190677')
@@ -299,7 +276,7 @@ test('a line that breaks is gone on with, a damaged item is told, a session that
   expect(existsSync(join(tech.server.data, 'shelf', code, 'SHA256SUMS'))).toBe(true)
 })
 
-test('what is under way survives the server’s death', async ({ tech }) => {
+test('what is under way survives the server’s death', async () => {
   const code = 'SL-0005'
   const path = `/api/cases/${code}/bench/links/study-computer/fetch`
   await tech.answer(code, 'study-computer', 'password', 'gillyflower')
