@@ -27,6 +27,7 @@ export default defineConfig({
           testTimeout: 120_000,
           hookTimeout: 60_000,
           maxWorkers: 2,
+          sequence: { groupOrder: 1 },
           isolate: false,
         },
       },

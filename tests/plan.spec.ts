@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test'
+import { LOST_PHOTOS } from './support/cases'
 import { expect, logCase, test } from './support/shop'
 
 interface Recorded {
@@ -37,7 +38,7 @@ async function recordWorkers(page: Page) {
 test('the plan made in the browser is the plan that the server keeps, question for question', async ({
   bench: page,
 }) => {
-  const code = await logCase(page.request)
+  const code = await logCase(page.request, LOST_PHOTOS)
   const kept = await (await page.request.get(`/api/cases/${code}/plan`)).json()
   await recordWorkers(page)
   for (const one of [code, 'SL-0012', 'SL-0009']) {

@@ -6,7 +6,7 @@ export function useAnswerContext() {
   const now = useServerNow()
   return computed<AnswerContext>(() => ({
     now: now.value,
-    zone: session.playbook?.shop.zone ?? 'UTC',
-    currency: session.playbook?.shop.currency ?? 'GBP',
+    zone: session.shop.zone,
+    currency: session.shop.currency,
   }))
 }

@@ -1,11 +1,13 @@
+import type { z } from 'zod'
+
 /** What the server answers to one question: the answer, or why there is none, and asking again. */
-export async function useAsked<T>(path: string) {
-  const found = shallowRef<T | null>(null)
+export async function useAsked<Schema extends z.ZodType>(schema: Schema, path: string) {
+  const found = shallowRef<z.output<Schema> | null>(null)
   const trouble = ref<string | null>(null)
   async function load() {
     trouble.value = null
     try {
-      found.value = await api<T>('GET', path)
+      found.value = await api(schema, 'GET', path)
     } catch (error) {
       trouble.value = failureWords(error)
     }

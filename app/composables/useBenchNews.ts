@@ -1,6 +1,5 @@
 import { useDocumentVisibility, useEventListener, useEventSource, useIntervalFn, useThrottleFn } from '@vueuse/core'
-import type { BenchNews } from '~~/core/bench/bench'
-import type { PassShape } from '~~/core/bench/medium'
+import { BenchNews, PassNews } from '~~/core/bench/bench'
 
 /** Where the line is down, the bench is asked for all the same, that often. */
 const WITHOUT_LINE_MS = 6000
@@ -20,8 +19,8 @@ export function useBenchNews() {
     data,
     (text) => {
       if (!text) return
-      if (event.value === 'passes') store.heardPasses = JSON.parse(text) as PassShape[]
-      else hear(JSON.parse(text) as BenchNews)
+      if (event.value === 'passes') store.heardPasses = PassNews.parse(JSON.parse(text))
+      else hear(BenchNews.parse(JSON.parse(text)))
     },
     { flush: 'sync' },
   )

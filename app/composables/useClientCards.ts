@@ -1,5 +1,5 @@
 import { useDebounceFn } from '@vueuse/core'
-import type { ClientCard } from '~~/core/cases/facts/writing'
+import { type ClientCard, ClientList } from '~~/core/cases/shape/summary'
 
 /** Clients who have been here before, found while their name or number is typed. */
 export function useClientCards() {
@@ -9,7 +9,7 @@ export function useClientCards() {
     found.value =
       typed.trim().length < 2
         ? []
-        : await api<ClientCard[]>('GET', `/api/clients?find=${encodeURIComponent(typed)}`).catch(() => [])
+        : await api(ClientList, 'GET', `/api/clients?find=${encodeURIComponent(typed)}`).catch(() => [])
   }, 150)
   return { found, find }
 }

@@ -4,8 +4,7 @@ import { format } from 'date-fns'
 /** Moments as they are told at the bench, in the shop's zone. */
 export function useClockWords() {
   const session = useSessionStore()
-  const zoned = (iso: string | number) =>
-    new TZDate(typeof iso === 'number' ? iso : Date.parse(iso), session.playbook?.shop.zone ?? 'UTC')
+  const zoned = (iso: string | number) => new TZDate(typeof iso === 'number' ? iso : Date.parse(iso), session.shop.zone)
   return {
     timeOf: (iso: string) => format(zoned(iso), 'HH:mm'),
     dayOf: (iso: string) => format(zoned(iso), 'd MMM yyyy'),

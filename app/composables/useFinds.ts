@@ -1,4 +1,4 @@
-import type { Find, FindCounts, FindFilter, FindPage } from '~~/core/bench/filter'
+import { type Find, type FindCounts, type FindFilter, FindPage } from '~~/core/bench/filter'
 
 const PAGE = 100
 /** Items of one day that are shown before it is opened. */
@@ -23,7 +23,7 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
   async function ask(more: Record<string, string | number>): Promise<FindPage | null> {
     const own = generation
     try {
-      const page = await api<FindPage>('GET', query(more))
+      const page = await api(FindPage, 'GET', query(more))
       trouble.value = null
       return own === generation ? page : null
     } catch (error) {
@@ -97,7 +97,7 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
     const isElsewhere = which.filter !== undefined && which.filter.place !== filter.value.place
     if (!isElsewhere) change((find) => (touched(find) ? { ...find, isMarked } : find))
     try {
-      await api('POST', store.path(`/looks/${look.value}/mark`), {
+      await apiDo('POST', store.path(`/looks/${look.value}/mark`), {
         ...which,
         ...(which.finds ? {} : { filter: which.filter ?? filter.value }),
         isMarked,

@@ -4,7 +4,7 @@ export function useMoney() {
   return (amount: number) =>
     new Intl.NumberFormat('en-GB', {
       style: 'currency',
-      currency: session.playbook?.shop.currency ?? 'GBP',
+      currency: session.shop.currency,
       maximumFractionDigits: amount > 0 && amount < 10 ? 2 : 0,
       minimumFractionDigits: amount > 0 && amount < 10 ? 2 : 0,
     }).format(amount)

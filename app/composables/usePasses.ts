@@ -1,3 +1,4 @@
+import { PassBegun } from '~~/core/bench/answers'
 import type { MediumShape, PassOptions, PassShape, PassWish } from '~~/core/bench/medium'
 
 /** The medium at hand and its passes, as they go; one that begins, ends or is gone has the whole bench asked for anew. */
@@ -34,10 +35,10 @@ export function usePassDeeds() {
     start: async (link: string, options: PassOptions): Promise<number | null> => {
       let look: number | null = null
       await store.doing(async () => {
-        look = (await api<{ look: number }>('POST', store.path(`/links/${link}/pass`), options)).look
+        look = (await api(PassBegun, 'POST', store.path(`/links/${link}/pass`), options)).look
       })
       return look
     },
-    wish: (pass: number, wish: PassWish) => store.doing(() => api('PUT', store.path(`/passes/${pass}`), { wish })),
+    wish: (pass: number, wish: PassWish) => store.doing(() => apiDo('PUT', store.path(`/passes/${pass}`), { wish })),
   }
 }

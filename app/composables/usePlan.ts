@@ -1,5 +1,5 @@
 import { toRaw } from 'vue'
-import type { FullPlan } from '~~/core/ranking/explain/plan'
+import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 import type { PlanReply, PlanRequest } from '../workers/plan.worker'
 
 /** The questions and the sensitivity wait for a pause in the typing of so many ms. */
@@ -43,8 +43,10 @@ function planWorker(depth: PlanRequest['depth'], take: (reply: PlanReply) => voi
  * the order at once, its questions and its sensitivity when the typing pauses.
  */
 export function usePlan(now: Ref<number>) {
-  const session = useSessionStore()
+  const playbooks = usePlaybookStore()
   const store = useOpenCaseStore()
+  // Where they do not come, the page says so; the plan is made once they are here.
+  void playbooks.need().catch(tellFailure)
   const full = shallowRef<FullPlan | null>(null)
   let asked = 0
   let base: PlanRequest['base'] = null
@@ -59,7 +61,7 @@ export function usePlan(now: Ref<number>) {
     if (reply.id === asked) full.value = reply.full
   })
   watch(
-    [() => store.current, () => session.playbook, () => session.evidence, now],
+    [() => store.current, () => playbooks.playbook, () => playbooks.evidence, now],
     ([ofCase, playbook, evidence, time]) => {
       if (!playbook || !evidence) return
       if (base?.playbook !== toRaw(playbook) || base.evidence !== toRaw(evidence))

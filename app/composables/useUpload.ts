@@ -1,5 +1,5 @@
 import { until } from '@vueuse/core'
-import type { UploadShape } from '~~/core/bench/medium'
+import { UploadShape } from '~~/core/bench/medium'
 
 /** So much at a time: what was acknowledged is on the disk, and a line that breaks costs no more than this. */
 const STRETCH_BYTES = 8 << 20
@@ -14,7 +14,7 @@ export function useUpload(onDone: () => void) {
     trouble.value = null
     isStopped = false
     try {
-      upload.value = await api<UploadShape>('POST', '/api/bench/media/uploads', {
+      upload.value = await api(UploadShape, 'POST', '/api/bench/media/uploads', {
         name: file.name,
         bytes: file.size,
         changed: file.lastModified,
@@ -36,7 +36,7 @@ async function sendStretch(file: File, { id, have }: UploadShape): Promise<Uploa
   const stretch = file.slice(have, have + STRETCH_BYTES)
   while (true)
     try {
-      return await api<UploadShape>('PUT', `/api/bench/media/uploads/${id}?from=${have}`, stretch)
+      return await api(UploadShape, 'PUT', `/api/bench/media/uploads/${id}?from=${have}`, stretch)
     } catch (error) {
       if (!(error instanceof ApiFailure && error.isSignedOut)) throw error
       await until(() => session.lock).toBe(null)

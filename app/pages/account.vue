@@ -2,7 +2,7 @@
 import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
 import { MIN_PASSWORD } from '~~/core/people/person'
-import type { SessionShape } from '~~/core/people/session'
+import { type SessionShape, SessionList } from '~~/core/people/session'
 
 const session = useSessionStore()
 const sessions = ref<SessionShape[]>([])
@@ -15,7 +15,7 @@ async function load(method: 'GET' | 'DELETE' = 'GET') {
   trouble.value = null
   try {
     const path = method === 'GET' ? '/api/session/all' : '/api/session/others'
-    sessions.value = (await api<{ sessions: SessionShape[] }>(method, path)).sessions
+    sessions.value = (await api(SessionList, method, path)).sessions
   } catch (error) {
     trouble.value = failureWords(error)
   }
@@ -28,13 +28,13 @@ async function endOthers() {
 }
 
 async function change() {
-  if (!(await send(() => api('PUT', '/api/session/password', form)))) return
+  if (!(await send(() => apiDo('PUT', '/api/session/password', form)))) return
   Object.assign(form, { old: '', password: '' })
   tellDone('Your password is changed. All your other sessions have ended.')
   await load()
 }
 
-const when = (at: string) => format(new TZDate(at, session.playbook?.shop.zone ?? 'UTC'), 'd MMM HH:mm')
+const when = (at: string) => format(new TZDate(at, session.shop.zone), 'd MMM HH:mm')
 useHead({ title: 'Your account' })
 </script>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { CertificateAnswer } from '~~/core/people/certificate'
+import { CertificateAnswer } from '~~/core/people/certificate'
 
-const { found, trouble, load } = await useAsked<CertificateAnswer>('/api/certificate')
+const { found, trouble, load } = await useAsked(CertificateAnswer, '/api/certificate')
 useHead({ title: 'Trust this server' })
 </script>
 

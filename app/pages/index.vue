@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core'
 import { closingWords } from '~~/core/ranking/explain/closing-words'
-import type { CaseSummary, CounterAnswer } from '~~/core/cases/facts/writing'
+import { type CaseSummary, CounterAnswer } from '~~/core/cases/shape/summary'
 
 const session = useSessionStore()
 const route = useRoute()
@@ -11,7 +11,7 @@ const total = ref(0)
 const isLoading = ref(true)
 const trouble = ref<string | null>(null)
 const table = useTemplateRef<{ go: (step: number) => void }>('table')
-const zone = computed(() => session.playbook?.shop.zone ?? 'UTC')
+const zone = computed(() => session.shop.zone)
 const sought = computed(() => (typeof route.query.find === 'string' ? route.query.find : ''))
 /** the cases of a tag that stands for several */
 const together = computed(() =>
@@ -25,7 +25,8 @@ let asked = 0
 async function load() {
   const own = ++asked
   try {
-    const found = await api<CounterAnswer>(
+    const found = await api(
+      CounterAnswer,
       'GET',
       `/api/cases${sought.value === '' ? '' : `?find=${encodeURIComponent(sought.value)}`}`,
     )

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { Person, Role } from '~~/core/people/person'
+import { Staff, type Role } from '~~/core/people/person'
 
-const { found: people, trouble, load } = await useAsked<Person[]>('/api/people')
+const { found: people, trouble, load } = await useAsked(Staff, '/api/people')
 const form = reactive({ name: '', signIn: '', password: '', role: 'technician' as Role })
 const { isBusy, send, problem, problemOf } = useSending()
 const ROLES: readonly { role: Role; says: string }[] = [
@@ -11,7 +11,7 @@ const ROLES: readonly { role: Role; says: string }[] = [
 ]
 
 async function add() {
-  if (!(await send(() => api('POST', '/api/people', form)))) return
+  if (!(await send(() => apiDo('POST', '/api/people', form)))) return
   tellDone(`${form.name} can sign in now.`)
   Object.assign(form, { name: '', signIn: '', password: '' })
   await load()

@@ -2,6 +2,17 @@
 import { periodsOf, type KeptPeriod, type PeriodName } from '~~/core/playbook/periods'
 
 const session = useSessionStore()
+const playbooks = usePlaybookStore()
+const trouble = ref<string | null>(null)
+async function load() {
+  trouble.value = null
+  try {
+    await playbooks.need()
+  } catch (error) {
+    trouble.value = failureWords(error)
+  }
+}
+await load()
 const isMine = computed(() => session.may('playbook'))
 const GROUPS: readonly { which: PeriodName; title: string; says: string }[] = [
   {
@@ -20,7 +31,7 @@ const GROUPS: readonly { which: PeriodName; title: string; says: string }[] = [
     says: 'Counted from the loss to the day of the backup: within it the bin still held the items.',
   },
 ]
-const periods = computed(() => (session.playbook ? periodsOf(session.playbook) : []))
+const periods = computed(() => (playbooks.playbook ? periodsOf(playbooks.playbook) : []))
 const groups = computed(() =>
   GROUPS.map((group) => ({ ...group, periods: periods.value.filter(({ which }) => which === group.which) })).filter(
     (group) => group.periods.length > 0,
@@ -33,7 +44,7 @@ useHead({ title: 'Playbook' })
 
 <template>
   <div
-    v-if="session.playbook"
+    v-if="playbooks.playbook"
     class="mx-auto grid max-w-[1320px] gap-x-14 gap-y-10 px-6 py-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] desk:px-8"
   >
     <section aria-labelledby="periods">
@@ -54,8 +65,8 @@ useHead({ title: 'Playbook' })
       </section>
     </section>
     <div>
-      <ModelTable :models="session.playbook.shop.models" :is-mine="isMine" />
-      <WeightLines class="mt-10" :shop="session.playbook.shop" :is-mine="isMine" />
+      <ModelTable :models="playbooks.playbook.shop.models" :is-mine="isMine" />
+      <WeightLines class="mt-10" :shop="playbooks.playbook.shop" :is-mine="isMine" />
     </div>
   </div>
 </template>

@@ -1,7 +1,8 @@
+import { LookBegun, PutBackAnswer } from '~~/core/bench/answers'
 import type { ActionName, ActionParameters } from '~~/core/bench/action'
 import type { PassShape } from '~~/core/bench/medium'
-import type { BenchAnswer, BenchNews, Comparison } from '~~/core/bench/bench'
-import type { AnswerKind, LinkState } from '~~/core/bench/state'
+import { BenchAnswer, type BenchNews, Comparison } from '~~/core/bench/bench'
+import type { AnswerKind } from '~~/core/bench/state'
 
 const NOTHING: ActionParameters = { from: '', password: '', items: [], types: [] }
 
@@ -33,7 +34,7 @@ export const useBenchStore = defineStore('bench', () => {
     if (useSessionStore().lock) return
     const own = ++asked
     try {
-      const answer = await api<BenchAnswer>('GET', path())
+      const answer = await api(BenchAnswer, 'GET', path())
       if (own !== asked) return
       answered = own
       bench.value = answer
@@ -99,37 +100,37 @@ export const useBenchStore = defineStore('bench', () => {
     load,
     path,
     doing,
-    attach: (part: string, link: string | null) => doing(() => api('PUT', path('/links'), { part, link })),
+    attach: (part: string, link: string | null) => doing(() => apiDo('PUT', path('/links'), { part, link })),
     answer: (link: string, answer: AnswerKind, value = '') =>
-      doing(() => api<LinkState>('POST', linkPath(link, 'answer'), { answer, value })),
+      doing(() => apiDo('POST', linkPath(link, 'answer'), { answer, value })),
     /** the number of the look, or null where it could not begin */
     async look(link: string, keep: string): Promise<number | null> {
       let look: number | null = null
       await doing(async () => {
-        look = (await api<{ look: number }>('POST', linkPath(link, 'look'), { keep })).look
+        look = (await api(LookBegun, 'POST', linkPath(link, 'look'), { keep })).look
       })
       return look
     },
-    fetch: (link: string, keep: string) => doing(() => api('POST', linkPath(link, 'fetch'), { keep })),
-    safetyCopy: (link: string) => doing(() => api('POST', linkPath(link, 'safety-copy'))),
+    fetch: (link: string, keep: string) => doing(() => apiDo('POST', linkPath(link, 'fetch'), { keep })),
+    safetyCopy: (link: string) => doing(() => apiDo('POST', linkPath(link, 'safety-copy'))),
     compare: (link: string, action: ActionName, parameters: Partial<ActionParameters>) =>
-      api<Comparison>('POST', linkPath(link, 'compare'), { action, parameters: { ...NOTHING, ...parameters } }),
+      api(Comparison, 'POST', linkPath(link, 'compare'), { action, parameters: { ...NOTHING, ...parameters } }),
     act: (
       link: string,
       action: ActionName,
       parameters: Partial<ActionParameters>,
       seen: { comparison: string; waiver: string },
     ) =>
-      doing(() => api('POST', linkPath(link, 'act'), { action, parameters: { ...NOTHING, ...parameters }, ...seen })),
-    copy: (look: number) => doing(() => api('POST', path('/shelf/copy'), { look })),
-    stopCopying: () => doing(() => api('POST', path('/shelf/stop'))),
-    goOnCopying: () => doing(() => api('POST', path('/shelf/go-on'))),
+      doing(() => apiDo('POST', linkPath(link, 'act'), { action, parameters: { ...NOTHING, ...parameters }, ...seen })),
+    copy: (look: number) => doing(() => apiDo('POST', path('/shelf/copy'), { look })),
+    stopCopying: () => doing(() => apiDo('POST', path('/shelf/stop'))),
+    goOnCopying: () => doing(() => apiDo('POST', path('/shelf/go-on'))),
     putBack: (link: string, keep: string, items: number[]) =>
       doing(async () => {
-        const { count } = await api<{ count: number }>('POST', linkPath(link, 'put-back'), { keep, items })
+        const { count } = await api(PutBackAnswer, 'POST', linkPath(link, 'put-back'), { keep, items })
         tellDone(`${count} put back.`)
       }),
-    practise: (link: string, what: object) => doing(() => api('POST', `/api/stand-ins/${link}/faults`, what)),
-    reset: (link: string) => doing(() => api('POST', `/api/stand-ins/${link}/reset`)),
+    practise: (link: string, what: object) => doing(() => apiDo('POST', `/api/stand-ins/${link}/faults`, what)),
+    reset: (link: string) => doing(() => apiDo('POST', `/api/stand-ins/${link}/reset`)),
   }
 })

@@ -5,7 +5,7 @@ import type { Fault } from '~~/core/cases/shape/faults'
 import type { Clash } from '~~/core/cases/facts/merge'
 import type { RunReport } from '~~/core/cases/shape/run'
 import type { CaseState } from '~~/core/cases/shape/states'
-import type { CaseAnswer } from '~~/core/cases/facts/writing'
+import { CaseAnswer, CaseIfNewer } from '~~/core/cases/facts/writing'
 
 export type Saving = 'kept' | 'saving' | 'offline'
 
@@ -89,7 +89,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
 
   async function open(which: string) {
     const own = ++visit
-    const answer = await api<CaseAnswer>('GET', `/api/cases/${encodeURIComponent(which)}`)
+    const answer = await api(CaseAnswer, 'GET', `/api/cases/${encodeURIComponent(which)}`)
     if (own !== visit) return
     code.value = which
     clashes.value = []
@@ -154,8 +154,8 @@ export const useOpenCaseStore = defineStore('open-case', () => {
       try {
         const answer =
           code.value === null
-            ? await api<CaseAnswer>('POST', '/api/cases', { changes: batch })
-            : await api<CaseAnswer>('PATCH', `/api/cases/${encodeURIComponent(code.value)}`, {
+            ? await api(CaseAnswer, 'POST', '/api/cases', { changes: batch })
+            : await api(CaseAnswer, 'PATCH', `/api/cases/${encodeURIComponent(code.value)}`, {
                 version: base,
                 changes: batch,
               })
@@ -206,11 +206,8 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     if (code.value === null || isSending || session.lock) return
     const own = visit
     try {
-      const answer = await api<Partial<CaseAnswer> & { version: number }>(
-        'GET',
-        `/api/cases/${encodeURIComponent(code.value)}?seen=${version.value}`,
-      )
-      if (own === visit && answer.case && answer.version > version.value && !isSending) take(answer as CaseAnswer)
+      const answer = await api(CaseIfNewer, 'GET', `/api/cases/${encodeURIComponent(code.value)}?seen=${version.value}`)
+      if (own === visit && 'case' in answer && answer.version > version.value && !isSending) take(answer)
       if (saving.value === 'offline' && pending.value.length === 0) saving.value = 'kept'
     } catch (error) {
       if (error instanceof ApiFailure && error.isOffline) saving.value = 'offline'
@@ -229,7 +226,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     await flush()
     try {
       take(
-        await api<CaseAnswer>(method, `/api/cases/${encodeURIComponent(code.value ?? '')}${path}`, {
+        await api(CaseAnswer, method, `/api/cases/${encodeURIComponent(code.value ?? '')}${path}`, {
           version: version.value,
           ...body,
         }),

@@ -1,10 +1,7 @@
 import { useEventListener } from '@vueuse/core'
-import type { Person, Deed } from '~~/core/people/person'
-import { may } from '~~/core/people/person'
-import type { Amendment } from '~~/core/playbook/amending'
-import type { Playbook } from '~~/core/playbook/playbook'
-import type { SessionAnswer } from '~~/core/people/session'
-import type { Evidence } from '~~/core/ranking/situation/evidence'
+import { may, type Deed, type Person } from '~~/core/people/person'
+import { EnterAnswer, SessionAnswer } from '~~/core/people/session'
+import type { ShopTerms } from '~~/core/playbook/shop-terms'
 
 /**
  * Why a page is locked: nobody used it for long, its session ended, somebody else is signed in by now, or whoever is at the
@@ -14,13 +11,12 @@ export type Lock = { readonly why: 'idle' | 'ended' | 'other' | 'change'; readon
 
 const PERSON_KEY = 'lantern:person'
 
-/** Who is signed in, the server's time, and the playbook: what every page shares. */
+/** Who is signed in, the server’s time, and the shop’s zone and currency: what every page shares. */
 export const useSessionStore = defineStore('session', () => {
   const person = ref<Person | null>(null)
   const needsOwner = ref(false)
   const demoPeople = ref<SessionAnswer['demoPeople']>([])
-  const playbook = shallowRef<Playbook | null>(null)
-  const evidence = shallowRef<Evidence | null>(null)
+  const shop = shallowRef<ShopTerms>({ zone: 'UTC', currency: 'GBP' })
   const isLoaded = ref(false)
   const idleMinutes = ref(30)
   const ahead = ref(0)
@@ -29,7 +25,7 @@ export const useSessionStore = defineStore('session', () => {
   watch(person, (is) => (pagePerson.value = is?.id ?? null), { flush: 'sync' })
 
   async function load() {
-    const answer = await api<SessionAnswer>('GET', '/api/session')
+    const answer = await api(SessionAnswer, 'GET', '/api/session')
     // A page that somebody works on stays theirs, locked, until they or somebody else sign in.
     if (isLoaded.value && person.value && answer.person?.id !== person.value.id)
       return lockAs(answer.person ? 'other' : 'ended', endWords(answer.person?.name))
@@ -38,28 +34,8 @@ export const useSessionStore = defineStore('session', () => {
     demoPeople.value = answer.demoPeople
     idleMinutes.value = answer.idleMinutes
     ahead.value = Date.parse(answer.now) - Date.now()
+    if (answer.shop) shop.value = answer.shop
     isLoaded.value = true
-    if (person.value && !playbook.value) await loadPlaybook()
-  }
-
-  /** The playbook and what the shop's runs have taught: what plans are made with. */
-  async function loadPlaybook() {
-    const [read, learned] = await Promise.all([
-      api<Playbook>('GET', '/api/playbook'),
-      api<Evidence>('GET', '/api/evidence'),
-    ])
-    evidence.value = learned
-    playbook.value = read
-  }
-
-  // Another tab or another bench may change the playbook, or end a run that teaches something. Where the answer
-  // does not come, planning goes on with what is here, and the next change asks again.
-  watch(learnedHeard, (_, before) => {
-    if (before !== null && playbook.value) void loadPlaybook().catch(() => undefined)
-  })
-
-  async function amend(amendment: Amendment) {
-    playbook.value = await api<Playbook>('POST', '/api/playbook', amendment)
   }
 
   const endWords = (other: string | undefined) =>
@@ -80,7 +56,7 @@ export const useSessionStore = defineStore('session', () => {
   })
 
   async function enter(path: '/api/session' | '/api/first-start', body: unknown) {
-    await api('POST', path, body)
+    await apiDo('POST', path, body)
     await load()
     noteUsed()
     if (!person.value) return
@@ -93,7 +69,7 @@ export const useSessionStore = defineStore('session', () => {
    * so that nothing of the one is shown or sent as the other's.
    */
   async function unlock(signIn: string, password: string) {
-    const entered = await api<{ person: Person }>('POST', '/api/session', { signIn, password })
+    const entered = await api(EnterAnswer, 'POST', '/api/session', { signIn, password })
     rememberPerson(entered.person)
     noteUsed()
     localStorage.setItem(PERSON_KEY, String(entered.person.id))
@@ -104,7 +80,7 @@ export const useSessionStore = defineStore('session', () => {
   }
 
   async function leave() {
-    await api('DELETE', '/api/session')
+    await apiDo('DELETE', '/api/session')
     localStorage.removeItem(PERSON_KEY)
     person.value = null
     await navigateTo('/sign-in')
@@ -114,10 +90,7 @@ export const useSessionStore = defineStore('session', () => {
     person,
     needsOwner,
     demoPeople,
-    playbook,
-    evidence,
-    loadPlaybook,
-    amend,
+    shop,
     isLoaded,
     load,
     idleMinutes,

@@ -1,3 +1,5 @@
+import type { z } from 'zod'
+import { faultsOf } from '~~/core/cases/shape/faults'
 import { ErrorShape, LEARNED_HEADER } from '~~/core/errors'
 import { PERSON_HEADER, USED_HEADER } from '~~/core/people/session'
 
@@ -40,8 +42,38 @@ export const lastAsked = { at: Date.now() }
 
 type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 
-/** Asks the server; every failure comes as an ApiFailure. Bytes are sent as they are, anything else as JSON. */
-export async function api<T>(method: Method, path: string, body?: unknown): Promise<T> {
+/** An answer that does not have its shape: the page is older or newer than the server. */
+const strangeAnswer = (error: z.ZodError): ErrorShape => ({
+  code: 'broken',
+  message: 'The server’s answer does not have the expected shape.',
+  safe: `What was saved is safe. Reload the page; if that does not help, report “${faultWords(error)}”.`,
+  fields: faultsOf(error),
+})
+
+function faultWords(error: z.ZodError): string {
+  const [first] = faultsOf(error)
+  return first ? `${first.path || 'answer'}: ${first.message}` : 'no reason'
+}
+
+/** Asks the server and parses its answer; every failure comes as an ApiFailure. */
+export async function api<Schema extends z.ZodType>(
+  schema: Schema,
+  method: Method,
+  path: string,
+  body?: unknown,
+): Promise<z.output<Schema>> {
+  const read = schema.safeParse(await ask(method, path, body))
+  if (!read.success) throw new ApiFailure(strangeAnswer(read.error))
+  return read.data
+}
+
+/** Has the server do something whose answer nobody reads; every failure comes as an ApiFailure. */
+export async function apiDo(method: Method, path: string, body?: unknown): Promise<void> {
+  await ask(method, path, body)
+}
+
+/** Bytes are sent as they are, anything else as JSON. */
+async function ask(method: Method, path: string, body: unknown): Promise<unknown> {
   const isBytes = body instanceof Blob
   const headers: Record<string, string> = { [USED_HEADER]: String(sinceUsed()) }
   if (pagePerson.value !== null) headers[PERSON_HEADER] = String(pagePerson.value)
@@ -58,8 +90,8 @@ export async function api<T>(method: Method, path: string, body?: unknown): Prom
     throw new ApiFailure(noAnswer())
   }
   learnedHeard.value = response.headers.get(LEARNED_HEADER) ?? learnedHeard.value
-  const answer = await response.json().catch(() => null)
-  if (response.ok) return answer as T
+  const answer: unknown = await response.json().catch(() => null)
+  if (response.ok) return answer
   const error = ErrorShape.safeParse(answer)
   const failure = new ApiFailure(error.success ? error.data : noAnswer())
   if (failure.isSignedOut) endHeard.value = failure.error

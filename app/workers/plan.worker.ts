@@ -1,7 +1,8 @@
 import type { Case } from '~~/core/cases/shape/case'
 import type { Playbook } from '~~/core/playbook/playbook'
 import type { Evidence } from '~~/core/ranking/situation/evidence'
-import { fullPlanOf, type FullPlan } from '~~/core/ranking/explain/plan'
+import { fullPlanOf } from '~~/core/ranking/explain/plan'
+import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 
 /** What a plan is asked for with; the playbook and the evidence come again only where they changed. */
 export interface PlanRequest {

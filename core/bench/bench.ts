@@ -5,6 +5,7 @@ import { DataType } from '../cases/shape/data-types'
 import { BACKUP_VERDICTS } from './choosing'
 import { MediumShape, PassShape } from './medium'
 import { ActionName, ActionOffer, ActionParameters } from './action'
+import { COPYING_STATES, ShelfState } from './shelf'
 import { LinkState, LinkSummary } from './state'
 
 /** One part of a case and what on the bench stands for it. */
@@ -12,38 +13,20 @@ const BenchPart = z.object({ part: z.string(), words: z.string(), link: z.string
 
 const count = z.int().min(0)
 
+/** How far a listing is; `whole`: all of the keep was listed. */
+export const LOOK_STATES = ['listing', 'whole', 'broken-off'] as const
+
 export const LookShape = z.object({
   id: z.int(),
   link: z.string(),
   keep: z.string(),
   title: z.string(),
   at: instant,
-  state: z.enum(['listing', 'whole', 'broken-off']),
+  state: z.enum(LOOK_STATES),
   says: z.string(),
   total: count,
 })
 export type LookShape = z.infer<typeof LookShape>
-
-/** Copying to the shelf, as it goes. */
-export const ShelfState = z.object({
-  job: z
-    .object({ id: z.int(), state: z.enum(['running', 'stopped', 'done']), says: z.string(), begun: instant })
-    .nullable(),
-  waiting: count,
-  copied: count,
-  verified: count,
-  failed: count,
-  /** of the verified copies: items that are damaged, and items that nothing proves */
-  damaged: count,
-  unverified: count,
-  bytes: count,
-  waitingBytes: count,
-  free: count,
-  /** per wanted set: on the shelf and read back */
-  wanted: z.array(z.object({ id: z.string(), verified: count })),
-  kinds: z.array(z.object({ kind: z.string(), count })),
-})
-export type ShelfState = z.infer<typeof ShelfState>
 
 export const FetchShape = z.object({
   id: z.int(),
@@ -52,7 +35,7 @@ export const FetchShape = z.object({
   title: z.string(),
   done: count,
   total: count,
-  state: z.enum(['running', 'stopped', 'done']),
+  state: z.enum(COPYING_STATES),
   says: z.string(),
   /** the backup as a link of its own, once it is here */
   becomes: z.string().nullable(),
@@ -100,6 +83,9 @@ export const BenchNews = BenchAnswer.pick({ looks: true, shelf: true, fetches: t
   number: z.int().optional(),
 })
 export type BenchNews = z.infer<typeof BenchNews>
+
+/** How the passes of a case stand, as it is streamed. */
+export const PassNews = z.array(PassShape)
 
 /** What a backup in a folder says of itself before anybody opens it. */
 export const ArchiveFacts = z.object({

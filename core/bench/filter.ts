@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { DATA_TYPES, DataType } from '../cases/shape/data-types'
 import { instant } from '../cases/shape/moment'
-import { LinkItem, PRESENCES, WHOLENESS } from './item'
+import { WHOLENESS } from '../files/wholeness'
+import { LinkItem, PRESENCES } from './item'
 import { Evidence } from './medium'
 
 const day = z.string().regex(/^\d{4}-\d\d-\d\d$/, 'is no day')
@@ -35,18 +36,27 @@ export const FindFilter = z.object({
 })
 export type FindFilter = z.infer<typeof FindFilter>
 
-/** One found item as the list shows it. */
-export const Find = LinkItem.extend({
-  /** number of the find, by which it is marked and opened */
-  find: z.int(),
+/** All that is stored of a found item. The limits on its texts were checked when it came, so they are not asked for again. */
+export const StoredFind = LinkItem.extend({
+  id: z.string(),
+  name: z.string(),
+  place: z.array(z.string()),
+  mime: z.string(),
   keep: z.string(),
   keepTitle: z.string(),
   asOf: instant.nullable(),
+  /** of what was found on a medium: where it lies, and by what it is held to be whole */
+  evidence: Evidence.nullable().default(null),
+})
+export type StoredFind = z.infer<typeof StoredFind>
+
+/** One found item as the list shows it. */
+export const Find = StoredFind.extend({
+  /** number of the find, by which it is marked and opened */
+  find: z.int(),
   day: z.string().nullable(),
   wanted: z.string().nullable(),
   isMarked: z.boolean(),
-  /** of what was found on a medium: where it lies, and by what it is held to be whole */
-  evidence: Evidence.nullable().default(null),
   /** where it lies on the shelf, once it does */
   onShelf: z.enum(['copied', 'verified', 'failed']).nullable(),
 })

@@ -1,10 +1,10 @@
 import { z } from 'zod'
 import { DataType } from '../cases/shape/data-types'
 import { instant } from '../cases/shape/moment'
+import { WHOLENESS } from '../files/wholeness'
 import { AppRecord } from '../records/record'
 
 export const PRESENCES = ['present', 'deleted', 'earlier'] as const
-export const WHOLENESS = ['intact', 'unverified', 'partial', 'overwritten'] as const
 
 const moment = instant.nullable().default(null)
 

@@ -48,6 +48,9 @@ export const OwnPassword = z.object({ old: z.string().min(1, 'is empty').max(200
 export const Person = z.object({ id: z.int(), name: z.string(), signIn: z.string(), role: z.enum(ROLES) })
 export type Person = z.infer<typeof Person>
 
+/** The staff of the shop. */
+export const Staff = z.array(Person)
+
 export const SignIn = z.object({
   signIn: z.string().trim().toLowerCase().min(1, 'is empty').max(60),
   password: z.string().min(1, 'is empty').max(200),

@@ -64,3 +64,6 @@ export const SecurityEntry = z.object({
   count: z.int().min(1),
 })
 export type SecurityEntry = z.infer<typeof SecurityEntry>
+
+/** A page of the log, the newest first. */
+export const SecurityPage = z.object({ entries: z.array(SecurityEntry) })

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { instant } from '../cases/shape/moment'
+import { ShopTerms } from '../playbook/shop-terms'
 import { Person } from './person'
 
 const MINUTE_MS = 60_000
@@ -49,9 +50,23 @@ export const SessionAnswer = z.object({
   now: instant,
   needsOwner: z.boolean(),
   idleMinutes: z.int(),
+  /** the shop's zone and currency; null while nobody is signed in */
+  shop: ShopTerms.nullable(),
   demoPeople: z.array(z.object({ name: z.string(), signIn: z.string(), password: z.string(), role: z.string() })),
 })
 export type SessionAnswer = z.infer<typeof SessionAnswer>
+
+/** Who has just signed in. */
+export const EnterAnswer = z.object({ person: Person })
+
+/** Nobody is signed in any more. */
+export const LeaveAnswer = z.object({ person: z.null() })
+
+/** One's own sessions. */
+export const SessionList = z.object({ sessions: z.array(SessionShape) })
+
+/** The server's time. */
+export const ClockAnswer = z.object({ now: instant })
 
 /** What a session was begun on, from what its program says of itself (RFC 9110, section 10.1.5). */
 export const machineWords = (agent: string) => (/\bMobile\b/.test(agent) ? 'a phone or tablet' : 'a computer')

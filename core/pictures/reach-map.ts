@@ -4,7 +4,7 @@ import { spanOf, type Span } from '../cases/shape/moment'
 import { countOf } from '../cases/shape/wanted'
 import { COPY_KIND_WORDS, TYPE_WORDS } from '../cases/telling/words'
 import { lossRangeOf } from '../ranking/situation/loss-range'
-import type { FullPlan } from '../ranking/explain/plan'
+import type { FullPlan } from '../ranking/situation/plan-shape'
 
 /** One wanted set as a band of every row of the map. */
 export interface Band {

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { KnownModel } from './models'
+import { ShopTerms } from './shop-terms'
 
 /** Every weight is money in the shop's currency, and the shop's to change. */
 export const Weights = z.object({
@@ -32,23 +33,10 @@ export const Shop = z.object({
     .string()
     .regex(/^[A-Z]{1,4}$/)
     .default('RL'),
-  zone: z.string().max(60).refine(isZone, 'is not the name of a time zone').default('UTC'),
-  currency: z
-    .string()
-    .regex(/^[A-Z]{3}$/)
-    .default('GBP'),
+  ...ShopTerms.shape,
   hours: Hours.default([weekday, weekday, weekday, weekday, weekday, { from: '09:30', to: '13:00' }, null]),
   weights: Weights.prefault({}),
   /** makers and models that the shop knows, for first guesses while a model is typed */
   models: z.array(KnownModel).max(2000).default([]),
 })
 export type Shop = z.infer<typeof Shop>
-
-function isZone(name: string): boolean {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: name })
-    return true
-  } catch {
-    return false
-  }
-}

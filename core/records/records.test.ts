@@ -1,11 +1,8 @@
-import ICAL from 'ical.js'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { RowsReport } from '../sqlite/rows-report'
 import { kindOfTable, recordsOf } from './adapt'
-import { writeRecords } from './exports'
 import { momentFrom } from './moments'
-import type { AppRecord } from './record'
 
 const table = (
   name: string | null,
@@ -24,39 +21,7 @@ const report = (...tables: RowsReport['tables']): RowsReport => ({
 })
 
 describe('records out of rows', () => {
-  it('are told by what their table calls its columns, in many an app’s words', () => {
-    const kinds = {
-      contact: [
-        ['people', 'given_name', 'family_name', 'phone_1', 'email'],
-        ['Contacts', 'display_name', 'number', 'note'],
-        ['x', 'name', 'mobile', 'company'],
-      ],
-      message: [
-        ['sms', '_id', 'address', 'date', 'body', 'type'],
-        ['chat', 'thread', 'text', 'sent_at', 'is_from_me'],
-        ['m', 'recipient', 'message', 'timestamp'],
-      ],
-      call: [
-        ['calls', 'number', 'date', 'duration', 'type'],
-        ['log', 'phone', 'started', 'seconds'],
-      ],
-      note: [
-        ['notes', 'title', 'content', 'modified'],
-        ['memo', 'note', 'created'],
-        ['n', 'title', 'body', 'updated'],
-      ],
-      bookmark: [
-        ['bookmarks', 'title', 'url', 'date_added'],
-        ['favourites', 'link', 'folder'],
-      ],
-      event: [
-        ['events', 'title', 'dtstart', 'dtend'],
-        ['calendar', 'summary', 'start', 'end', 'location'],
-      ],
-    }
-    for (const [kind, tables] of Object.entries(kinds))
-      for (const [name, ...columns] of tables)
-        expect(kindOfTable(table(name!, columns)), `${name} ${columns}`).toBe(kind)
+  it('of no kind that is known stay rows', () => {
     for (const columns of [['id', 'key', 'value'], ['name', 'kind'], ['url']])
       expect(kindOfTable(table('other', columns))).toBeNull()
   })
@@ -132,57 +97,5 @@ describe('records out of rows', () => {
         },
       ),
     )
-  })
-})
-
-describe('open formats', () => {
-  const contact: AppRecord = {
-    kind: 'contact',
-    name: 'Alma; of the Tarn, née Ünal',
-    phones: ['+44 1632 960111'],
-    mails: ['a@example.org'],
-    organisation: '',
-    note: 'line one\nline two',
-  }
-  it('vCard and iCalendar are read back by another reader as they were', () => {
-    const card = new ICAL.Component(ICAL.parse(writeRecords('vcard', [contact])) as never)
-    expect(card.getFirstPropertyValue('fn')).toBe(contact.name)
-    expect(card.getFirstPropertyValue('note')).toBe('line one\nline two')
-    const event: AppRecord = {
-      kind: 'event',
-      title: 'Weed, count',
-      starts: '2026-11-24T10:00:00Z',
-      ends: '2026-11-24T11:00:00Z',
-      place: 'Lock 7',
-      note: '',
-      isAllDay: false,
-    }
-    const calendar = new ICAL.Component(ICAL.parse(writeRecords('icalendar', [event])) as never)
-    const read = new ICAL.Event(calendar.getFirstSubcomponent('vevent')!)
-    expect(read.summary).toBe('Weed, count')
-    expect(read.startDate.toJSDate().toISOString()).toBe('2026-11-24T10:00:00.000Z')
-  })
-
-  it('bookmarks can not break out of their page, nor a cell out of its sheet', () => {
-    const page = writeRecords('html', [
-      {
-        kind: 'bookmark',
-        title: '<script>x</script>',
-        url: 'https://a.example/"onclick="x',
-        folder: ['<b>'],
-        added: null,
-      },
-    ])
-    expect(page).not.toMatch(/<script>|"onclick|<b>/)
-    const sheet = writeRecords('csv', [{ ...contact, name: '=HYPERLINK("x")', note: '' }])
-    expect(sheet).toContain(`'=HYPERLINK`)
-    expect(sheet.split('\n')[0]).toBe('name,phones,mails,organisation,note')
-    expect(sheet).toContain('+44 1632 960111')
-  })
-
-  it('every kind of record has at least one that keeps all of it', () => {
-    const message: AppRecord = { kind: 'message', thread: 'x', isMine: null, text: 'y', at: null, attachments: ['z'] }
-    expect(JSON.parse(writeRecords('json', [message, contact]))).toEqual([message, contact])
-    expect(writeRecords('markdown', [{ kind: 'note', title: 'T', text: 'body', changed: null }])).toBe('# T\n\nbody\n')
   })
 })

@@ -1,6 +1,6 @@
 import type { DataType } from '../cases/shape/data-types'
 import type { ByteSource, Extent } from '../sources/source'
-import type { ContentState } from './scan-report'
+import type { Wholeness } from '../files/wholeness'
 
 /** Said of a record whose content is of another kind than its name says. */
 export const NOT_ITS_NAME = 'it is not what its name says'
@@ -21,7 +21,7 @@ export interface MediaItem {
   extension: string
   type: DataType
   foundBy: ('quick' | 'deep')[]
-  content: ContentState
+  content: Wholeness
   checks: string[]
   extents: readonly Extent[]
   /** its content, where that is not simply the bytes of its extents */

@@ -2,7 +2,7 @@ import { extensionOf, kindOfName } from '../files/kinds'
 import { lengthOf, type FileRecord, type FileSystem } from '../volumes/filesystems/file-system'
 import { UnitMap } from '../volumes/filesystems/unit-map'
 import type { Volume } from '../volumes/volumes'
-import type { ContentState } from './scan-report'
+import type { Wholeness } from '../files/wholeness'
 import { HOLE, piecesSource, type ByteSource, type Extent } from '../sources/source'
 import { NOT_ITS_NAME, type MediaItem } from './item'
 import { prove, type Proof } from './prove'
@@ -89,7 +89,7 @@ function saidByRecords(
   { record, units, unitsInUse, isContested }: Claim,
   { isComplete, isSomeLost, latest }: JudgedBy,
   beyond: number,
-): { content: ContentState; why: string } {
+): { content: Wholeness; why: string } {
   const isKept = record.content !== null && units === 0
   const told = lengthOf(record.extents)
   // A damaged record is asked for its damage first: the size that it tells may be part of that.
@@ -131,7 +131,7 @@ function saidByRecords(
 }
 
 /** Some file systems clear the size when they delete: what tells nothing is not called empty. */
-const emptySaid = (record: FileRecord): { content: ContentState; why: string } =>
+const emptySaid = (record: FileRecord): { content: Wholeness; why: string } =>
   record.record === 'present' || record.isChainRecorded
     ? { content: 'intact', why: 'it is empty' }
     : { content: 'unverified', why: 'its record gives no size; it may have had content when it was deleted' }
@@ -218,7 +218,7 @@ function isBetter(tried: Proof, than: Proof, isWhole: boolean): boolean {
   return (tried.walk?.breaksAt ?? 0) > (than.walk?.breaksAt ?? 0) && isWhole
 }
 
-function decided(said: ContentState, proof: Proof, record: FileRecord, isGiven: boolean): ContentState {
+function decided(said: Wholeness, proof: Proof, record: FileRecord, isGiven: boolean): Wholeness {
   // A whole picture under the name of a text is whole; that it is this file is not said by it.
   if (proof.verdict === 'proves' && record.record === 'deleted' && proof.isOtherType && said !== 'intact')
     return isGiven ? said : 'unverified'

@@ -1,11 +1,11 @@
 import { z } from 'zod'
 import { instant } from '../cases/shape/moment'
+import { WHOLENESS } from '../files/wholeness'
 import { ScanWarning, VolumeShape } from '../volumes/filesystems/volume-shape'
 
 export const RECORD_STATES = ['present', 'deleted', 'none'] as const
-export const CONTENT_STATES = ['intact', 'unverified', 'partial', 'overwritten'] as const
+
 export const PASSES = ['quick', 'deep'] as const
-export type ContentState = (typeof CONTENT_STATES)[number]
 
 const count = z.int().min(0)
 
@@ -17,7 +17,7 @@ export const ScanItem = z.object({
   bytes: count,
   foundBy: z.array(z.enum(PASSES)).min(1),
   record: z.enum(RECORD_STATES),
-  content: z.enum(CONTENT_STATES),
+  content: z.enum(WHOLENESS),
   modified: instant.nullable(),
   deleted: instant.nullable(),
   /** bytes from the start of the image; what was never written (a hole) has none */

@@ -1,9 +1,10 @@
+import { ClockAnswer } from '../../core/people/session'
 import { z } from 'zod'
 import { instant } from '../../core/cases/shape/moment'
 import { refused } from '../failure'
 
 /** Sets the time, where the server was started so that it can be: for tests and for practice. */
-export default defineRoute({ may: 'work', body: z.object({ now: instant }) }, ({ body }) => {
+export default defineRoute({ answers: ClockAnswer, may: 'work', body: z.object({ now: instant }) }, ({ body }) => {
   const { clock, isClockSettable } = useLantern()
   if (!isClockSettable) throw refused('The clock can only be changed where the server was started for practice.')
   clock.set(Date.parse(body.now))

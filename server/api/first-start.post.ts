@@ -1,3 +1,4 @@
+import { EnterAnswer } from '../../core/people/session'
 import { NewPerson } from '../../core/people/person'
 import { refused } from '../failure'
 import { requireStrong } from '../people/common-passwords'
@@ -5,13 +6,16 @@ import { openSession } from '../people/sign-in'
 import { logForPerson } from '../people/log-for-person'
 import { addOwner, hasOwner } from '../people/store'
 
-export default defineOpenRoute({ body: NewPerson.omit({ role: true }) }, async ({ event, body }) => {
-  const { database, hashes, clock } = useLantern()
-  if (hasOwner(database)) throw refused('There is an owner already; sign in instead.')
-  const { password, ...rest } = body
-  requireStrong(password, rest)
-  const person = addOwner(database, { ...rest, passwordHash: await hashes.hash(password) }, clock.now())
-  openSession(event, database, person.id, clock.now())
-  logForPerson(event, person, { event: 'owner-made' })
-  return { person }
-})
+export default defineOpenRoute(
+  { answers: EnterAnswer, body: NewPerson.omit({ role: true }) },
+  async ({ event, body }) => {
+    const { database, hashes, clock } = useLantern()
+    if (hasOwner(database)) throw refused('There is an owner already; sign in instead.')
+    const { password, ...rest } = body
+    requireStrong(password, rest)
+    const person = addOwner(database, { ...rest, passwordHash: await hashes.hash(password) }, clock.now())
+    openSession(event, database, person.id, clock.now())
+    logForPerson(event, person, { event: 'owner-made' })
+    return { person }
+  },
+)

@@ -146,6 +146,24 @@ describe('a backup', () => {
 })
 
 describe('what an archive must not do', () => {
+  it('with a time that no calendar has gives its file without it', async () => {
+    const path = join(folder, 'far.tar')
+    const pack = tarPack()
+    pack.entry({ name: 'far.txt' }, 'x')
+    pack.finalize()
+    const bytes = await readWhole(pack, 1 << 20)
+    // A time as a number of 11 bytes (POSIX pax, base 256), and the sum of the header's bytes with spaces in its own place.
+    bytes.set([0x80, 0, 0, 0, 0, 0, 0, 0xff, 0xff, 0xff, 0xff, 0xff], 136)
+    bytes.fill(0x20, 148, 156)
+    const sum = bytes.subarray(0, 512).reduce((all, byte) => all + byte, 0)
+    bytes.set(bytesOf(`${sum.toString(8).padStart(6, '0')}\0 `), 148)
+    writeFileSync(path, bytes)
+    const backup = await openBackup(path, '')
+    const changed = backup.index.items.map(({ keep: _, entry: __, ...item }) => LinkItem.parse(item).changed)
+    expect(changed).toEqual([null])
+    await backup.close()
+  })
+
   it('names that lead out, links and absurd names do nothing', async () => {
     const path = await tar('slip.tar', (pack) => {
       pack.entry({ name: '../../out.txt' }, 'out')

@@ -1,3 +1,4 @@
+import { isoOrNull } from '../../core/cases/shape/moment'
 import { Decrypter } from 'age-encryption'
 import { BackupIndex, BackupManifest, MANIFEST_NAME, type BackupItem } from '../../core/archives/manifest'
 import type { Container } from '../../core/archives/container'
@@ -113,7 +114,7 @@ function indexOfEntries(container: Container): BackupIndex {
       mime,
       bytes: entry.bytes,
       made: null,
-      changed: entry.changed === null ? null : new Date(entry.changed).toISOString(),
+      changed: isoOrNull(entry.changed),
       deleted: null,
       goneAt: null,
       presence: 'present',

@@ -4,7 +4,7 @@ import { and, eq, like, or, sql } from 'drizzle-orm'
 import type { Case } from '../../core/cases/shape/case'
 import { digitsOf } from '../../core/cases/shape/client'
 import { known } from '../../core/cases/shape/fact'
-import type { ClientCard } from '../../core/cases/facts/writing'
+import type { ClientCard } from '../../core/cases/shape/summary'
 import { clients } from '../db/tables'
 import type { Handle, Writer } from './rows'
 

@@ -1,6 +1,7 @@
 import { and, eq, gt, isNull, lte, ne, or } from 'drizzle-orm'
 import type { Playbook } from '../../core/playbook/playbook'
-import { fullPlanOf, type FullPlan } from '../../core/ranking/explain/plan'
+import { fullPlanOf } from '../../core/ranking/explain/plan'
+import type { FullPlan } from '../../core/ranking/situation/plan-shape'
 import type { Database } from '../db/open'
 import { cases, plans } from '../db/tables'
 import { playbookRevision } from '../settings'

@@ -1,6 +1,6 @@
 import { asc, desc, eq, inArray, lt, ne, or, sql } from 'drizzle-orm'
 import { digitsOf } from '../../core/cases/shape/client'
-import type { CaseSummary, CounterAnswer } from '../../core/cases/facts/writing'
+import type { CaseSummary, CounterAnswer } from '../../core/cases/shape/summary'
 import { holds } from '../db/like'
 import type { Database } from '../db/open'
 import { cases, plans } from '../db/tables'

@@ -5,8 +5,8 @@ import { undamagedOf } from '../../core/cases/shape/run'
 import { isBeingWorked } from '../../core/cases/shape/states'
 import { countOf } from '../../core/cases/shape/wanted'
 import { countWords, deviceWords, STATE_WORDS, TYPE_WORDS } from '../../core/cases/telling/words'
-import type { CaseSummary } from '../../core/cases/facts/writing'
-import type { FullPlan } from '../../core/ranking/explain/plan'
+import type { CaseSummary } from '../../core/cases/shape/summary'
+import type { FullPlan } from '../../core/ranking/situation/plan-shape'
 
 /** One line of the counter, from a case and its plan. */
 export function summaryOf(ofCase: Case, full: FullPlan): CaseSummary {

@@ -3,7 +3,11 @@ import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm
 import { ROLES } from '../../core/people/person'
 import { SECURITY_EVENTS } from '../../core/people/security-log'
 import { HISTORY_KINDS } from '../../core/cases/telling/history'
-import { PRESENCES, WHOLENESS } from '../../core/bench/item'
+import { LOOK_STATES } from '../../core/bench/bench'
+import { PRESENCES } from '../../core/bench/item'
+import { COPYING_STATES, SHELF_ITEM_STATES } from '../../core/bench/shelf'
+import { DATA_TYPES } from '../../core/cases/shape/data-types'
+import { WHOLENESS } from '../../core/files/wholeness'
 import { PASS_STATES } from '../../core/bench/medium'
 
 export const people = sqliteTable('people', {
@@ -196,7 +200,7 @@ export const looks = sqliteTable(
     title: text('title').notNull(),
     at: text('at').notNull(),
     by: text('by').notNull(),
-    state: text('state', { enum: ['listing', 'whole', 'broken-off'] }).notNull(),
+    state: text('state', { enum: LOOK_STATES }).notNull(),
     says: text('says').notNull().default(''),
   },
   (table) => [index('looks_by_case').on(table.caseId)],
@@ -214,7 +218,7 @@ export const finds = sqliteTable(
     name: text('name').notNull(),
     extension: text('extension').notNull(),
     place: text('place').notNull(),
-    type: text('type').notNull(),
+    type: text('type', { enum: DATA_TYPES }).notNull(),
     bytes: integer('bytes').notNull(),
     made: text('made'),
     /** the day in the shop's zone on which it was made */
@@ -310,14 +314,14 @@ export const shelfItems = sqliteTable(
     link: text('link').notNull(),
     item: text('item').notNull(),
     name: text('name').notNull(),
-    type: text('type').notNull(),
+    type: text('type', { enum: DATA_TYPES }).notNull(),
     /** below the case's shelf, with forward slashes */
     path: text('path').notNull(),
     bytes: integer('bytes').notNull(),
     sha256: text('sha256'),
     wanted: text('wanted'),
     whole: text('whole', { enum: WHOLENESS }).notNull(),
-    state: text('state', { enum: ['waiting', 'copied', 'verified', 'failed'] }).notNull(),
+    state: text('state', { enum: SHELF_ITEM_STATES }).notNull(),
     says: text('says').notNull().default(''),
     at: text('at'),
     body: text('body').notNull(),
@@ -335,7 +339,7 @@ export const shelfJobs = sqliteTable('shelf_jobs', {
     .notNull()
     .references(() => cases.id),
   link: text('link').notNull(),
-  state: text('state', { enum: ['running', 'stopped', 'done'] }).notNull(),
+  state: text('state', { enum: COPYING_STATES }).notNull(),
   says: text('says').notNull().default(''),
   by: text('by').notNull(),
   begun: text('begun').notNull(),
@@ -372,6 +376,6 @@ export const fetches = sqliteTable('fetches', {
   path: text('path').notNull(),
   total: integer('total').notNull(),
   sha256: text('sha256'),
-  state: text('state', { enum: ['running', 'stopped', 'done'] }).notNull(),
+  state: text('state', { enum: COPYING_STATES }).notNull(),
   says: text('says').notNull().default(''),
 })

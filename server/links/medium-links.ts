@@ -3,6 +3,7 @@ import { linkFailure } from '../../core/bench/fault'
 import type { Link } from '../../core/bench/link'
 import type { LinkState, LinkSummary } from '../../core/bench/state'
 import { Evidence, type MediumShape } from '../../core/bench/medium'
+import { readStoredFind } from '../db/stored-find'
 import { findBodies, finds, looks, shelfItems } from '../db/tables'
 import { markOfStamp } from './stamp'
 import { describe, readFrom } from './reader'
@@ -95,7 +96,7 @@ function evidenceOf(link: string, item: string): { bytes: number; evidence: Evid
       .limit(1)
       .get()
   if (!found) throw linkFailure('not-found', 'That was not found on this medium.')
-  const { evidence } = JSON.parse(found.body) as { evidence: unknown }
+  const { evidence } = readStoredFind(found.body)
   return { bytes: found.bytes, evidence: Evidence.parse(evidence) }
 }
 

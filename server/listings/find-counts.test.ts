@@ -190,7 +190,16 @@ describe('what is counted of a found list', () => {
     updateFind(database, first!, anew!)
     counts = countsOf(database, look, { isMarked: true }, ofCase)
     expect([counts.matching, counts.markedBytes]).toEqual([2, 31])
-    const item = { caseId, link: 'm', item: 'v0/r0-0', name: '', type: 'photos', path: 'x', bytes: 1, body: '{}' }
+    const item = {
+      caseId,
+      link: 'm',
+      item: 'v0/r0-0',
+      name: '',
+      type: 'photos',
+      path: 'x',
+      bytes: 1,
+      body: '{}',
+    } as const
     database
       .insert(shelfItems)
       .values({ ...item, wanted: 'w1', whole: 'intact', state: 'verified' })

@@ -5,6 +5,7 @@ import { extensionOf } from '../../core/files/kinds'
 import type { LinkItem } from '../../core/bench/item'
 import type { Keep } from '../../core/bench/keep'
 import type { Evidence } from '../../core/bench/medium'
+import { writeStoredFind } from '../db/stored-find'
 import type { NewFind } from './store-finds'
 
 /** By what a found item is judged. */
@@ -43,5 +44,5 @@ export function rowOf(
     wanted: canBeWanted ? wantedBy(item, ofCase.wanted) : null,
     lies: evidence?.extents.find(([offset]) => offset >= 0)?.[0] ?? null,
   }
-  return { row, body: JSON.stringify({ ...item, keep: keep.id, keepTitle: keep.title, asOf: keep.asOf, evidence }) }
+  return { row, body: writeStoredFind({ ...item, keep: keep.id, keepTitle: keep.title, asOf: keep.asOf, evidence }) }
 }

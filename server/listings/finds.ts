@@ -1,9 +1,9 @@
 import { and, asc, between, desc, eq, gte, inArray, isNull, lt, lte, or, sql, type SQL } from 'drizzle-orm'
 import { endsOf } from '../../core/bench/days'
 import type { Find, FindFilter } from '../../core/bench/filter'
-import type { LinkItem } from '../../core/bench/item'
 import { beginsWith, holds } from '../db/like'
 import type { Database } from '../db/open'
+import { readStoredFind } from '../db/stored-find'
 import { findBodies, finds, looks, shelfItems } from '../db/tables'
 import { Failure } from '../failure'
 
@@ -109,11 +109,9 @@ function withBodies(database: Database, lookId: number, rows: readonly Row[]): F
       bodies.set(findId, body)
   }
   return rows.map(({ item, made, ...row }) => {
-    const stored = JSON.parse(bodies.get(row.find)!) as LinkItem &
-      Pick<Find, 'keep' | 'keepTitle' | 'asOf' | 'evidence'>
+    const stored = readStoredFind(bodies.get(row.find)!)
     return {
       ...stored,
-      evidence: stored.evidence ?? null,
       made: stored.made ?? (stored.changed === null ? made : stored.made),
       ...row,
       onShelf: shelf.get(item) ?? null,

@@ -3,7 +3,7 @@ import type { LinkItem } from '../../core/bench/item'
 import type { Link } from '../../core/bench/link'
 import type { RowsOrder, RowsTold } from '../threads/messages'
 import { ProcessPool } from '../threads/process-line'
-import { recordMade, recordTitle, TYPE_OF_RECORD, type AppRecord } from '../../core/records/record'
+import { recordMade, recordTitle, typeOfRecord, type AppRecord } from '../../core/records/record'
 
 /** The largest database that is read whole, with what lies beside it. */
 const MAX_BYTES = 512 << 20
@@ -36,7 +36,7 @@ export async function itemsOfRows(
       id: `${item.id}#${at}`,
       name: recordTitle(record),
       place: [...item.place, ...(table === '' ? ['table not known'] : [])],
-      type: TYPE_OF_RECORD[record.kind],
+      type: typeOfRecord(record.kind),
       mime: 'application/json',
       bytes: sizeOf(record),
       made: recordMade(record),

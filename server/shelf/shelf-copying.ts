@@ -5,11 +5,11 @@ import type { Find } from '../../core/bench/filter'
 import { SafePaths } from '../../core/bench/safe-path'
 import { LinkFailure } from '../../core/bench/fault'
 import type { Link } from '../../core/bench/link'
-import { writeRecords } from '../../core/records/exports'
-import { formatOf } from '../../core/records/formats'
+import { fileOfRecord, formatOnShelf } from '../../core/records/exports/registry'
 import { liesOnSource } from '../../disk/same-medium'
 import { sameValue } from '../../core/cases/shape/same-value'
 import { readStored, updateCase, type StoredCase, type Writer } from '../cases/rows'
+import { readStoredFind } from '../db/stored-find'
 import { findBodies, finds, looks, shelfItems, shelfJobs } from '../db/tables'
 import { refused } from '../failure'
 import { mediumById } from '../links/register'
@@ -83,8 +83,8 @@ function queue(stored: StoredCase, look: { readonly link: string }, wanted: read
       ])
       // Somebody may have asked for the same a moment ago.
       for (const one of wanted.filter(({ item }) => !isQueued.has(item))) {
-        const body = JSON.parse(one.body) as Find
-        const name = body.record ? `${one.name}.${formatOf(body.record.kind).extension}` : one.name
+        const body = readStoredFind(one.body)
+        const name = body.record ? `${one.name}.${formatOnShelf(body.record.kind).extension}` : one.name
         transaction
           .insert(shelfItems)
           .values({
@@ -257,11 +257,11 @@ const OF_THE_ITEM = new Set(['damaged', 'not-found', 'not-met'])
 
 /** Copies one item and reads it back. False where its bytes are not what they should be; throws where link or disk give way. */
 async function copyOne(folder: string, row: ShelfRow, link: Link): Promise<boolean> {
-  const { record, sha256, evidence } = JSON.parse(row.body) as Find
+  const { record, sha256, evidence } = readStoredFind(row.body)
   const located = locatedBytes(row.bytes, evidence)
   const path = join(folder, ...row.path.split('/'))
   try {
-    const written = record ? new TextEncoder().encode(writeRecords(formatOf(record.kind).id, [record])) : null
+    const written = record ? new TextEncoder().encode(fileOfRecord(record)) : null
     const [keep = '', ...rest] = row.item.split('/')
     const arrived = await transfer(
       {

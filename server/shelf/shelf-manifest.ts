@@ -1,8 +1,8 @@
 import { rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, asc, eq } from 'drizzle-orm'
-import type { Find } from '../../core/bench/filter'
 import type { Evidence } from '../../core/bench/medium'
+import { readStoredFind } from '../db/stored-find'
 import { shelfItems } from '../db/tables'
 import { checksumOfMedium } from '../passes/passes'
 import { mediumById } from '../links/register'
@@ -19,7 +19,7 @@ export async function writeManifest(code: string, caseId: number): Promise<void>
     .orderBy(asc(shelfItems.path))
     .all()
   const items = rows.map((row) => {
-    const body = JSON.parse(row.body) as Find
+    const body = readStoredFind(row.body)
     return {
       path: row.path,
       name: row.name,

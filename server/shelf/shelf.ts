@@ -1,10 +1,11 @@
 import { mkdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, asc, count, eq, sql } from 'drizzle-orm'
-import type { Find } from '../../core/bench/filter'
 import { safeName } from '../../core/bench/safe-path'
-import type { ShelfState } from '../../core/bench/bench'
-import type { AppRecord } from '../../core/records/record'
+import type { ShelfList, ShelfState } from '../../core/bench/shelf'
+import { formatsFor } from '../../core/records/exports/registry'
+import { RECORD_KINDS, type AppRecord } from '../../core/records/record'
+import { readStoredFind } from '../db/stored-find'
 import { shelfItems, shelfJobs } from '../db/tables'
 import { shelfRoom } from './room'
 
@@ -76,12 +77,6 @@ export async function shelfState(caseId: number): Promise<ShelfState> {
       .groupBy(shelfItems.wanted)
       .all()
       .flatMap((row) => (row.id === null ? [] : [{ id: row.id, verified: row.verified }])),
-    kinds: database
-      .select({ kind: shelfItems.type, count: count() })
-      .from(shelfItems)
-      .where(verified)
-      .groupBy(shelfItems.type)
-      .all(),
   }
 }
 
@@ -95,9 +90,9 @@ export function verifiedItems(caseId: number): ShelfRow[] {
     .all()
 }
 
-/** What lies on a shelf, or waits to, for showing. */
-export function shelfList(caseId: number) {
-  return useLantern()
+/** The items on the shelf of a case, or on their way there, and how its records can be saved. */
+export function shelfList(caseId: number): ShelfList {
+  const items = useLantern()
     .database.select({
       id: shelfItems.id,
       name: shelfItems.name,
@@ -114,12 +109,17 @@ export function shelfList(caseId: number) {
     .where(eq(shelfItems.caseId, caseId))
     .orderBy(asc(shelfItems.id))
     .all()
+  const types = new Set(items.flatMap(({ type, state }) => (state === 'verified' ? [type] : [])))
+  const exports = RECORD_KINDS.filter(({ kind, type }) => kind !== 'row' && types.has(type)).flatMap(({ kind, type }) =>
+    formatsFor(kind).map((format) => ({ type, kind, format: format.id, title: format.title })),
+  )
+  return { items, exports }
 }
 
 /** The records among what lies verified on a shelf. */
 export function recordsOnShelf(caseId: number): AppRecord[] {
   return verifiedItems(caseId).flatMap((row) => {
-    const { record } = JSON.parse(row.body) as Find
+    const { record } = readStoredFind(row.body)
     return record ? [record] : []
   })
 }

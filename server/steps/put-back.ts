@@ -1,7 +1,7 @@
+import { readStoredFind } from '../db/stored-find'
 import { readFile } from 'node:fs/promises'
 import { createHash } from 'node:crypto'
 import { join } from 'node:path'
-import type { Find } from '../../core/bench/filter'
 import { readStored, type Writer } from '../cases/rows'
 import { Failure, invalid, refused } from '../failure'
 import { requireAttached } from '../links/case-links'
@@ -37,7 +37,7 @@ export async function putBackFromShelf(
     const content = new Uint8Array(await readFile(join(folder, ...row.path.split('/'))))
     if (createHash('sha256').update(content).digest('hex') !== row.sha256)
       throw refused(`“${row.name}” on the shelf is no longer what was copied; ${at} were put back before it.`)
-    const body = JSON.parse(row.body) as Find
+    const body = readStoredFind(row.body)
     await link.putBack(keep, {
       item: {
         id: `back-${row.id}`,

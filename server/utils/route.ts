@@ -27,16 +27,34 @@ interface Request<Body> {
   readonly param: (name: string) => string
 }
 
-interface RouteRule<Schema extends z.ZodType> extends SessionUse {
+interface Exchange<Body extends z.ZodType, Answers extends z.ZodType | null> {
+  readonly body?: Body
+  /** the schema by which pages read the answer; null where it is bytes, a stream, or nothing at all */
+  readonly answers: Answers
+}
+
+interface RouteRule<Body extends z.ZodType, Answers extends z.ZodType | null>
+  extends SessionUse, Exchange<Body, Answers> {
   /** what the person must be allowed to do */
   readonly may: Deed
-  readonly body?: Schema
+}
+
+/** What a route returns. The answers are typed by their schemas; they may hold more than those say. */
+type Answered<Answers> = Answers extends z.ZodType ? z.input<Answers> : unknown
+
+/** In tests, each answer is also parsed as the pages parse it. */
+const checksAnswers = process.env.LANTERN_CHECK_ANSWERS === '1'
+
+function checked<Answer>(schema: z.ZodType | null, answer: Answer): Answer {
+  // As it will arrive: without what JSON leaves out.
+  if (checksAnswers && schema) schema.parse(JSON.parse(JSON.stringify(answer)))
+  return answer
 }
 
 /** A route for people who are signed in: checks the session, the role and the body, then answers; errors leave in one shape. */
-export function defineRoute<Schema extends z.ZodType = z.ZodUndefined, Result = unknown>(
-  rule: RouteRule<Schema>,
-  answer: (request: Request<z.output<Schema>>) => Result | Promise<Result>,
+export function defineRoute<Answers extends z.ZodType | null, Body extends z.ZodType = z.ZodUndefined>(
+  rule: RouteRule<Body, Answers>,
+  answer: (request: Request<z.output<Body>>) => Answered<Answers> | Promise<Answered<Answers>>,
 ): EventHandler {
   return defineEventHandler(async (event) => {
     try {
@@ -50,7 +68,7 @@ export function defineRoute<Schema extends z.ZodType = z.ZodUndefined, Result = 
       // A body can be held back for minutes: whoever may do it must still be allowed to when all of it has come.
       const session = admit(event, rule, clock.now())
       const { person } = session
-      const request: Request<z.output<Schema>> = {
+      const request: Request<z.output<Body>> = {
         event,
         body,
         person,
@@ -60,10 +78,10 @@ export function defineRoute<Schema extends z.ZodType = z.ZodUndefined, Result = 
         playbook: readPlaybook(database),
         param: (name) => partOfAddress(event, name),
       }
-      if (event.method === 'GET') return await answer(request)
+      if (event.method === 'GET') return checked(rule.answers, await answer(request))
       // Whoever asks after this has been answered finds links as they are then; benches answer at the end, too.
       forgetLinkStates()
-      return await Promise.resolve(answer(request)).finally(forgetLinkStates)
+      return checked(rule.answers, await Promise.resolve(answer(request)).finally(forgetLinkStates))
     } catch (error) {
       return failed(event, error)
     }
@@ -71,7 +89,7 @@ export function defineRoute<Schema extends z.ZodType = z.ZodUndefined, Result = 
 }
 
 /** The session of a request, where its person may do what the route is for; a Failure where not. */
-function admit(event: H3Event, rule: RouteRule<z.ZodType>, now: number): FoundSession {
+function admit(event: H3Event, rule: RouteRule<z.ZodType, z.ZodType | null>, now: number): FoundSession {
   const { database } = useLantern()
   const session = requireSession(event, database, now, rule)
   const { name, role } = session.person
@@ -91,14 +109,19 @@ function partOfAddress(event: H3Event, name: string): string {
 }
 
 /** A route for people who are not signed in yet. */
-export function defineOpenRoute<Schema extends z.ZodType = z.ZodUndefined, Result = unknown>(
-  rule: { readonly body?: Schema },
-  answer: (request: { event: H3Event; body: z.output<Schema>; now: number }) => Result | Promise<Result>,
+export function defineOpenRoute<Answers extends z.ZodType | null, Body extends z.ZodType = z.ZodUndefined>(
+  rule: Exchange<Body, Answers>,
+  answer: (request: {
+    event: H3Event
+    body: z.output<Body>
+    now: number
+  }) => Answered<Answers> | Promise<Answered<Answers>>,
 ): EventHandler {
   return defineEventHandler(async (event) => {
     try {
       await useLantern().ready
-      return await answer({ event, body: await bodyOf(event, rule.body), now: useLantern().clock.now() })
+      const body = await bodyOf(event, rule.body)
+      return checked(rule.answers, await answer({ event, body, now: useLantern().clock.now() }))
     } catch (error) {
       return failed(event, error)
     }

@@ -1,10 +1,11 @@
 import Sqlite from 'better-sqlite3'
 import type { AppRecord, RecordKind, RecordOf } from '../../core/records/record'
 
-type Kind = Exclude<RecordKind, 'row'>
 type Cell = string | number | null
 
 interface Shape {
+  /** the name under which a stand-in shows the app */
+  readonly app: string
   readonly create: string
   readonly insert: string
   readonly values: (record: never) => Cell[]
@@ -14,8 +15,9 @@ const seconds = (iso: string | null) => (iso === null ? null : Math.floor(Date.p
 const ms = (iso: string | null) => (iso === null ? null : Date.parse(iso))
 
 /** The table in which each app of the stand-ins keeps its rows; times in seconds or milliseconds, as apps differ. */
-const SHAPES: { [K in Kind]: Shape } = {
+const SHAPES = {
   contact: {
+    app: 'Contacts',
     create:
       'create table contacts(id integer primary key, name text, phone text, mobile text, mail text, company text, note text)',
     insert: 'insert into contacts(name, phone, mobile, mail, company, note) values(?, ?, ?, ?, ?, ?)',
@@ -29,6 +31,7 @@ const SHAPES: { [K in Kind]: Shape } = {
     ],
   },
   message: {
+    app: 'Messages',
     create:
       'create table messages(id integer primary key, thread text, outgoing integer, body text, sent_at integer, attachments text)',
     insert: 'insert into messages(thread, outgoing, body, sent_at, attachments) values(?, ?, ?, ?, ?)',
@@ -41,22 +44,26 @@ const SHAPES: { [K in Kind]: Shape } = {
     ],
   },
   call: {
+    app: 'Calls',
     create:
       'create table calls(id integer primary key, number text, name text, date integer, duration integer, direction text)',
     insert: 'insert into calls(number, name, date, duration, direction) values(?, ?, ?, ?, ?)',
     values: (one: RecordOf<'call'>) => [one.number, one.name || null, seconds(one.at), one.seconds, one.direction],
   },
   note: {
+    app: 'Notes',
     create: 'create table notes(id integer primary key, title text, body text, modified integer)',
     insert: 'insert into notes(title, body, modified) values(?, ?, ?)',
     values: (one: RecordOf<'note'>) => [one.title, one.text, seconds(one.changed)],
   },
   bookmark: {
+    app: 'Browser',
     create: 'create table bookmarks(id integer primary key, title text, url text, folder text, date_added integer)',
     insert: 'insert into bookmarks(title, url, folder, date_added) values(?, ?, ?, ?)',
     values: (one: RecordOf<'bookmark'>) => [one.title, one.url, one.folder.join('/'), ms(one.added)],
   },
   event: {
+    app: 'Calendar',
     create:
       'create table events(id integer primary key, title text, start integer, "end" integer, location text, note text, all_day integer)',
     insert: 'insert into events(title, start, "end", location, note, all_day) values(?, ?, ?, ?, ?, ?)',
@@ -69,13 +76,18 @@ const SHAPES: { [K in Kind]: Shape } = {
       one.isAllDay ? 1 : 0,
     ],
   },
-}
+} satisfies Partial<Record<RecordKind, Shape>>
 
-const shapeOf = (kind: Kind) => SHAPES[kind] as Shape
-const valuesOf = (record: AppRecord) => (shapeOf(record.kind as Kind).values as (one: AppRecord) => Cell[])(record)
+/** The kinds of record that the apps of stand-ins keep. */
+export type AppKind = keyof typeof SHAPES
+
+export const appName = (kind: AppKind) => SHAPES[kind].app
+
+const shapeOf = (kind: AppKind): Shape => SHAPES[kind]
+const valuesOf = (record: AppRecord) => (shapeOf(record.kind as AppKind).values as (one: AppRecord) => Cell[])(record)
 
 /** An app's database as a real SQLite file: all the records written, then the deleted ones deleted, as an app would. */
-export function databaseOf(kind: Kind, live: readonly AppRecord[], deleted: readonly AppRecord[] = []): Uint8Array {
+export function databaseOf(kind: AppKind, live: readonly AppRecord[], deleted: readonly AppRecord[] = []): Uint8Array {
   const database = new Sqlite(':memory:')
   try {
     database.pragma('page_size = 4096')
@@ -104,7 +116,7 @@ export function databaseOf(kind: Kind, live: readonly AppRecord[], deleted: read
 export function withRows(bytes: Uint8Array, records: readonly AppRecord[]): Uint8Array {
   const database = new Sqlite(Buffer.from(bytes))
   try {
-    for (const record of records) database.prepare(shapeOf(record.kind as Kind).insert).run(...valuesOf(record))
+    for (const record of records) database.prepare(shapeOf(record.kind as AppKind).insert).run(...valuesOf(record))
     return new Uint8Array(database.serialize())
   } finally {
     database.close()

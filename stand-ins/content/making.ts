@@ -1,9 +1,9 @@
-import { recordMade, recordTitle, TYPE_OF_RECORD, type AppRecord } from '../../core/records/record'
+import { recordMade, recordTitle, typeOfRecord, type AppRecord } from '../../core/records/record'
 import { kindOfName } from '../../core/files/kinds'
 import type { DemoTimes } from '../shop/times'
 import { item, recordBytes, type Contents, type StoredItem } from '../helper/things'
 import { chances } from './chance'
-import { databaseOf } from './databases'
+import { appName, databaseOf, type AppKind } from './databases'
 import { picture } from './picture'
 import { sound } from './sound'
 
@@ -136,7 +136,7 @@ export function recordItems(prefix: string, records: readonly AppRecord[], place
       id: `${prefix}${at}`,
       name: recordTitle(record),
       place,
-      type: TYPE_OF_RECORD[record.kind],
+      type: typeOfRecord(record.kind),
       mime: 'application/json',
       bytes: recordBytes(record).length,
       made: recordMade(record),
@@ -148,7 +148,7 @@ export function recordItems(prefix: string, records: readonly AppRecord[], place
 /** An app's database as one item. */
 export function database(
   making: Making,
-  kind: Exclude<AppRecord['kind'], 'row'>,
+  kind: AppKind,
   live: readonly AppRecord[],
   deleted: readonly AppRecord[] = [],
 ): StoredItem {
@@ -156,23 +156,14 @@ export function database(
   return item({
     id: `${kind}s`,
     name: `${kind}s.sqlite`,
-    place: [APP_NAMES[kind]],
-    type: TYPE_OF_RECORD[kind],
+    place: [appName(kind)],
+    type: typeOfRecord(kind),
     mime: 'application/vnd.sqlite3',
     bytes: bytes.length,
     opensAs: 'rows',
     content: making.contents.put(bytes),
   })
 }
-
-const APP_NAMES = {
-  contact: 'Contacts',
-  message: 'Messages',
-  call: 'Calls',
-  note: 'Notes',
-  bookmark: 'Browser',
-  event: 'Calendar',
-} as const
 
 /** Items as they lie in a bin: deleted so many days ago. */
 export function binned(items: readonly StoredItem[], deletedAt: number): StoredItem[] {

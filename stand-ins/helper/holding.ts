@@ -7,7 +7,7 @@ import { bytesSource } from '../../core/sources/source'
 import { rowsOf } from '../../core/sqlite/rows'
 import type { RowsReport } from '../../core/sqlite/rows-report'
 import { recordsOf } from '../../core/records/adapt'
-import { recordMade, TYPE_OF_RECORD } from '../../core/records/record'
+import { recordMade, typeOfRecord } from '../../core/records/record'
 import { recordBytes, type Contents, type StoredBackup, type StoredItem, type StoredKeep, type Thing } from './things'
 
 /** When a bin erases an item, ms; null for what does not run out. */
@@ -105,7 +105,7 @@ function liveRows(sha256: string, contents: Contents): Counted[] {
 function countedRows(report: RowsReport): Counted[] {
   return recordsOf(report)
     .filter(({ row, record }) => row.state === 'live' && record.kind !== 'row')
-    .map(({ record }) => ({ type: TYPE_OF_RECORD[record.kind], made: recordMade(record), key: JSON.stringify(record) }))
+    .map(({ record }) => ({ type: typeOfRecord(record.kind), made: recordMade(record), key: JSON.stringify(record) }))
 }
 
 /** So many of each type, with the span in which they were made. */

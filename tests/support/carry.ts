@@ -29,7 +29,8 @@ export class Technician {
   async ask<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH', path: string, data?: unknown): Promise<T> {
     const answer = await this.request.fetch(path, method, { data })
     if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
-    return (await answer.json()) as T
+    const text = await answer.text()
+    return (text === '' ? undefined : JSON.parse(text)) as T
   }
 
   /** what a refused request says, with its code */

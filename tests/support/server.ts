@@ -35,6 +35,7 @@ export class Server {
         LANTERN_PORT: String(this.port),
         LANTERN_NOW: NOW,
         LANTERN_CLOCK: 'settable',
+        LANTERN_CHECK_ANSWERS: '1',
         NODE_ENV: 'production',
         ...this.env,
       },

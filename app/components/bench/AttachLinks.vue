@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
-import type { BenchOverview } from '~~/core/bench/bench'
+import { BenchOverview } from '~~/core/bench/bench'
 
 /** Which of the things on the bench is which part of the case. */
 const emit = defineEmits<{ close: [] }>()
@@ -10,7 +10,7 @@ const overview = ref<BenchOverview | null>(null)
 const trouble = ref<string | null>(null)
 onMounted(async () => {
   try {
-    overview.value = await api<BenchOverview>('GET', '/api/bench')
+    overview.value = await api(BenchOverview, 'GET', '/api/bench')
   } catch (error) {
     trouble.value = failureWords(error)
   }

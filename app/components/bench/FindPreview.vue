@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { FindOpened } from '~~/core/bench/answers'
 import type { Find } from '~~/core/bench/filter'
 import type { Evidence } from '~~/core/bench/medium'
 
@@ -29,10 +30,7 @@ watch(
     const asked = props.find
     hasBroken.value = false
     try {
-      const answer = await api<{ find: Find; preview: Preview }>(
-        'GET',
-        store.path(`/looks/${props.look}/finds/${asked}`),
-      )
+      const answer = await api(FindOpened, 'GET', store.path(`/looks/${props.look}/finds/${asked}`))
       if (asked === props.find) shown.value = answer
       trouble.value = null
     } catch (error) {

@@ -1,16 +1,15 @@
 <script setup lang="ts">
+import { NamedFolders } from '~~/core/bench/answers'
 /** The folders in which backups are found by themselves; the owner names them. */
 const emit = defineEmits<{ changed: [] }>()
 const folders = ref<string[]>([])
 const { isBusy, send, problem, error } = useSending()
 
-onMounted(() =>
-  send(async () => (folders.value = (await api<{ folders: string[] }>('GET', '/api/bench/folders')).folders)),
-)
+onMounted(() => send(async () => (folders.value = (await api(NamedFolders, 'GET', '/api/bench/folders')).folders)))
 
 async function keep(next: string[]) {
   const done = await send(async () => {
-    folders.value = (await api<{ folders: string[] }>('PUT', '/api/bench/folders', { folders: next })).folders
+    folders.value = (await api(NamedFolders, 'PUT', '/api/bench/folders', { folders: next })).folders
   })
   if (!done) return
   emit('changed')

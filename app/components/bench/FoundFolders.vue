@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { FolderList } from '~~/core/bench/answers'
 import type { FindFilter, FindFolder } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
 
@@ -33,7 +34,7 @@ const MOST_DEEP = 12
 /** The folders below a place; one that holds all of it, and itself only one, is passed through. */
 async function below(from: FindFilter, deep = 0): Promise<FindFolder[]> {
   const path = store.path(`/looks/${props.look}/folders?${queryOf(from)}`)
-  const { folders: found } = await api<{ folders: FindFolder[] }>('GET', path)
+  const { folders: found } = await api(FolderList, 'GET', path)
   const [only] = found
   if (found.length !== 1 || only!.count !== props.finds.counts.value?.matching || deep === MOST_DEEP) return found
   const further = await below({ ...from, place: only!.place }, deep + 1)

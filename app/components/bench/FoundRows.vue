@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { recordSubtitle } from '~~/core/records/record'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { Find } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
@@ -65,17 +66,7 @@ function dated(find: Find): string {
   const moment = BY_CONTENT.has(find.type) ? (find.changed ?? find.made) : (find.made ?? find.changed)
   return moment ? clock.momentOf(moment) : 'no date'
 }
-/** What stands beside a name: with whom, which number, where it leads. */
-function besideName(find: Find): string {
-  const { record } = find
-  if (!record) return find.place.join(' / ')
-  if (record.kind === 'contact') return [...record.phones, ...record.mails].join(', ')
-  if (record.kind === 'message') return `${record.isMine ? 'to' : 'from'} ${record.thread}`
-  if (record.kind === 'call') return record.number
-  if (record.kind === 'bookmark') return record.url
-  if (record.kind === 'event') return record.place
-  return record.kind === 'row' ? record.table : record.text.slice(0, 80)
-}
+const besideName = ({ record, place }: Find) => (record ? recordSubtitle(record) : place.join(' / '))
 </script>
 
 <template>

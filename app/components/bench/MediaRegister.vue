@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import type { MediumEntry, UploadShape } from '~~/core/bench/medium'
+import { NamedPaths, MediaRegister } from '~~/core/bench/answers'
+import type { UploadShape } from '~~/core/bench/medium'
 
 /** How images and devices come to the bench: placed into a folder, brought in by this page, or named by the owner. */
 const emit = defineEmits<{ changed: [] }>()
 const session = useSessionStore()
-const register = shallowRef<{ folder: string; media: MediumEntry[]; uploads: UploadShape[] } | null>(null)
+const register = shallowRef<MediaRegister | null>(null)
 const paths = ref<string[]>([])
 const { isBusy, send, problem, error } = useSending()
 
 async function look() {
-  register.value = await api('GET', '/api/bench/media')
-  if (session.may('playbook')) paths.value = (await api<{ paths: string[] }>('GET', '/api/bench/media/paths')).paths
+  register.value = await api(MediaRegister, 'GET', '/api/bench/media')
+  if (session.may('playbook')) paths.value = (await api(NamedPaths, 'GET', '/api/bench/media/paths')).paths
 }
 onMounted(() => void send(look))
 const changed = async () => {
@@ -26,13 +27,13 @@ function picked(event: Event) {
 }
 async function keep(next: string[]) {
   const done = await send(async () => {
-    paths.value = (await api<{ paths: string[] }>('PUT', '/api/bench/media/paths', { paths: next })).paths
+    paths.value = (await api(NamedPaths, 'PUT', '/api/bench/media/paths', { paths: next })).paths
   })
   if (!done) return
   emit('changed')
 }
 const drop = (one: UploadShape) =>
-  send(async () => void (await api('DELETE', `/api/bench/media/uploads/${one.id}`))).then(changed)
+  send(async () => await apiDo('DELETE', `/api/bench/media/uploads/${one.id}`)).then(changed)
 const words = computed(() => problem.value ?? (error.value ? `${error.value.message} ${error.value.safe}` : null))
 /** Uploads that wait for somebody to choose the same file again. */
 const waiting = computed(() => register.value?.uploads.filter(({ id }) => id !== upload.value?.id) ?? [])

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { SpokenSecrets } from '~~/core/bench/answers'
 import type { LinkState } from '~~/core/bench/state'
 
 /** For stand-ins only: what its owner would tell, making something go wrong, and putting it back as it was. */
@@ -10,7 +11,7 @@ watch(
   async (id) => {
     told.value = []
     try {
-      told.value = (await api<{ told: string[] }>('GET', `/api/stand-ins/${id}/told`)).told
+      told.value = (await api(SpokenSecrets, 'GET', `/api/stand-ins/${id}/told`)).told
     } catch (error) {
       tellFailure(error)
     }

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import type { AppRecord, RecordOf } from '~~/core/records/record'
-import { recordTitle } from '~~/core/records/record'
-import type { Find, FindPage } from '~~/core/bench/filter'
+import { recordLines, recordTitle } from '~~/core/records/record'
+import { type Find, FindPage } from '~~/core/bench/filter'
 
-/** A record as it is read: a contact as a card, a message in its thread, a note as text, a row as a table. */
+/** A record as it is read: a message in its thread, a plain row as a table, anything else as a card. */
 const props = defineProps<{ record: AppRecord; look: number }>()
 const store = useBenchStore()
 const clock = useClockWords()
@@ -17,7 +17,7 @@ watch(
     if (record.kind !== 'message') return
     const query = new URLSearchParams({ type: 'messages', find: record.thread, limit: '200' })
     try {
-      const page = await api<FindPage>('GET', store.path(`/looks/${props.look}?${query}`))
+      const page = await api(FindPage, 'GET', store.path(`/looks/${props.look}?${query}`))
       thread.value = page.finds
         .filter((one) => one.record?.kind === 'message' && one.record.thread === record.thread)
         .reverse()
@@ -35,6 +35,12 @@ const messages = computed(() =>
     isThis: JSON.stringify(find.record) === JSON.stringify(props.record),
   })),
 )
+const LOOKS = {
+  text: '',
+  figure: 'figure break-all',
+  soft: 'text-soft',
+  long: 'mt-1 max-h-[260px] overflow-y-auto whitespace-pre-wrap break-words',
+}
 const list = useTemplateRef<HTMLElement>('list')
 watch(messages, async () => {
   await nextTick()
@@ -45,14 +51,7 @@ watch(messages, async () => {
 
 <template>
   <div class="text-[14.5px]" data-test="record">
-    <div v-if="record.kind === 'contact'" class="border border-line bg-sheet p-3">
-      <p class="font-head text-[17px] font-bold">{{ recordTitle(record) }}</p>
-      <p v-if="record.organisation" class="text-soft">{{ record.organisation }}</p>
-      <p v-for="phone in record.phones" :key="phone" class="figure">{{ phone }}</p>
-      <p v-for="mail in record.mails" :key="mail" class="figure break-all">{{ mail }}</p>
-      <p v-if="record.note" class="mt-1 whitespace-pre-wrap">{{ record.note }}</p>
-    </div>
-    <div v-else-if="record.kind === 'message'">
+    <div v-if="record.kind === 'message'">
       <p class="section-name">With {{ record.thread }}</p>
       <ol
         ref="list"
@@ -77,30 +76,7 @@ watch(messages, async () => {
         </li>
       </ol>
     </div>
-    <div v-else-if="record.kind === 'call'" class="border border-line bg-sheet p-3">
-      <p class="font-head text-[17px] font-bold">{{ record.name || record.number }}</p>
-      <p class="figure">{{ record.number }}</p>
-      <p>
-        {{ record.direction ?? 'call' }}, {{ record.at ? clock.momentOf(record.at) : 'no date' }}
-        <template v-if="record.seconds !== null">, {{ Math.round(record.seconds / 60) }} min</template>
-      </p>
-    </div>
-    <div v-else-if="record.kind === 'note'" class="border border-line bg-sheet p-3">
-      <p class="font-head text-[17px] font-bold">{{ recordTitle(record) }}</p>
-      <p class="mt-1 max-h-[260px] overflow-y-auto whitespace-pre-wrap break-words" tabindex="0">{{ record.text }}</p>
-    </div>
-    <div v-else-if="record.kind === 'bookmark'" class="border border-line bg-sheet p-3">
-      <p class="font-bold">{{ recordTitle(record) }}</p>
-      <p class="figure break-all text-[13px]">{{ record.url }}</p>
-      <p class="text-soft">{{ record.folder.join(' / ') }}</p>
-    </div>
-    <div v-else-if="record.kind === 'event'" class="border border-line bg-sheet p-3">
-      <p class="font-head text-[17px] font-bold">{{ recordTitle(record) }}</p>
-      <p>{{ record.starts ? clock.momentOf(record.starts) : 'no date' }}</p>
-      <p v-if="record.place" class="text-soft">{{ record.place }}</p>
-      <p v-if="record.note" class="mt-1 whitespace-pre-wrap">{{ record.note }}</p>
-    </div>
-    <div v-else class="max-h-[300px] overflow-auto" tabindex="0">
+    <div v-else-if="record.kind === 'row'" class="max-h-[300px] overflow-auto" tabindex="0">
       <table class="text-[13px]">
         <tbody>
           <tr v-for="(column, at) in record.columns" :key="column + at" class="border-t border-line">
@@ -109,6 +85,13 @@ watch(messages, async () => {
           </tr>
         </tbody>
       </table>
+    </div>
+    <div v-else class="border border-line bg-sheet p-3">
+      <p class="font-head text-[17px] font-bold break-words">{{ recordTitle(record) }}</p>
+      <template v-for="(line, at) in recordLines(record)" :key="at">
+        <p v-if="line.as === 'moment'">{{ line.at ? clock.momentOf(line.at) : 'no date' }}</p>
+        <p v-else :class="LOOKS[line.as]" :tabindex="line.as === 'long' ? 0 : undefined">{{ line.text }}</p>
+      </template>
     </div>
   </div>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { RECORD_FORMATS } from '~~/core/records/formats'
-import type { RecordKind } from '~~/core/records/record'
 import type { FindCounts } from '~~/core/bench/filter'
+import { TYPE_WORDS } from '~~/core/cases/telling/words'
+import { ShelfList } from '~~/core/bench/shelf'
 import type { LinkState } from '~~/core/bench/state'
 
 /** The case's shelf: what is marked, copying it, what is there and read back, and putting it back. */
@@ -22,47 +22,26 @@ watch(isCopying, (now, before) => {
 })
 useSingleKeys({ c: () => void copy() })
 
-const KIND_OF_TYPE: Record<string, RecordKind> = {
-  contacts: 'contact',
-  messages: 'message',
-  'call-records': 'call',
-  notes: 'note',
-  bookmarks: 'bookmark',
-  calendar: 'event',
-}
+const list = ref<ShelfList | null>(null)
+const items = computed(() => list.value?.items ?? null)
 const exports = computed(() =>
-  (shelf.value?.kinds ?? []).flatMap(({ kind }) => {
-    const record = KIND_OF_TYPE[kind]
-    return record
-      ? RECORD_FORMATS.filter((one) => one.kinds.includes(record)).map((one) => ({
-          key: `${record} ${one.id}`,
-          words: `${kind.replace('-', ' ')} as ${one.title}`,
-          address: bench.path(`/shelf/export?as=${one.id}&kind=${record}`),
-        }))
-      : []
-  }),
+  (list.value?.exports ?? []).map(({ type, kind, format, title }) => ({
+    key: `${kind} ${format}`,
+    words: `${TYPE_WORDS[type]} as ${title}`,
+    address: bench.path(`/shelf/export?as=${format}&kind=${kind}`),
+  })),
 )
-
-interface ShelfItem {
-  id: number
-  name: string
-  type: string
-  state: string
-  says: string
-  bytes: number
-}
-const items = ref<ShelfItem[] | null>(null)
 /** Where the client refused that their data are looked at, the shelf is no exception. */
 const isRefused = computed(() => useOpenCaseStore().asItIs.consent.lookThrough.answer === 'refused')
-async function list() {
-  if (isRefused.value) return (items.value = null)
+async function load() {
+  if (isRefused.value) return (list.value = null)
   try {
-    items.value = (await api<{ items: ShelfItem[] }>('GET', bench.path('/shelf'))).items
+    list.value = await api(ShelfList, 'GET', bench.path('/shelf'))
   } catch (error) {
     tellFailure(error)
   }
 }
-watch([() => shelf.value?.verified, () => shelf.value?.failed, () => bench.code, isRefused], () => void list(), {
+watch([() => shelf.value?.verified, () => shelf.value?.failed, () => bench.code, isRefused], () => void load(), {
   immediate: true,
 })
 const failed = computed(() => items.value?.filter((one) => one.state === 'failed') ?? [])

@@ -4,7 +4,7 @@ import { undamagedOf } from '~~/core/cases/shape/run'
 import { known } from '~~/core/cases/shape/fact'
 import { isBeingWorked } from '~~/core/cases/shape/states'
 import { TYPE_WORDS } from '~~/core/cases/telling/words'
-import type { FullPlan } from '~~/core/ranking/explain/plan'
+import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 
 /** What is back so far of each wanted set, and what the plan expects in the end. */
 const props = defineProps<{ full: FullPlan | null }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
-import { historyWords, type HistoryEntry } from '~~/core/cases/telling/history'
+import { historyWords, type HistoryEntry, CaseHistory } from '~~/core/cases/telling/history'
 
 /** Every change to the case with its author, newest first. */
 const store = useOpenCaseStore()
@@ -14,7 +14,7 @@ const isWhole = ref(false)
 async function load() {
   if (store.code === null) return
   try {
-    entries.value = (await api<HistoryEntry[]>('GET', `/api/cases/${encodeURIComponent(store.code)}/history`)).reverse()
+    entries.value = (await api(CaseHistory, 'GET', `/api/cases/${encodeURIComponent(store.code)}/history`)).reverse()
     trouble.value = null
   } catch (error) {
     trouble.value = failureWords(error)

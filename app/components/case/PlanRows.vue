@@ -2,8 +2,8 @@
 import { useElementSize } from '@vueuse/core'
 import { closingWords } from '~~/core/ranking/explain/closing-words'
 import { litBy, litTogether, reachMapOf } from '~~/core/pictures/reach-map'
-import type { FullPlan } from '~~/core/ranking/explain/plan'
-import { isRoute, type PlanOption } from '~~/core/ranking/situation/plan-shape'
+import type { FullPlan, PlanOption } from '~~/core/ranking/situation/plan-shape'
+import { isRoute } from '~~/core/ranking/situation/plan-shape'
 
 /** The reach map: the routes in the order to try them, then all together, then what stands below the line and why. */
 const props = defineProps<{ full: FullPlan; now: number; chosen: string | null }>()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { FullPlan } from '~~/core/ranking/explain/plan'
+import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 import { preparationSheet } from '~~/core/ranking/order/preparations'
 import { isBeingWorked } from '~~/core/cases/shape/states'
 
@@ -7,6 +7,7 @@ import { isBeingWorked } from '~~/core/cases/shape/states'
 const props = defineProps<{ full: FullPlan; chosen: string | null }>()
 const store = useOpenCaseStore()
 const session = useSessionStore()
+const playbooks = usePlaybookStore()
 const isBusy = ref(false)
 
 const openRun = computed(() => store.current.runs.find((run) => run.ended === null) ?? null)
@@ -17,7 +18,7 @@ const option = computed(() => {
   return props.full.plan.options.find((one) => one.id === wanted) ?? null
 })
 const kind = computed(
-  () => session.playbook?.kinds.find((one) => one.id === (openRun.value?.kind ?? option.value?.kind)) ?? null,
+  () => playbooks.playbook?.kinds.find((one) => one.id === (openRun.value?.kind ?? option.value?.kind)) ?? null,
 )
 const sheet = computed(
   () => (option.value ? preparationSheet(option.value.id, option.value.family) : null) ?? kind.value?.sheet ?? null,

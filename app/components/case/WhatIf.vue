@@ -2,7 +2,7 @@
 import { askingOf } from '~~/core/cases/telling/asking'
 import { valueWords } from '~~/core/cases/telling/answering'
 import { factAt } from '~~/core/cases/facts/facts'
-import type { FullPlan } from '~~/core/ranking/explain/plan'
+import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 import { firstRouteOf } from '~~/core/ranking/situation/plan-shape'
 
 /** While facts are only supposed: what was changed, what the plan was and would be, and the way back. */

@@ -2,13 +2,13 @@
 import { askingOf } from '~~/core/cases/telling/asking'
 import { factorWords } from '~~/core/ranking/figures/factor-words'
 import { isShareFactor } from '~~/core/ranking/figures/factor'
-import type { FullPlan } from '~~/core/ranking/explain/plan'
-import { firstRouteOf, isRoute, type PlanOption } from '~~/core/ranking/situation/plan-shape'
+import type { FullPlan, PlanOption } from '~~/core/ranking/situation/plan-shape'
+import { firstRouteOf, isRoute } from '~~/core/ranking/situation/plan-shape'
 
 /** Why a route has its figures: each factor given those before it, the fact it rests on, and that fact to be changed in place. */
 const props = defineProps<{ option: PlanOption; full: FullPlan }>()
 const store = useOpenCaseStore()
-const session = useSessionStore()
+const playbooks = usePlaybookStore()
 
 const groups = computed(() => [
   { name: 'Chance that it can be carried out', figure: props.option.chance, factors: strip(false) },
@@ -26,7 +26,7 @@ function strip(isShare: boolean) {
       return { ...factor, before, after: so, word, name: factorWords(factor.name) }
     })
 }
-const prior = computed(() => session.playbook?.kinds.find((kind) => kind.id === props.option.kind)?.prior ?? null)
+const prior = computed(() => playbooks.playbook?.kinds.find((kind) => kind.id === props.option.kind)?.prior ?? null)
 const summary = computed(() =>
   [
     isRoute(props.option) ? `Together ${percent(props.option.expected)} of what is wanted.` : null,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import FileInput from 'lucide-vue-next/dist/esm/icons/file-input.js'
-import type { CaseAnswer } from '~~/core/cases/facts/writing'
+import { CaseAnswer } from '~~/core/cases/facts/writing'
 import type { Fault } from '~~/core/cases/shape/faults'
 
 /** A case file, brought in as a case of this shop; what is wrong with it is listed, and nothing is lost. */
@@ -18,7 +18,7 @@ async function chosen() {
       faults.value = { message: `${file.name} is larger than a case file can be. Nothing was changed.`, fields: [] }
       return
     }
-    const answer = await api<CaseAnswer>('POST', '/api/cases/import', { text: await file.text() })
+    const answer = await api(CaseAnswer, 'POST', '/api/cases/import', { text: await file.text() })
     tellDone(`${file.name} is now ${answer.case.code}.`)
     await navigateTo(`/cases/${answer.case.code}`)
   } catch (error) {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { closingWords, shorterClosing } from '~~/core/ranking/explain/closing-words'
-import type { CaseSummary } from '~~/core/cases/facts/writing'
+import type { CaseSummary } from '~~/core/cases/shape/summary'
 import { initialsOf } from '~~/core/people/person'
 
 /** Cases as lines: arrows go from one to the next, Enter opens. */

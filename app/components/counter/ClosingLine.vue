@@ -3,7 +3,7 @@ import { scaleLinear } from 'd3-scale'
 import { useElementSize } from '@vueuse/core'
 import { closingWords, shorterClosing } from '~~/core/ranking/explain/closing-words'
 import { hangTags, LINE_STOPS, tagSize, type Tag } from '~~/core/pictures/closing-line'
-import type { CaseSummary } from '~~/core/cases/facts/writing'
+import type { CaseSummary } from '~~/core/cases/shape/summary'
 
 /** Every open case as a tag on a line of time, at the moment when its next window closes. */
 const props = defineProps<{ cases: readonly CaseSummary[]; now: number; zone: string }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { answer, optionsOf, wordsOf } from '~~/core/cases/telling/answering'
 import { askingOf, type Control, type Option } from '~~/core/cases/telling/asking'
-import type { ClientCard } from '~~/core/cases/facts/writing'
+import type { ClientCard } from '~~/core/cases/shape/summary'
 import { guessesFrom } from '~~/core/playbook/models'
 
 /** The word of one fact of the open case. */
@@ -9,7 +9,7 @@ const props = defineProps<{ path: string }>()
 defineEmits<{ more: []; remove: [] }>()
 
 const store = useOpenCaseStore()
-const session = useSessionStore()
+const playbooks = usePlaybookStore()
 const context = useAnswerContext()
 const asking = computed(() => askingOf(props.path))
 const words = computed(() => wordsOf(store.current, props.path, context.value))
@@ -46,7 +46,7 @@ function commit(typed: string): string | null {
 function guesses({ fact, is }: { fact: string; is: unknown }) {
   const [list, id, what] = fact.split('.')
   const isMake = list === 'devices' && what === 'make' && typeof is === 'string' && id !== undefined
-  return isMake ? guessesFrom(session.playbook?.shop.models ?? [], store.current, id, is) : []
+  return isMake ? guessesFrom(playbooks.playbook?.shop.models ?? [], store.current, id, is) : []
 }
 
 function choose(option: Option): string | null {

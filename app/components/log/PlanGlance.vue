@@ -2,7 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { litBy, litTogether, reachMapOf } from '~~/core/pictures/reach-map'
 import { closingWords } from '~~/core/ranking/explain/closing-words'
-import type { FullPlan } from '~~/core/ranking/explain/plan'
+import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 import { isRoute } from '~~/core/ranking/situation/plan-shape'
 import { known } from '~~/core/cases/shape/fact'
 import { TYPE_WORDS } from '~~/core/cases/telling/words'

@@ -5,7 +5,7 @@ const minutes = ref(String(session.idleMinutes))
 const { isBusy, send, problem, problemOf } = useSending()
 
 async function save() {
-  if (!(await send(() => api('PUT', '/api/people/idle', { minutes: Number(minutes.value) })))) return
+  if (!(await send(() => apiDo('PUT', '/api/people/idle', { minutes: Number(minutes.value) })))) return
   await session.load()
   tellDone(`Pages lock after ${minutes.value} minutes without use.`)
 }

@@ -11,20 +11,20 @@ const password = ref('')
 const { isBusy, send, problem, problemOf } = useSending()
 
 async function setPassword() {
-  if (!(await send(() => api('PUT', `/api/people/${props.person.id}/password`, { password: password.value })))) return
+  if (!(await send(() => apiDo('PUT', `/api/people/${props.person.id}/password`, { password: password.value })))) return
   tellDone(`${props.person.name} signs in with the new password from now on. Their sessions have ended.`)
   password.value = ''
   isOpen.value = false
 }
 
 async function setRole(role: Role) {
-  if (!(await send(() => api('PUT', `/api/people/${props.person.id}/role`, { role })))) return
+  if (!(await send(() => apiDo('PUT', `/api/people/${props.person.id}/role`, { role })))) return
   tellDone(`${props.person.name} is ${role} from now on.`)
   emit('changed')
 }
 
 async function remove() {
-  if (!(await send(() => api('DELETE', `/api/people/${props.person.id}`)))) return
+  if (!(await send(() => apiDo('DELETE', `/api/people/${props.person.id}`)))) return
   tellDone(`${props.person.name} can no longer sign in. What they did stays in the histories.`)
   emit('changed')
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
-import { securityWords, type SecurityEntry } from '~~/core/people/security-log'
+import { securityWords, type SecurityEntry, SecurityPage } from '~~/core/people/security-log'
 
 /** Sign-ins, refusals and what owners changed, the newest first. */
 const PAGE = 30
@@ -14,7 +14,7 @@ async function load(before?: number) {
   trouble.value = null
   try {
     const query = queryOf({ before, limit: PAGE })
-    const page = (await api<{ entries: SecurityEntry[] }>('GET', `/api/people/log?${query}`)).entries
+    const page = (await api(SecurityPage, 'GET', `/api/people/log?${query}`)).entries
     entries.value = before === undefined ? page : [...entries.value, ...page]
     hasMore.value = page.length === PAGE
   } catch (error) {
@@ -23,7 +23,7 @@ async function load(before?: number) {
 }
 await load()
 
-const when = (at: string) => format(new TZDate(at, session.playbook?.shop.zone ?? 'UTC'), 'd MMM yyyy HH:mm')
+const when = (at: string) => format(new TZDate(at, session.shop.zone), 'd MMM yyyy HH:mm')
 </script>
 
 <template>

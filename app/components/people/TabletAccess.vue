@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { CertificateAnswer } from '~~/core/people/certificate'
+import { CertificateAnswer } from '~~/core/people/certificate'
 
 /** How tablets and other machines of the shop reach this server, and by what they know that it is this one. */
-const { found, trouble, load } = await useAsked<CertificateAnswer>('/api/certificate')
+const { found, trouble, load } = await useAsked(CertificateAnswer, '/api/certificate')
 </script>
 
 <template>

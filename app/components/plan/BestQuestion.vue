@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { askingOf } from '~~/core/cases/telling/asking'
 import { valueWords } from '~~/core/cases/telling/answering'
-import type { FullPlan } from '~~/core/ranking/explain/plan'
+import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 import { firstRouteOf } from '~~/core/ranking/situation/plan-shape'
 
 /** The question most worth asking, what each answer would do to the plan, and one key for each answer. */

@@ -2,7 +2,7 @@
 import { known } from '~~/core/cases/shape/fact'
 import { countWords, TYPE_WORDS } from '~~/core/cases/telling/words'
 import { closingWords } from '~~/core/ranking/explain/closing-words'
-import type { FullPlan } from '~~/core/ranking/explain/plan'
+import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 
 /** What waiting until tomorrow would cost, in items and in money, and what it is that closes. */
 const props = defineProps<{ full: FullPlan; now: number }>()

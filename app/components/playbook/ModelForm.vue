@@ -6,7 +6,7 @@ import { ENCRYPTION_WORDS, STORAGE_WORDS } from '~~/core/playbook/model-words'
 /** One entry of the table of makers: added, changed or taken out. */
 const props = defineProps<{ model: KnownModel | null }>()
 const emit = defineEmits<{ done: [] }>()
-const session = useSessionStore()
+const playbooks = usePlaybookStore()
 const { isBusy, send, problem, problemOf } = useSending()
 const form = reactive({
   make: props.model?.make ?? '',
@@ -27,14 +27,14 @@ onMounted(() => sheet.value?.querySelector('input')?.focus())
 async function keep() {
   const model = Object.fromEntries(Object.entries(form).filter(([, value]) => value !== '')) as unknown as KnownModel
   const instead = props.model?.make ?? null
-  if (!(await send(() => session.amend({ what: 'model', instead, model: { ...model, make: form.make } })))) return
+  if (!(await send(() => playbooks.amend({ what: 'model', instead, model: { ...model, make: form.make } })))) return
   tellDone(`${form.make} is in the table.`)
   emit('done')
 }
 
 async function forget() {
   const { make } = props.model!
-  if (!(await send(() => session.amend({ what: 'forget-model', make })))) return
+  if (!(await send(() => playbooks.amend({ what: 'forget-model', make })))) return
   tellDone(`${make} is out of the table; cases keep what they say.`)
   emit('done')
 }

@@ -4,7 +4,7 @@ import type { Period } from '~~/core/playbook/kinds/route-kind'
 
 /** One period of the playbook, changed where it stands. */
 const props = defineProps<{ kept: KeptPeriod; isMine: boolean }>()
-const session = useSessionStore()
+const playbooks = usePlaybookStore()
 const { send, problem } = useSending()
 const wrong = ref<string | null>(null)
 /** what was typed and can not be kept yet, because the other end has to follow */
@@ -26,7 +26,7 @@ async function keep(part: Partial<Period>) {
   wrong.value = faultIn(period)
   if (wrong.value !== null) return
   const { kind, which, title } = props.kept
-  const done = await send(() => session.amend({ what: 'period', kind, which, period }))
+  const done = await send(() => playbooks.amend({ what: 'period', kind, which, period }))
   if (!done) return
   typed.value = {}
   tellDone(`${title}: ${rangeWords(period)} from now on.`)

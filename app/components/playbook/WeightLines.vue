@@ -3,7 +3,7 @@ import type { Shop, Weights } from '~~/core/playbook/shop'
 
 /** What the order of a plan weighs against each other, in the shop's currency. */
 defineProps<{ shop: Shop; isMine: boolean }>()
-const session = useSessionStore()
+const playbooks = usePlaybookStore()
 const { send, problem, problemOf } = useSending()
 const failing = ref<keyof Weights | null>(null)
 const LINES: readonly { which: keyof Weights; says: string; isTimes?: true }[] = [
@@ -16,7 +16,7 @@ const LINES: readonly { which: keyof Weights; says: string; isTimes?: true }[] =
 
 async function keep(which: keyof Weights, says: string, is: number) {
   failing.value = which
-  if (!(await send(() => session.amend({ what: 'weight', which, is })))) return
+  if (!(await send(() => playbooks.amend({ what: 'weight', which, is })))) return
   failing.value = null
   tellDone(`${says}: ${is} from now on.`)
 }

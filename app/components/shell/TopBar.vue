@@ -18,7 +18,7 @@ const now = useServerNow()
 const { theme, toggle } = useTheme()
 const singleKeys = useSingleKeysSwitch()
 const field = useTemplateRef<HTMLInputElement>('field')
-const clock = computed(() => format(new TZDate(now.value, session.playbook?.shop.zone ?? 'UTC'), 'EEE d MMM HH:mm'))
+const clock = computed(() => format(new TZDate(now.value, session.shop.zone), 'EEE d MMM HH:mm'))
 const sought = ref('')
 // The address follows the field; while somebody types, the field does not follow the address.
 watch(

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useIntervalFn } from '@vueuse/core'
-import type { ArchiveFacts, BenchOverview } from '~~/core/bench/bench'
+import { type ArchiveFacts, BenchOverview } from '~~/core/bench/bench'
 
 /** Everything that can be connected to, and for which case it lies here. */
 const overview = ref<BenchOverview | null>(null)
@@ -9,7 +9,7 @@ const session = useSessionStore()
 
 async function load() {
   try {
-    overview.value = await api<BenchOverview>('GET', '/api/bench')
+    overview.value = await api(BenchOverview, 'GET', '/api/bench')
     trouble.value = null
   } catch (error) {
     trouble.value = failureWords(error)

@@ -34,41 +34,11 @@ const ClashShape = z.object({ fact: z.string(), yours: z.unknown(), theirs: z.un
 export const CaseAnswer = z.object({ version: z.int().min(1), case: Case, clashes: z.array(ClashShape) })
 export type CaseAnswer = z.infer<typeof CaseAnswer>
 
-/** One line of the counter. */
-export const CaseSummary = z.object({
-  code: z.string(),
-  client: z.string(),
-  wanted: z.string(),
-  device: z.string(),
-  state: z.string(),
-  stateName: z.enum(CASE_STATES),
-  nextStep: z.string(),
-  back: z.number(),
-  expected: z.number(),
-  closes: z.tuple([z.string().nullable(), z.string().nullable()]),
-  closesWhat: z.string(),
-  waitCost: z.number(),
-  waitItems: z.string(),
-  with: z.string().nullable(),
-})
-export type CaseSummary = z.infer<typeof CaseSummary>
-
-/** What the counter shows: some of the open cases, and how many there are in all. */
-export const CounterAnswer = z.object({ total: z.int().min(0), cases: z.array(CaseSummary) })
-export type CounterAnswer = z.infer<typeof CounterAnswer>
+/** What a reader who has a version of the case gets: nothing but its number where there is no newer one. */
+export const CaseIfNewer = z.union([CaseAnswer, z.strictObject({ version: z.int().min(1) })])
 
 /** An order that somebody prefers to the best one, and why; null goes back to the best one. */
 export const OverrideWrite = seen.extend({
   order: z.array(z.string().min(1).max(120)).min(1).max(60).nullable(),
   reason: text(400).default(''),
 })
-
-/** A client of the shop who has been here before. */
-export const ClientCard = z.object({
-  id: z.string(),
-  name: z.string(),
-  phone: z.string().nullable(),
-  mail: z.string().nullable(),
-  cases: z.int(),
-})
-export type ClientCard = z.infer<typeof ClientCard>

@@ -40,6 +40,14 @@ export function isoOf(epochMs: number): string {
   return new Date(epochMs).toISOString()
 }
 
+const FIRST_MS = Date.parse('0000-01-01T00:00:00Z')
+const LAST_MS = Date.parse('9999-12-31T23:59:59.999Z')
+
+/** The same for times that others wrote; null where an instant with four digits of a year cannot say it. */
+export function isoOrNull(epochMs: number | null): string | null {
+  return epochMs !== null && epochMs >= FIRST_MS && epochMs <= LAST_MS ? isoOf(epochMs) : null
+}
+
 /** A moment between two instants given in milliseconds since the epoch. */
 export function momentOf(span: Span, said?: string): Moment {
   const moment: Moment = { from: isoOf(span.from), to: isoOf(span.to) }

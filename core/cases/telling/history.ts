@@ -33,6 +33,9 @@ export const HistoryEntry = z.object({
 })
 export type HistoryEntry = z.infer<typeof HistoryEntry>
 
+/** The history of a case, the oldest entry first. */
+export const CaseHistory = z.array(HistoryEntry)
+
 /** A change in a sentence: what changed, from what, to what. */
 export function historyWords(
   entry: Pick<HistoryEntry, 'kind' | 'fact' | 'was' | 'is'>,

@@ -1,4 +1,5 @@
 import type { DataType } from '../../cases/shape/data-types'
+import type { Wholeness } from '../wholeness'
 import type { Reader } from '../../sources/reader'
 import type { Extent } from '../../sources/source'
 
@@ -9,11 +10,8 @@ export interface Walk {
   readonly type: DataType
   /** where the file ends by its own structure; of a broken one, as far as it could be followed */
   readonly bytes: number
-  /**
-   * `intact`: checksums, decoded data or lengths prove every part. `unverified`: it fits from end to end, but some of its
-   * bytes are proved by nothing. `partial`: it breaks off or contradicts itself.
-   */
-  readonly whole: 'intact' | 'unverified' | 'partial'
+  /** what the walk proves of it; what a walk begins in is never overwritten as a whole */
+  readonly whole: Exclude<Wholeness, 'overwritten'>
   /** what was checked, in words */
   readonly checks: readonly string[]
   /** of a broken one: everything before this offset was proved, and where the contradiction was met */

@@ -1,22 +1,10 @@
 import { known } from '../../cases/shape/fact'
 import { countOf } from '../../cases/shape/wanted'
+import type { SetForecast } from '../situation/plan-shape'
 import type { Axis } from '../situation/axis'
-import { clamped, type Estimate } from '../situation/estimate'
+import { clamped } from '../situation/estimate'
 import type { Played } from '../order/play'
 import { spreadOf } from '../figures/quantile'
-
-/** What the plan expects of one wanted set, for the picture of what will come back. */
-export interface SetForecast {
-  readonly wanted: string
-  /** number of items wanted, null where nobody knows */
-  readonly of: number | null
-  /** share that will probably be back in the end, what is back already included */
-  readonly share: Estimate
-  /** by slice: the same, mid only */
-  readonly reached: readonly number[]
-  /** edges of the slices in ms, empty where nobody knows when the items were made */
-  readonly edges: readonly number[]
-}
 
 /** An order played at the low, middle and high end of its ranges, slice by slice. */
 export interface PlayedRange {

@@ -3,16 +3,7 @@ import { forecastsOf, meanShareOf } from './forecast'
 import { stepGain, type Worths } from '../order/order'
 import { playBuilt } from '../order/play'
 import type { Problem } from '../order/problem'
-
-/** An order that somebody prefers, against the best one. */
-export interface Override {
-  /** ids of the routes, those that have to come before others put in */
-  readonly order: readonly string[]
-  /** in money: what it is worth less than the best order */
-  readonly price: number
-  /** expected share back in the end */
-  readonly share: readonly [number, number, number]
-}
+import type { Override } from '../situation/plan-shape'
 
 /**
  * A preferred order as it stands today: routes that are closed by now are left out, what has to come before

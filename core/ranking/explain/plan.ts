@@ -6,11 +6,19 @@ import { consider, type Considered } from './consider'
 import { clamped, type Estimate } from '../situation/estimate'
 import { toFirstSuccess, toStop } from '../order/estimates'
 import type { Evidence } from '../situation/evidence'
-import { forecastsOf, meanShareOf, type SetForecast } from './forecast'
+import { forecastsOf, meanShareOf } from './forecast'
 import { holdKindOf, holdsOf } from './holds'
 import type { RouteOption } from '../figures/options'
-import { overrideOf, type Override } from './override'
-import { CONSENT, PLAN_FORMAT, SAFETY, type Plan, type PlanHold, type PlanOption } from '../situation/plan-shape'
+import { overrideOf } from './override'
+import {
+  CONSENT,
+  PLAN_FORMAT,
+  SAFETY,
+  type FullPlan,
+  type Plan,
+  type PlanHold,
+  type PlanOption,
+} from '../situation/plan-shape'
 import { playBuilt } from '../order/play'
 import { isPreparation } from '../order/preparations'
 import { questionsOf } from './questions'
@@ -18,17 +26,6 @@ import { sensitivityOf } from './sensitivity'
 import { standingOf } from './standing'
 import { holdsUntil } from '../figures/until'
 import { costOfWaiting } from './waiting'
-
-export type { SetForecast } from './forecast'
-
-export interface FullPlan {
-  readonly plan: Plan
-  readonly sets: readonly SetForecast[]
-  /** in money: the sum of gain − Q × cost − harm over the order */
-  readonly value: number
-  /** the order that somebody put in its place, with its price; null where nobody did */
-  readonly override: Override | null
-}
 
 /** What besides the case and the playbook a plan is made from. */
 export interface PlanAsked {

@@ -1,10 +1,10 @@
 import { HOUR_MS, isoOf } from '../../cases/shape/moment'
 import { countOf } from '../../cases/shape/wanted'
 import type { Considered } from './consider'
-import { forecastsOf, type SetForecast } from './forecast'
+import type { SetForecast, Plan } from '../situation/plan-shape'
+import { forecastsOf } from './forecast'
 import { nextOpening } from '../situation/opening-hours'
 import { bestOrder } from '../order/order'
-import type { Plan } from '../situation/plan-shape'
 import { playBuilt } from '../order/play'
 
 /** How long the cost of waiting looks ahead. */

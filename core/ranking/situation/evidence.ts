@@ -30,16 +30,13 @@ export const RunsFile = z.object({
 })
 export type RunsFile = z.infer<typeof RunsFile>
 
-interface Tally {
-  readonly runs: number
-  readonly came: number
-}
+const Tally = z.object({ runs: z.number().min(0), came: z.number().min(0) }).readonly()
+type Tally = z.infer<typeof Tally>
+const Tallies = z.record(z.string(), Tally).readonly()
 
 /** Sums over runs, by kind|platform|type and by kind|gate: all that the odds need of them. */
-export interface Evidence {
-  readonly routes: Readonly<Record<string, Tally>>
-  readonly gates: Readonly<Record<string, Tally>>
-}
+export const Evidence = z.object({ routes: Tallies, gates: Tallies }).readonly()
+export type Evidence = z.infer<typeof Evidence>
 
 export const NO_EVIDENCE: Evidence = { routes: {}, gates: {} }
 const NOTHING: Tally = { runs: 0, came: 0 }

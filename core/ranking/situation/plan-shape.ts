@@ -117,6 +117,48 @@ export const Plan = z.object({
 })
 export type Plan = z.infer<typeof Plan>
 
+/** What the plan expects of one wanted set, for the picture of what will come back. */
+export const SetForecast = z
+  .object({
+    wanted: z.string(),
+    /** number of items wanted, null where nobody knows */
+    of: z.number().nullable(),
+    /** share that will probably be back in the end, what is back already included */
+    share: estimate.readonly(),
+    /** by slice: the same, mid only */
+    reached: z.array(z.number()).readonly(),
+    /** edges of the slices in ms, empty where nobody knows when the items were made */
+    edges: z.array(z.number()).readonly(),
+  })
+  .readonly()
+export type SetForecast = z.infer<typeof SetForecast>
+
+/** An order that somebody prefers, against the best one. */
+export const Override = z
+  .object({
+    /** ids of the routes, those that have to come before others put in */
+    order: z.array(z.string()).readonly(),
+    /** in money: what it is worth less than the best order */
+    price: z.number(),
+    /** expected share back in the end */
+    share: estimate.readonly(),
+  })
+  .readonly()
+export type Override = z.infer<typeof Override>
+
+/** A plan with what the pages show beside it. */
+export const FullPlan = z
+  .object({
+    plan: Plan,
+    sets: z.array(SetForecast).readonly(),
+    /** in money: the sum of gain − Q × cost − harm over the order */
+    value: z.number(),
+    /** the order that somebody put in its place, with its price; null where nobody did */
+    override: Override.nullable(),
+  })
+  .readonly()
+export type FullPlan = z.infer<typeof FullPlan>
+
 /** The plan as JSON Schema, draft 2020-12. */
 export function planJsonSchema(): object {
   return z.toJSONSchema(Plan, { target: 'draft-2020-12' })

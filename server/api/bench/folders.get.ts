@@ -1,3 +1,4 @@
+import { NamedFolders } from '../../../core/bench/answers'
 import { namedFolders } from '../../links/folders'
 
-export default defineRoute({ may: 'playbook' }, () => ({ folders: namedFolders() }))
+export default defineRoute({ answers: NamedFolders, may: 'playbook' }, () => ({ folders: namedFolders() }))

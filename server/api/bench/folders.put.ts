@@ -1,19 +1,20 @@
-import { z } from 'zod'
+import { NamedFolders } from '../../../core/bench/answers'
 import { nameable } from '../../../disk/nameable'
 import { nameFolders, namedFolders } from '../../links/folders'
 import { invalid } from '../../failure'
 import { logForPerson } from '../../people/log-for-person'
 
-const Folders = z.object({ folders: z.array(z.string().trim().min(1).max(1000)).max(20) })
-
 /** The folders in which backups are found by themselves; the owner names them. */
-export default defineRoute({ may: 'playbook', body: Folders }, ({ event, person, body }) => {
-  const real = body.folders.map((folder, at) => {
-    const named = nameable(folder, 'folder', dataFolder())
-    if ('fault' in named) throw invalid([{ path: `folders.${at}`, message: named.fault }])
-    return named.path
-  })
-  nameFolders([...new Set(real)])
-  logForPerson(event, person, { event: 'folders-named' })
-  return { folders: namedFolders() }
-})
+export default defineRoute(
+  { answers: NamedFolders, may: 'playbook', body: NamedFolders },
+  ({ event, person, body }) => {
+    const real = body.folders.map((folder, at) => {
+      const named = nameable(folder, 'folder', dataFolder())
+      if ('fault' in named) throw invalid([{ path: `folders.${at}`, message: named.fault }])
+      return named.path
+    })
+    nameFolders([...new Set(real)])
+    logForPerson(event, person, { event: 'folders-named' })
+    return { folders: namedFolders() }
+  },
+)

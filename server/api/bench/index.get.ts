@@ -1,4 +1,4 @@
-import type { BenchOverview } from '../../../core/bench/bench'
+import { BenchOverview } from '../../../core/bench/bench'
 import { archiveFacts } from '../../links/archive-links'
 import { casesByLink } from '../../links/case-links'
 import { throughLink } from '../../links/link-failures'
@@ -7,7 +7,7 @@ import { titleIn } from '../../cases/titles'
 import { passesUnderWay } from '../../passes/passes'
 
 /** Everything that can be connected to, and for which cases it lies on the bench. */
-export default defineRoute({ may: 'work' }, () =>
+export default defineRoute({ answers: BenchOverview, may: 'work' }, () =>
   throughLink(async (): Promise<BenchOverview> => {
     const byLink = casesByLink()
     const archives = await archiveFacts()

@@ -1,3 +1,4 @@
+import { CaseAnswer } from '../../../core/cases/facts/writing'
 import { z } from 'zod'
 import { readCase } from '../../../core/cases/facts/exchange'
 import { invalid } from '../../failure'
@@ -7,7 +8,7 @@ import { answered } from '../../cases/answered'
 /** The text of the file as it is, so that its faults are told by the same reader as on the command line. */
 const CaseFile = z.object({ text: z.string().max(2_100_000, 'is larger than a case file can be') })
 
-export default defineRoute({ may: 'log', body: CaseFile }, ({ body, playbook, writer }) => {
+export default defineRoute({ answers: CaseAnswer, may: 'log', body: CaseFile }, ({ body, playbook, writer }) => {
   const file = readCase(body.text)
   if (!file.ok) throw invalid(file.faults, 'The file')
   return answered(importCase(useLantern().database, file.read, playbook, writer))

@@ -1,6 +1,7 @@
+import { CounterAnswer } from '../../../core/cases/shape/summary'
 import { findCases, openCases } from '../../cases/summaries'
 
-export default defineRoute({ may: 'see' }, ({ event, playbook, now }) => {
+export default defineRoute({ answers: CounterAnswer, may: 'see' }, ({ event, playbook, now }) => {
   const { database } = useLantern()
   const sought = String(getQuery(event).find ?? '').slice(0, 120)
   return sought.trim() === '' ? openCases(database, { playbook, now }) : findCases(database, sought, { playbook, now })

@@ -1,7 +1,7 @@
-import { NewCase } from '../../../core/cases/facts/writing'
+import { NewCase, CaseAnswer } from '../../../core/cases/facts/writing'
 import { logCase } from '../../cases/write'
 import { answered } from '../../cases/answered'
 
-export default defineRoute({ may: 'log', body: NewCase }, ({ body, playbook, writer }) =>
+export default defineRoute({ answers: CaseAnswer, may: 'log', body: NewCase }, ({ body, playbook, writer }) =>
   answered(logCase(useLantern().database, body.changes, playbook, writer)),
 )

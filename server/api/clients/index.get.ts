@@ -1,5 +1,6 @@
+import { ClientList } from '../../../core/cases/shape/summary'
 import { findClients } from '../../cases/clients'
 
-export default defineRoute({ may: 'log' }, ({ event }) =>
+export default defineRoute({ answers: ClientList, may: 'log' }, ({ event }) =>
   findClients(useLantern().database, String(getQuery(event).find ?? '')),
 )

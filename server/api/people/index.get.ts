@@ -1,3 +1,4 @@
+import { Staff } from '../../../core/people/person'
 import { listPeople } from '../../people/store'
 
-export default defineRoute({ may: 'people' }, () => listPeople(useLantern().database))
+export default defineRoute({ answers: Staff, may: 'people' }, () => listPeople(useLantern().database))

@@ -1,3 +1,4 @@
+import { SecurityPage } from '../../../core/people/security-log'
 import { z } from 'zod'
 import { faultsOf } from '../../../core/cases/shape/faults'
 import { invalid } from '../../failure'
@@ -9,7 +10,7 @@ const Asked = z.object({
 })
 
 /** A page of the security log, the newest first. */
-export default defineRoute({ may: 'people' }, ({ event }) => {
+export default defineRoute({ answers: SecurityPage, may: 'people' }, ({ event }) => {
   const read = Asked.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))
   return { entries: securityEntries(useLantern().database, read.data.before ?? null, read.data.limit) }

@@ -1,18 +1,20 @@
 import { DEMO_PEOPLE } from '../../../stand-ins/shop/people'
-import type { SessionAnswer } from '../../../core/people/session'
+import { SessionAnswer } from '../../../core/people/session'
 import { Failure } from '../../failure'
 import { requireSession } from '../../people/request-session'
 import { hasOwner } from '../../people/store'
-import { idleMinutes } from '../../settings'
+import { idleMinutes, readPlaybook } from '../../settings'
 
 /** Who is signed in, and what the pages before a sign-in have to know. */
-export default defineOpenRoute({}, ({ event, now }): SessionAnswer => {
+export default defineOpenRoute({ answers: SessionAnswer }, ({ event, now }) => {
   const { database, isDemo } = useLantern()
+  const person = signedIn(() => requireSession(event, database, now).person)
   return {
-    person: signedIn(() => requireSession(event, database, now).person),
+    person,
     now: new Date(now).toISOString(),
     needsOwner: !hasOwner(database),
     idleMinutes: idleMinutes(database),
+    shop: person && readPlaybook(database).shop,
     demoPeople: isDemo ? DEMO_PEOPLE.map(({ name, signIn, password, role }) => ({ name, signIn, password, role })) : [],
   }
 })

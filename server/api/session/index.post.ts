@@ -1,8 +1,9 @@
+import { EnterAnswer } from '../../../core/people/session'
 import { SignIn } from '../../../core/people/person'
 import { signInWith } from '../../people/sign-in'
 
 /** Signs somebody in, in place of whoever was signed in with this browser. */
-export default defineOpenRoute({ body: SignIn }, async ({ event, body }) => {
+export default defineOpenRoute({ answers: EnterAnswer, body: SignIn }, async ({ event, body }) => {
   const lantern = useLantern()
   return { person: await signInWith(event, lantern, body, lantern.clock.now) }
 })

@@ -1,9 +1,10 @@
+import { MediaRegister } from '../../../../core/bench/answers'
 import type { MediumEntry } from '../../../../core/bench/medium'
 import { everyMedium, mediaFolder } from '../../../links/register'
 import { uploads } from '../../../steps/uploads'
 
 /** The media that may be read here, what is on its way, and where images are placed by hand. */
-export default defineRoute({ may: 'work' }, async () => ({
+export default defineRoute({ answers: MediaRegister, may: 'work' }, async () => ({
   folder: await mediaFolder(),
   media: (await everyMedium()).map(({ id, title, path, bytes, isDevice, isStandIn }): MediumEntry => ({
     id,

@@ -1,3 +1,4 @@
+import { NamedPaths } from '../../../../core/bench/answers'
 import { namedPaths } from '../../../links/register'
 
-export default defineRoute({ may: 'playbook' }, () => ({ paths: namedPaths() }))
+export default defineRoute({ answers: NamedPaths, may: 'playbook' }, () => ({ paths: namedPaths() }))

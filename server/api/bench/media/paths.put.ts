@@ -1,14 +1,12 @@
-import { z } from 'zod'
+import { NamedPaths } from '../../../../core/bench/answers'
 import { nameable } from '../../../../disk/nameable'
 import { liesOnSource } from '../../../../disk/same-medium'
 import { invalid } from '../../../failure'
 import { namedPaths, namePaths } from '../../../links/register'
 import { logForPerson } from '../../../people/log-for-person'
 
-const Paths = z.object({ paths: z.array(z.string().trim().min(1).max(1000)).max(50) })
-
 /** The images and block devices that may be read here; the owner names them. One that is named already may be away. */
-export default defineRoute({ may: 'playbook', body: Paths }, ({ event, person, body }) => {
+export default defineRoute({ answers: NamedPaths, may: 'playbook', body: NamedPaths }, ({ event, person, body }) => {
   const before = new Set(namedPaths())
   const real = body.paths.map((path) => (before.has(path) ? path : allowed(path)))
   namePaths([...new Set(real)])

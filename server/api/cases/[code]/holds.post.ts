@@ -1,10 +1,10 @@
-import { HoldWrite } from '../../../../core/cases/facts/writing'
+import { HoldWrite, CaseAnswer } from '../../../../core/cases/facts/writing'
 import { may } from '../../../../core/people/person'
 import { answered } from '../../../cases/answered'
 import { markHold } from '../../../cases/write'
 import { Failure } from '../../../failure'
 
-export default defineRoute({ may: 'log', body: HoldWrite }, ({ body, param, person, writer }) => {
+export default defineRoute({ answers: CaseAnswer, may: 'log', body: HoldWrite }, ({ body, param, person, writer }) => {
   if (body.mark === 'waived' && !may(person.role, 'work'))
     throw new Failure('not-allowed', 'A hold is waived by a technician.')
   return answered(markHold(useLantern().database, param('code'), body, writer))

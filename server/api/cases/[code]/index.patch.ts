@@ -1,7 +1,7 @@
-import { FactsWrite } from '../../../../core/cases/facts/writing'
+import { FactsWrite, CaseAnswer } from '../../../../core/cases/facts/writing'
 import { changeFacts } from '../../../cases/write'
 import { answered } from '../../../cases/answered'
 
-export default defineRoute({ may: 'log', body: FactsWrite }, ({ body, param, writer }) =>
+export default defineRoute({ answers: CaseAnswer, may: 'log', body: FactsWrite }, ({ body, param, writer }) =>
   answered(changeFacts(useLantern().database, param('code'), body.version, body.changes, writer)),
 )

@@ -1,7 +1,7 @@
-import { MoveWrite } from '../../../../core/cases/facts/writing'
+import { MoveWrite, CaseAnswer } from '../../../../core/cases/facts/writing'
 import { answered } from '../../../cases/answered'
 import { moveCase } from '../../../cases/write'
 
-export default defineRoute({ may: 'close', body: MoveWrite }, ({ body, param, writer }) =>
+export default defineRoute({ answers: CaseAnswer, may: 'close', body: MoveWrite }, ({ body, param, writer }) =>
   answered(moveCase(useLantern().database, param('code'), body, writer)),
 )

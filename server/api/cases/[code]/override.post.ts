@@ -1,7 +1,9 @@
-import { OverrideWrite } from '../../../../core/cases/facts/writing'
+import { OverrideWrite, CaseAnswer } from '../../../../core/cases/facts/writing'
 import { answered } from '../../../cases/answered'
 import { overrideOrder } from '../../../cases/write'
 
-export default defineRoute({ may: 'work', body: OverrideWrite }, ({ body, param, playbook, writer }) =>
-  answered(overrideOrder(useLantern().database, param('code'), body, playbook, writer)),
+export default defineRoute(
+  { answers: CaseAnswer, may: 'work', body: OverrideWrite },
+  ({ body, param, playbook, writer }) =>
+    answered(overrideOrder(useLantern().database, param('code'), body, playbook, writer)),
 )

@@ -5,12 +5,14 @@ import { logForPerson } from '../../../people/log-for-person'
 import { findPersonById } from '../../../people/store'
 
 /** A new password for somebody else; one's own asks for the old one. */
-export default defineRoute({ may: 'people', body: NewPassword }, async ({ event, person, body, param }) => {
-  const lantern = useLantern()
-  const about = findPersonById(lantern.database, Number(param('id')))
-  if (!about) throw notFound('such person')
-  if (about.id === person.id) throw refused('Change your own password on the page of your account.')
-  await setPasswordOf(lantern, about, body.password)
-  logForPerson(event, person, { event: 'password-set', about: about.name })
-  return { done: true }
-})
+export default defineRoute(
+  { answers: null, may: 'people', body: NewPassword },
+  async ({ event, person, body, param }) => {
+    const lantern = useLantern()
+    const about = findPersonById(lantern.database, Number(param('id')))
+    if (!about) throw notFound('such person')
+    if (about.id === person.id) throw refused('Change your own password on the page of your account.')
+    await setPasswordOf(lantern, about, body.password)
+    logForPerson(event, person, { event: 'password-set', about: about.name })
+  },
+)

@@ -1,3 +1,4 @@
+import { LinkState } from '../../../../core/bench/state'
 import { z } from 'zod'
 import { setFaults, stateOf, thingOf } from '../../../../stand-ins/helper/helper'
 import { throughLink } from '../../../links/link-failures'
@@ -14,7 +15,7 @@ const Faults = z
   .partial()
 
 /** Makes something go wrong with a stand-in, to practise on. */
-export default defineRoute({ may: 'work', body: Faults }, ({ body, param, now }) =>
+export default defineRoute({ answers: LinkState, may: 'work', body: Faults }, ({ body, param, now }) =>
   throughLink(async () => {
     const { standIns } = useLantern()
     if (!standIns) throw notFound('stand-in')

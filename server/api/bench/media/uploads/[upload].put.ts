@@ -1,3 +1,4 @@
+import { UploadStretch } from '../../../../../core/bench/answers'
 import { z } from 'zod'
 import { faultsOf } from '../../../../../core/cases/shape/faults'
 import { invalid } from '../../../../failure'
@@ -6,7 +7,7 @@ import { appendUpload } from '../../../../steps/uploads'
 const From = z.object({ from: z.coerce.number().int().min(0) })
 
 /** A stretch of an image, as it is, from a byte on. It goes on though nobody is at the page any more. */
-export default defineRoute({ may: 'work', goesOnIdle: true }, ({ event, param }) => {
+export default defineRoute({ answers: UploadStretch, may: 'work', goesOnIdle: true }, ({ event, param }) => {
   const read = From.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))
   return appendUpload(param('upload'), read.data.from, event.node.req)

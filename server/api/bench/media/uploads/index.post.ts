@@ -1,3 +1,4 @@
+import { UploadShape } from '../../../../../core/bench/medium'
 import { startUpload, UploadStart } from '../../../../steps/uploads'
 
-export default defineRoute({ may: 'work', body: UploadStart }, ({ body }) => startUpload(body))
+export default defineRoute({ answers: UploadShape, may: 'work', body: UploadStart }, ({ body }) => startUpload(body))

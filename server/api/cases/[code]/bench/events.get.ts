@@ -7,7 +7,7 @@ import { onPassNews, passesOf } from '../../../../passes/passes'
 const GATHER_MS = 300
 
 /** What is new on the bench of a case, and how its passes go, said as it changes (server-sent events). */
-export default defineRoute({ may: 'work', isBackground: true }, ({ event, param, session }) => {
+export default defineRoute({ answers: null, may: 'work', isBackground: true }, ({ event, param, session }) => {
   const { id } = readStored(useLantern().database, param('code'))
   const stream = sessionStream(event, session)
   const tellPasses = () => stream.push('passes', JSON.stringify(passesOf(id)))

@@ -1,3 +1,4 @@
+import { BenchAnswer } from '../../../../../core/bench/bench'
 import { benchOf } from '../../../../bench/answer'
 
-export default defineRoute({ may: 'work' }, ({ param }) => benchOf(param('code')))
+export default defineRoute({ answers: BenchAnswer, may: 'work' }, ({ param }) => benchOf(param('code')))

@@ -1,7 +1,7 @@
-import { RunStart } from '../../../../../core/cases/facts/writing'
+import { RunStart, CaseAnswer } from '../../../../../core/cases/facts/writing'
 import { answered } from '../../../../cases/answered'
 import { startRun } from '../../../../cases/write'
 
-export default defineRoute({ may: 'work', body: RunStart }, ({ body, param, playbook, writer }) =>
+export default defineRoute({ answers: CaseAnswer, may: 'work', body: RunStart }, ({ body, param, playbook, writer }) =>
   answered(startRun(useLantern().database, param('code'), body.option, playbook, writer)),
 )

@@ -1,8 +1,9 @@
+import { PassList } from '../../../../../../core/bench/answers'
 import { PassWish } from '../../../../../../core/bench/medium'
 import { passesOf, wishOfPass } from '../../../../../passes/passes'
 import { readStored } from '../../../../../cases/rows'
 
-export default defineRoute({ may: 'work', body: PassWish }, async ({ body, param, writer }) => {
+export default defineRoute({ answers: PassList, may: 'work', body: PassWish }, async ({ body, param, writer }) => {
   await wishOfPass(param('code'), Number(param('pass')), body.wish, writer)
   return { passes: passesOf(readStored(useLantern().database, param('code')).id) }
 })

@@ -1,6 +1,7 @@
+import { PassList } from '../../../../../../core/bench/answers'
 import { passesOf } from '../../../../../passes/passes'
 import { readStored } from '../../../../../cases/rows'
 
-export default defineRoute({ may: 'work' }, ({ param }) => ({
+export default defineRoute({ answers: PassList, may: 'work' }, ({ param }) => ({
   passes: passesOf(readStored(useLantern().database, param('code')).id),
 }))

@@ -1,7 +1,8 @@
+import { BenchAnswer } from '../../../../../../core/bench/bench'
 import { benchOf } from '../../../../../bench/answer'
 import { goOnCopying } from '../../../../../shelf/shelf-copying'
 
-export default defineRoute({ may: 'work' }, async ({ param, writer }) => {
+export default defineRoute({ answers: BenchAnswer, may: 'work' }, async ({ param, writer }) => {
   await goOnCopying(param('code'), writer)
   return benchOf(param('code'))
 })

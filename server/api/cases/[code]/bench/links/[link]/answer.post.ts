@@ -1,4 +1,4 @@
-import { Answer } from '../../../../../../../core/bench/state'
+import { Answer, LinkState } from '../../../../../../../core/bench/state'
 import { requireAttached } from '../../../../../../links/case-links'
 import { refuseGuessing } from '../../../../../../steps/guard'
 import { throughLink } from '../../../../../../links/link-failures'
@@ -7,7 +7,7 @@ import { noteAtBench } from '../../../../../../links/notes'
 import { readStored } from '../../../../../../cases/rows'
 
 /** What a person told or did, passed on to the link. Secrets go through and are kept nowhere. */
-export default defineRoute({ may: 'work', body: Answer }, ({ body, param, writer }) =>
+export default defineRoute({ answers: LinkState, may: 'work', body: Answer }, ({ body, param, writer }) =>
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))
     const { part } = requireAttached(stored, param('link'))

@@ -1,7 +1,7 @@
-import { ActionAsk } from '../../../../../../../core/bench/bench'
+import { ActionAsk, Comparison } from '../../../../../../../core/bench/bench'
 import { compare } from '../../../../../../steps/guard'
 import { throughLink } from '../../../../../../links/link-failures'
 
-export default defineRoute({ may: 'work', body: ActionAsk }, ({ body, param }) =>
+export default defineRoute({ answers: Comparison, may: 'work', body: ActionAsk }, ({ body, param }) =>
   throughLink(() => compare(param('code'), param('link'), body.action, body.parameters)),
 )

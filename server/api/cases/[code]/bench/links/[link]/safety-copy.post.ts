@@ -1,8 +1,9 @@
+import { BenchAnswer } from '../../../../../../../core/bench/bench'
 import { benchOf } from '../../../../../../bench/answer'
 import { throughLink } from '../../../../../../links/link-failures'
 import { makeSafetyCopy } from '../../../../../../steps/safety-copy'
 
-export default defineRoute({ may: 'work' }, ({ param, writer }) =>
+export default defineRoute({ answers: BenchAnswer, may: 'work' }, ({ param, writer }) =>
   throughLink(async () => {
     await makeSafetyCopy(param('code'), param('link'), writer)
     return benchOf(param('code'))

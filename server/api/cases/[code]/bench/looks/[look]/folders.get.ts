@@ -1,3 +1,4 @@
+import { FolderList } from '../../../../../../../core/bench/answers'
 import { FindFilter } from '../../../../../../../core/bench/filter'
 import { faultsOf } from '../../../../../../../core/cases/shape/faults'
 import { askFinds } from '../../../../../../listings/ask-finds'
@@ -7,7 +8,7 @@ import { invalid } from '../../../../../../failure'
 import { requireLookThrough } from '../../../../../../listings/look-through'
 
 /** The folders below the place that the sentence names, with what fits the sentence in each. */
-export default defineRoute({ may: 'work' }, async ({ event, param }) => {
+export default defineRoute({ answers: FolderList, may: 'work' }, async ({ event, param }) => {
   const read = FindFilter.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))
   const stored = readStored(useLantern().database, param('code'))

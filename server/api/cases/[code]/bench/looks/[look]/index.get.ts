@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { FindFilter } from '../../../../../../../core/bench/filter'
+import { FindFilter, FindPage } from '../../../../../../../core/bench/filter'
 import { faultsOf } from '../../../../../../../core/cases/shape/faults'
 import { lookOf } from '../../../../../../listings/looks'
 import { askFinds } from '../../../../../../listings/ask-finds'
@@ -24,7 +24,7 @@ const Asked = FindFilter.extend({
   counts: z.coerce.boolean().default(false),
 })
 
-export default defineRoute({ may: 'work' }, async ({ event, param }) => {
+export default defineRoute({ answers: FindPage, may: 'work' }, async ({ event, param }) => {
   const read = Asked.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))
   const { offset, limit, days, each, counts, ...filter } = read.data

@@ -1,3 +1,4 @@
+import { MarkAnswer } from '../../../../../../../core/bench/answers'
 import { z } from 'zod'
 import { FindFilter } from '../../../../../../../core/bench/filter'
 import { lookOf } from '../../../../../../listings/looks'
@@ -17,7 +18,7 @@ const MarkWrite = z.object({
   isMarked: z.boolean(),
 })
 
-export default defineRoute({ may: 'work', body: MarkWrite }, async ({ body, param }) => {
+export default defineRoute({ answers: MarkAnswer, may: 'work', body: MarkWrite }, async ({ body, param }) => {
   const stored = readStored(useLantern().database, param('code'))
   requireLookThrough(stored)
   const look = lookOf(stored.id, Number(param('look')))

@@ -7,7 +7,7 @@ import { shownBytes } from '../../../../../../../../listings/preview'
 import { requireLookThrough } from '../../../../../../../../listings/look-through'
 
 /** An item's bytes for the preview beside the list: only kinds that a browser shows by itself, and nothing in them runs. */
-export default defineRoute({ may: 'work', isBackground: true }, ({ event, param }) =>
+export default defineRoute({ answers: null, may: 'work', isBackground: true }, ({ event, param }) =>
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))
     requireLookThrough(stored)

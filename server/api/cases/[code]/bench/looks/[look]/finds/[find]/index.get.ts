@@ -1,3 +1,4 @@
+import { FindOpened } from '../../../../../../../../../core/bench/answers'
 import { readStored } from '../../../../../../../../cases/rows'
 import { findOf } from '../../../../../../../../listings/finds'
 import { throughLink } from '../../../../../../../../links/link-failures'
@@ -7,7 +8,7 @@ import { previewOf } from '../../../../../../../../listings/preview'
 import { requireLookThrough } from '../../../../../../../../listings/look-through'
 
 /** Opens a client's item to look at it; that somebody did stands in the history of the case. */
-export default defineRoute({ may: 'work' }, ({ param, writer }) =>
+export default defineRoute({ answers: FindOpened, may: 'work' }, ({ param, writer }) =>
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))
     requireLookThrough(stored)

@@ -6,7 +6,7 @@ import { thumbOf } from '../../../../../../../../listings/preview'
 import { notFound } from '../../../../../../../../failure'
 import { requireLookThrough } from '../../../../../../../../listings/look-through'
 
-export default defineRoute({ may: 'work', isBackground: true }, ({ event, param }) =>
+export default defineRoute({ answers: null, may: 'work', isBackground: true }, ({ event, param }) =>
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))
     requireLookThrough(stored)

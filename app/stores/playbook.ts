@@ -1,0 +1,44 @@
+import type { Amendment } from '~~/core/playbook/amending'
+import type { Playbook } from '~~/core/playbook/playbook'
+import type { Evidence } from '~~/core/ranking/situation/evidence'
+
+/** The playbook and what the shop’s runs have taught: what plans are made with, for the pages that plan. */
+export const usePlaybookStore = defineStore('playbook', () => {
+  const playbook = shallowRef<Playbook | null>(null)
+  const evidence = shallowRef<Evidence | null>(null)
+
+  /** Their schemas are large, and come only to pages that ask for them. */
+  const schemas = async () => {
+    const [{ Playbook }, { Evidence }] = await Promise.all([
+      import('~~/core/playbook/playbook'),
+      import('~~/core/ranking/situation/evidence'),
+    ])
+    return { Playbook, Evidence }
+  }
+
+  async function load() {
+    const { Playbook, Evidence } = await schemas()
+    const [read, learned] = await Promise.all([
+      api(Playbook, 'GET', '/api/playbook'),
+      api(Evidence, 'GET', '/api/evidence'),
+    ])
+    evidence.value = learned
+    playbook.value = read
+  }
+
+  async function need() {
+    if (!playbook.value) await load()
+  }
+
+  // Another tab or another bench may change the playbook, or end a run that teaches something. Where the answer
+  // does not come, planning goes on with what is here, and the next change asks again.
+  watch(learnedHeard, (_, before) => {
+    if (before !== null && playbook.value) void load().catch(() => undefined)
+  })
+
+  async function amend(amendment: Amendment) {
+    playbook.value = await api((await schemas()).Playbook, 'POST', '/api/playbook', amendment)
+  }
+
+  return { playbook, evidence, need, load, amend }
+})

@@ -1,0 +1,49 @@
+import { z } from 'zod'
+import { Find, FindFolder } from './filter'
+import { MediumEntry, PassShape, UploadShape } from './medium'
+import { Preview } from './preview'
+
+const count = z.int().min(0)
+
+// Small answers of the bench, each of one route; the large ones stand with what they are about.
+
+/** A listing has begun, of this number. */
+export const LookBegun = z.object({ look: z.int() })
+
+/** A scan has begun, with the listing that it fills. */
+export const PassBegun = z.object({ pass: z.int(), look: z.int() })
+
+export const PassList = z.object({ passes: z.array(PassShape) })
+
+/** One item opened: all that is known of it, and what of it can be shown. */
+export const FindOpened = z.object({ find: Find, preview: Preview })
+
+export const FolderList = z.object({ folders: z.array(FindFolder) })
+
+/** How many items changed their mark. */
+export const MarkAnswer = z.object({ changed: count })
+
+/** How many items were put back. */
+export const PutBackAnswer = z.object({ count })
+
+/** The media that may be read here, those on their way, and the folder in which images are placed by hand. */
+export const MediaRegister = z.object({
+  folder: z.string(),
+  media: z.array(MediumEntry),
+  uploads: z.array(UploadShape),
+})
+export type MediaRegister = z.infer<typeof MediaRegister>
+
+export const UploadList = z.object({ uploads: z.array(UploadShape) })
+
+/** An upload after a stretch of it arrived. */
+export const UploadStretch = UploadShape.extend({ isWhole: z.boolean() })
+
+/** The folders in which backups are found, as the owner names them. */
+export const NamedFolders = z.object({ folders: z.array(z.string().trim().min(1).max(1000)).max(20) })
+
+/** The images and block devices that may be read, as the owner names them. */
+export const NamedPaths = z.object({ paths: z.array(z.string().trim().min(1).max(1000)).max(50) })
+
+/** What the owner of a stand-in would say at the counter. */
+export const SpokenSecrets = z.object({ told: z.array(z.string()) })

@@ -1,0 +1,53 @@
+import { z } from 'zod'
+import { DataType } from '../cases/shape/data-types'
+import { instant } from '../cases/shape/moment'
+
+const count = z.int().min(0)
+
+/** How copying in the background stands: to the shelf, or a backup on its way to the bench. */
+export const COPYING_STATES = ['running', 'stopped', 'done'] as const
+
+/** Copying to the shelf, as it goes. */
+export const ShelfState = z.object({
+  job: z.object({ id: z.int(), state: z.enum(COPYING_STATES), says: z.string(), begun: instant }).nullable(),
+  waiting: count,
+  copied: count,
+  verified: count,
+  failed: count,
+  /** of the verified copies: items that are damaged, and items that nothing proves */
+  damaged: count,
+  unverified: count,
+  bytes: count,
+  waitingBytes: count,
+  free: count,
+  /** per wanted set: on the shelf and read back */
+  wanted: z.array(z.object({ id: z.string(), verified: count })),
+})
+export type ShelfState = z.infer<typeof ShelfState>
+
+/** How far an item is on its way to the shelf; `verified`: copied, and read back against its checksum. */
+export const SHELF_ITEM_STATES = ['waiting', 'copied', 'verified', 'failed'] as const
+
+/** One item on the shelf, or on its way there. */
+export const ShelfItem = z.object({
+  id: z.int(),
+  name: z.string(),
+  type: DataType,
+  /** below the folder of the case's shelf */
+  path: z.string(),
+  bytes: count,
+  state: z.enum(SHELF_ITEM_STATES),
+  /** why it failed */
+  says: z.string(),
+  wanted: z.string().nullable(),
+  sha256: z.string().nullable(),
+  link: z.string(),
+})
+export type ShelfItem = z.infer<typeof ShelfItem>
+
+/** The shelf of a case as a list, with the open formats in which its records can be saved. */
+export const ShelfList = z.object({
+  items: z.array(ShelfItem),
+  exports: z.array(z.object({ type: DataType, kind: z.string(), format: z.string(), title: z.string() })),
+})
+export type ShelfList = z.infer<typeof ShelfList>

@@ -1,0 +1,7 @@
+/**
+ * What is known of a file's content. `intact`: checksums, decoded data or lengths prove every part. `unverified`: nothing
+ * contradicts it, but some of its bytes are proved by nothing. `partial`: it breaks off or contradicts itself.
+ * `overwritten`: none of its bytes are left.
+ */
+export const WHOLENESS = ['intact', 'unverified', 'partial', 'overwritten'] as const
+export type Wholeness = (typeof WHOLENESS)[number]
