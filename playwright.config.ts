@@ -5,6 +5,7 @@ const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) 
 
 export default defineConfig({
   testDir: 'tests',
+  testMatch: '*.spec.ts',
   globalSetup: './tests/support/filled-shop.ts',
   timeout: 60_000,
   expect: { timeout: 10_000 },

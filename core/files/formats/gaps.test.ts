@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import sharp from 'sharp'
 import { deflate } from 'pako'
 import { describe, expect, it } from 'vitest'
-import { fileOf } from '../../testing/media-images'
+import { sampleBytes } from '../../testing/format-samples'
 import { joinPieces, Tries } from '../../scanning/join'
 import { Reader } from '../../sources/reader'
 import { bytesSource, piecesSource } from '../../sources/source'
@@ -51,12 +51,12 @@ function indexFirst(film: Uint8Array): Uint8Array {
   return joined(boxes.get('ftyp')!, index, ...others)
 }
 
-const film = fileOf('two-volumes', 'DCIM/100/barge.mp4')
+const film = sampleBytes('barge.mp4')
 const FILMS = [
   ['a film with its index behind', 'barge.mp4', film],
   ['a film with its index first', 'first.mp4', indexFirst(film)],
-  ['an older kind of film', 'barge.mov', fileOf('two-volumes', 'DCIM/100/barge.mov')],
-  ['a film of a small phone', 'phone.3gp', fileOf('two-volumes', 'DCIM/100/phone.3gp')],
+  ['an older kind of film', 'barge.mov', sampleBytes('barge.mov')],
+  ['a film of a small phone', 'phone.3gp', sampleBytes('phone.3gp')],
 ] as const
 
 describe.each(FILMS)('%s', (_, name, bytes) => {

@@ -6,7 +6,7 @@ import { DELETIONS } from '../../cases/shape/loss'
 import { spanOf } from '../../cases/shape/moment'
 import { copyWords, deviceWords, spanWords } from '../../cases/telling/words'
 import { sayBytes } from '../../cases/telling/saying/amounts'
-import { stopBackupHold } from '../figures/windows'
+import { stopBackupHold } from '../figures/windows/replaced'
 import { zoneOf, type Situation } from '../situation/situation'
 
 /** Something nobody may do while the case is open, or something to switch off, with the facts it follows from. */

@@ -8,14 +8,16 @@ import type { Copy } from '../../cases/shape/copy'
 import { STILL_THERE } from '../../cases/shape/loss'
 import type { Storage } from '../../cases/shape/storage'
 import type { Axis } from '../situation/axis'
-import { coverageOf, type Coverage } from './coverage'
+import { coverageOf } from './coverage/coverage'
+import type { Coverage } from './coverage/coverage-rule'
 import { certain, ONE, product, ZERO, type Estimate } from '../situation/estimate'
 import { inOrder, type Factor } from './factor'
 import { gatesOf } from './gates'
 import { oddsOf, type OddsAsked } from './odds'
 import { wasLostBy, type Situation } from '../situation/situation'
 import { survivalOf, type MediumAsked, type Survival } from './survival'
-import { windowOf, type Closing } from './windows'
+import type { Closing } from './windows/window-rule'
+import { windowOf } from './windows/windows'
 
 /** Everything the engine works out about one way of getting items from one copy, before the order is sought. */
 export interface RouteOption {

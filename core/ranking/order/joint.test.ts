@@ -8,7 +8,7 @@ import { consider } from '../explain/consider'
 import { fullPlanOf } from '../explain/plan'
 import { MOST_STATES } from './joint'
 import { unknownsOf } from './unknowns'
-import { keptFor } from '../figures/windows'
+import { keptFor } from '../figures/windows/kept'
 import { situationOf } from '../situation/situation'
 
 const playbook = defaultPlaybook()

@@ -4,14 +4,14 @@ import { defaultPlaybook } from '../../playbook/playbook'
 import { DAY_MS } from '../../cases/shape/moment'
 import { ago, ahead, caseWith, endedRun, NOW } from '../../testing/case-with'
 import { axesOf } from '../situation/axis'
-import { coverageOf } from '../figures/coverage'
+import { coverageOf } from '../figures/coverage/coverage'
 import { gatesOf } from '../figures/gates'
 import { lossRangeOf } from '../situation/loss-range'
 import { mediumOf, optionOf } from '../figures/options'
 import { play } from './play'
 import { STEADY, type Problem } from './problem'
 import { situationOf } from '../situation/situation'
-import { windowOf } from '../figures/windows'
+import { windowOf } from '../figures/windows/windows'
 
 const playbook = defaultPlaybook()
 const weights = playbook.shop.weights

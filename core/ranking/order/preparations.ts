@@ -9,7 +9,7 @@ import { gatesOf } from '../figures/gates'
 import { certainlyNothing, type RouteOption } from '../figures/options'
 import { CONSENT, SAFETY } from '../situation/plan-shape'
 import type { Situation } from '../situation/situation'
-import { NEVER } from '../figures/windows'
+import { NEVER } from '../figures/windows/window-rule'
 
 /**
  * Steps that bring nothing themselves but have to come before others: the safety copy of a device, of one

@@ -1,0 +1,39 @@
+import { STILL_THERE } from '../../../cases/shape/loss'
+import { DAY_MS, type Span } from '../../../cases/shape/moment'
+import { dayWords } from '../../../cases/telling/words'
+import { zoneOf } from '../../situation/situation'
+import { shareAfter } from '../../situation/spread'
+import { wholeAfterWriting } from '../overwriting'
+import { dailyWritingOf, DISCARD_TIMER_DAYS, freeAfterLoss, storageKindOf } from '../survival'
+import { NEVER, type WindowRule } from './window-rule'
+
+/** While a medium stays in use, every hour takes some of what a scan could find; out of use, nothing does. */
+export const reused: WindowRule<'reused'> = (_window, { medium, situation }) => {
+  if (!medium) return NEVER
+  const { loss } = situation.ofCase
+  const fact = 'loss.since.used'
+  const isHeld = ['stop-using', 'keep-medium-out', 'power-off'].some((hold) => situation.ticked.has(hold))
+  if (STILL_THERE.includes(loss.how) || isHeld)
+    return { ...NEVER, fact, says: () => 'Open as long as nothing is written to it.' }
+  const rate =
+    loss.since.used === 'no' ? 0 : dailyWritingOf(medium, situation)[1] * (loss.since.used === 'yes' ? 1 : 0.3)
+  const free = freeAfterLoss(medium, situation)
+  const timer = medium.storage.discard === 'by-timer' && storageKindOf(medium) !== 'card'
+  const within: Span = { from: situation.now, to: situation.now + DISCARD_TIMER_DAYS * DAY_MS }
+  return {
+    survival: (time) => {
+      const written = (rate * Math.max(0, time - situation.now)) / DAY_MS
+      return wholeAfterWriting({ written, free, fileBytes: 0 }) * (timer ? shareAfter(within, time) : 1)
+    },
+    earliest: timer ? within.from : null,
+    latest: timer ? within.to : null,
+    fact,
+    says: () => {
+      if (timer)
+        return `The timer that erases freed blocks runs by ${dayWords(within.to, zoneOf(situation), situation.now)} while it is on.`
+      return rate > 0
+        ? 'Fades with every hour in use; open as long as nothing is written to it.'
+        : 'Open as long as nothing is written to it.'
+    },
+  }
+}

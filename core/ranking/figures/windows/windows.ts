@@ -1,0 +1,58 @@
+import { MINUTE_MS } from '../../../cases/shape/moment'
+import type { Binding } from '../../../playbook/bind'
+import type { RouteKind } from '../../../playbook/kinds/route-kind'
+import type { Situation } from '../../situation/situation'
+import type { MediumAsked } from '../survival'
+import { deadlineClosing } from './deadline'
+import { fades } from './fades'
+import { kept } from './kept'
+import { replaced } from './replaced'
+import { reused } from './reused'
+import { synced } from './synced'
+import { NEVER, type Closing, type WindowRule } from './window-rule'
+
+type Name = RouteKind['window']['rule']
+
+/** Every window rule, by its name in the playbook. A new one is one file, its sample in the test, a line here and one in the playbook's schema. */
+export const WINDOW_RULES: { readonly [Rule in Name]: WindowRule<Rule> } = {
+  open: () => NEVER,
+  kept,
+  replaced,
+  fades,
+  synced,
+  reused,
+}
+
+/**
+ * The window of a route: its own rule together with the client's deadline. The survival function takes
+ * the time at which the route is begun; where it has to be done before it closes, its own length counts.
+ */
+export function windowOf(binding: Binding, medium: MediumAsked | null, minutes: number, situation: Situation): Closing {
+  const own = ownClosing(binding, medium, situation)
+  const deadline = deadlineClosing(situation)
+  const length = minutes * MINUTE_MS
+  const ownLength = binding.kind.by === 'done' ? length : 0
+  if (deadline === NEVER && ownLength === 0) return own
+  const first = earlier(own, deadline)
+  return {
+    survival: (time) => own.survival(time + ownLength) * deadline.survival(time + length),
+    earliest: leastOf(own.earliest, deadline.earliest),
+    latest: leastOf(own.latest, deadline.latest),
+    fact: first.fact,
+    says: first.says,
+  }
+}
+
+const leastOf = (one: number | null, other: number | null) =>
+  one === null ? other : other === null ? one : Math.min(one, other)
+const earlier = (one: Closing, other: Closing) =>
+  one.earliest === null || (other.earliest !== null && other.earliest < one.earliest)
+    ? other === NEVER
+      ? one
+      : other
+    : one
+
+function ownClosing(binding: Binding, medium: MediumAsked | null, situation: Situation): Closing {
+  const { window } = binding.kind
+  return (WINDOW_RULES[window.rule] as WindowRule<Name>)(window, { binding, medium, situation })
+}
