@@ -71,8 +71,13 @@ export interface Layout {
 /** Where traces tell nothing of how files lie that are known by their beginning. */
 export const NO_LAYOUTS: Traces['layouts'] = () => () => []
 
-/** Recognises a file system on a volume of an image; null where it is another. Offset and length in bytes. */
-export type Recognise = (image: ByteSource, offset: number, length: number) => FileSystem | null
+/** One family of file systems. Each is one folder that exports one of these, and a line in the registry. */
+export interface FileSystemFormat {
+  /** what its volumes call themselves in `kind` */
+  readonly kinds: readonly string[]
+  /** The file system on a volume of an image (offset and length in bytes); null where it is another. */
+  recognise(image: ByteSource, offset: number, length: number): FileSystem | null
+}
 
 /** Neighbouring stretches as one, and no longer than so many bytes in all. */
 export function joinedExtents(extents: Iterable<Extent>, bytes: number): Extent[] {

@@ -1,6 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { imageBytes, scanned, STRUCTURES, type ImageName } from '../../testing/media-images'
+import {
+  contentBytes,
+  imageBytes,
+  IMAGES,
+  scanned,
+  sha256,
+  STRUCTURES,
+  truthOf,
+  type ImageName,
+} from '../../testing/media-images'
+import { FILE_SYSTEMS } from '../recognise'
 import { findVolumes } from '../volumes'
 import { bytesSource } from '../../sources/source'
 import { readRecords } from '../../scanning/quick'
@@ -52,6 +62,26 @@ describe('volumes', () => {
         name,
       ).toBe(true)
     }
+  })
+})
+
+describe('every file system', () => {
+  it.each(FILE_SYSTEMS.flatMap(({ kinds }) => kinds))('has an image from which its files come back: %s', (kind) => {
+    const names = IMAGES.filter((name) => at(name).some(({ fileSystem }) => fileSystem === kind))
+    expect(names.length).toBeGreaterThan(0)
+    for (const name of names) {
+      const volumes = at(name).flatMap(({ index, fileSystem }) => (fileSystem === kind ? [index] : []))
+      const items = scanned(imageBytes(name), { pass: 'quick' }).items.filter((item) => volumes.includes(item.volume!))
+      const sums = new Set(truthOf(name).files.map((file) => file.sha256))
+      const back = items.filter((item) => sums.has(sha256(contentBytes(imageBytes(name), item))))
+      expect(back.length, name).toBeGreaterThan(0)
+    }
+  })
+
+  it('is named by the volumes that it recognises, and by no other', () => {
+    const kinds = FILE_SYSTEMS.flatMap((one) => one.kinds)
+    expect(new Set(kinds).size).toBe(kinds.length)
+    for (const name of IMAGES) for (const { fileSystem } of at(name)) expect([...kinds, null]).toContain(fileSystem)
   })
 })
 

@@ -7,7 +7,7 @@ import {
   NO_LAYOUTS,
   type FileRecord,
   type FileSystem,
-  type Recognise,
+  type FileSystemFormat,
   type Traces,
 } from '../file-system'
 import { UnitMap } from '../unit-map'
@@ -28,7 +28,9 @@ interface Geometry {
 }
 
 /** exFAT (exFAT file system specification, 1.00). */
-export const recogniseExfat: Recognise = (image, offset, length) => {
+export const exfat: FileSystemFormat = { kinds: ['exFAT'], recognise }
+
+function recognise(image: ByteSource, offset: number, length: number): FileSystem | null {
   const volume = sliceSource(image, offset, length)
   const reader = new Reader(volume)
   const first = geometryAt(reader, 0)

@@ -6,7 +6,7 @@ import {
   type FileRecord,
   type FileSystem,
   type Layout,
-  type Recognise,
+  type FileSystemFormat,
   type Traces,
 } from '../file-system'
 import { UnitMap } from '../unit-map'
@@ -37,7 +37,9 @@ const MOST_JOURNAL_BYTES = 4 * 2 ** 30
 const BATCH_BYTES = 1024 * 1024
 
 /** ext2, ext3 and ext4 (Linux kernel documentation, ext4 data structures). */
-export const recogniseExt: Recognise = (image, offset, length) => {
+export const ext: FileSystemFormat = { kinds: ['ext2', 'ext3', 'ext4'], recognise }
+
+function recognise(image: ByteSource, offset: number, length: number): FileSystem | null {
   const volume = sliceSource(image, offset, length)
   const found = findSuper(new Reader(volume))
   return found ? new Ext(volume, offset, found.geometry, found.isBackup) : null

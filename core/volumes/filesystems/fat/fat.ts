@@ -7,7 +7,7 @@ import {
   NO_LAYOUTS,
   type FileRecord,
   type FileSystem,
-  type Recognise,
+  type FileSystemFormat,
   type Traces,
 } from '../file-system'
 import { UnitMap } from '../unit-map'
@@ -22,7 +22,9 @@ const MOST_FOLDER_BYTES = 65_536 * 32
 const MOST_GUESSES = 16
 
 /** FAT12, FAT16 and FAT32 with long names (ECMA-107; the FAT32 extension of it). */
-export const recogniseFat: Recognise = (image, offset, length) => {
+export const fat: FileSystemFormat = { kinds: ['FAT12', 'FAT16', 'FAT32'], recognise }
+
+function recognise(image: ByteSource, offset: number, length: number): FileSystem | null {
   const volume = sliceSource(image, offset, length)
   const reader = new Reader(volume)
   const found = findBoot(reader)

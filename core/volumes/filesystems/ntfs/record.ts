@@ -139,3 +139,5 @@ export function momentOf(view: DataView, at: number): string | null {
   const ms = Math.floor(ticks / 10_000) - 11_644_473_600_000
   return ms > -62_135_596_800_000 && ms < 253_402_300_800_000 ? isoMoment(ms) : null
 }
+
+export const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
