@@ -95,3 +95,25 @@ export const LinkState = LinkSummary.extend({
   now: instant,
 })
 export type LinkState = z.infer<typeof LinkState>
+
+/** What a link that has no battery, no disk, no account and no secret says of those: the rest of its state goes on top. */
+export const NOTHING_TO_SAY = {
+  needs: [],
+  power: null,
+  room: null,
+  isOnline: false,
+  triesLeft: null,
+  triesEnd: null,
+  encryption: null,
+  account: null,
+  sessionEnds: null,
+  keeps: [],
+} satisfies Partial<LinkState>
+
+/** The state of a link that is only read, so that nothing can be done to it and nothing is under way. */
+export function stateOfReadOnly(
+  summary: LinkSummary,
+  facts: Pick<LinkState, 'state' | 'says' | 'bytesPerSecond' | 'mark' | 'now'> & Partial<LinkState>,
+): LinkState {
+  return { ...summary, ...NOTHING_TO_SAY, actions: [], tasks: [], ...facts }
+}

@@ -8,11 +8,12 @@ import type { ArchiveFacts } from '../../core/bench/bench'
 import { linkFailure } from '../../core/bench/fault'
 import type { ItemPage } from '../../core/bench/item'
 import type { Link } from '../../core/bench/link'
-import type { LinkState, LinkSummary } from '../../core/bench/state'
+import { stateOfReadOnly, type LinkState, type LinkSummary } from '../../core/bench/state'
 import type { ArchiveOrder, DescribedArchive, OpenedArchive } from '../threads/archive-messages'
 import { LimitFault, ProcessLine } from '../threads/process-line'
 import { readPlaybook } from '../settings'
 import { backupFolders } from './folders'
+import { onlyRead, type LinkProvider } from './provider'
 
 /** A backup that nobody has looked into for so long is closed, and its key forgotten. */
 const FORGET_MS = 45 * 60_000
@@ -53,8 +54,14 @@ interface Look {
 }
 
 /** Every backup in the folders that the owner has named, and those that were fetched for a case. */
-export async function archiveLinks(): Promise<LinkSummary[]> {
-  return (await allFound()).map((one) => one.summary)
+export const backups: LinkProvider = {
+  name: 'backups',
+  list: async () => (await allFound()).map((one) => one.summary),
+  async byId(id) {
+    if (!id.startsWith('backup-')) return null
+    const found = (await allFound()).find((one) => one.summary.id === id)
+    return found ? linkTo(found) : null
+  },
 }
 
 async function allFound(): Promise<Found[]> {
@@ -145,13 +152,6 @@ const whyNot = (error: Error) =>
 
 const looksLikeArchive = (name: string) => /\.(zip|tar)$/i.test(name)
 
-/** The backup with this id as a link; null where there is none. */
-export async function archiveLink(id: string): Promise<Link | null> {
-  if (!id.startsWith('backup-')) return null
-  const found = (await allFound()).find((one) => one.summary.id === id)
-  return found ? linkTo(found) : null
-}
-
 function linkTo(found: Found): Link {
   const { id } = found.summary
   const opened = async (): Promise<Open> => {
@@ -165,9 +165,6 @@ function linkTo(found: Found): Link {
     if (found.manifest?.identity)
       throw linkFailure('not-ready', 'This backup is encrypted: it opens with its password.')
     return openWith(found, '')
-  }
-  const cannot = async () => {
-    throw linkFailure('not-met', 'A backup is only read; nothing is done to it.')
   }
   return {
     state: async () =>
@@ -184,9 +181,7 @@ function linkTo(found: Found): Link {
       const { stream } = await ask<{ stream: number }>(own, { ask: 'read', keep, item, from })
       return partsOf(own, stream)
     },
-    putBack: cannot,
-    offer: cannot,
-    act: cannot,
+    ...onlyRead('A backup'),
     leave: async () => close(id),
   }
 }
@@ -247,8 +242,7 @@ function stateOf(found: Found, own: Open | null): LinkState {
   const { manifest, fault } = found
   const isLocked = own === null && fault === null
   const warnings = own?.opened.warnings ?? { count: 0, first: null }
-  return {
-    ...found.summary,
+  return stateOfReadOnly(found.summary, {
     state: fault !== null ? 'lost' : isLocked ? 'signed-out' : 'ready',
     says:
       fault ??
@@ -267,14 +261,7 @@ function stateOf(found: Found, own: Open | null): LinkState {
           },
         ]
       : [],
-    power: null,
-    room: null,
-    isOnline: false,
-    triesLeft: null,
-    triesEnd: null,
     encryption: manifest?.identity ? 'whole-device' : 'none',
-    account: null,
-    sessionEnds: null,
     bytesPerSecond: 100_000_000,
     keeps: (own?.opened.keeps ?? []).map((keep) => ({
       ...keep,
@@ -282,11 +269,9 @@ function stateOf(found: Found, own: Open | null): LinkState {
       closed: null,
       backup: null,
     })),
-    actions: [],
-    tasks: [],
     mark: `${found.bytes}`,
     now: new Date(useLantern().clock.now()).toISOString(),
-  }
+  })
 }
 
 /** What every backup in the folders says of itself, by the id of its link. */

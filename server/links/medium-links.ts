@@ -1,19 +1,16 @@
 import { and, desc, eq } from 'drizzle-orm'
 import { linkFailure } from '../../core/bench/fault'
 import type { Link } from '../../core/bench/link'
-import type { LinkState, LinkSummary } from '../../core/bench/state'
+import { stateOfReadOnly, type LinkState, type LinkSummary } from '../../core/bench/state'
 import { Evidence, type MediumShape } from '../../core/bench/medium'
 import { readStoredFind } from '../db/stored-find'
 import { findBodies, finds, looks, shelfItems } from '../db/tables'
 import { markOfStamp } from './stamp'
+import { onlyRead, type LinkProvider } from './provider'
 import { describe, readFrom } from './reader'
 import { everyMedium, mediumById, type Medium } from './register'
 
 const PART_BYTES = 1 << 20
-
-export async function mediumLinks(): Promise<LinkSummary[]> {
-  return (await everyMedium()).map(summaryOf)
-}
 
 const summaryOf = ({ id, title, isStandIn }: Medium): LinkSummary => ({
   id,
@@ -23,16 +20,17 @@ const summaryOf = ({ id, title, isStandIn }: Medium): LinkSummary => ({
   isStandIn,
 })
 
-/** A medium with this id as a link; null where there is none. */
-export async function mediumLink(id: string): Promise<Link | null> {
-  const medium = await mediumById(id)
-  return medium && linkTo(medium)
+/** The images and devices that may be read here. */
+export const media: LinkProvider = {
+  name: 'media',
+  list: async () => (await everyMedium()).map(summaryOf),
+  async byId(id) {
+    const medium = await mediumById(id)
+    return medium && linkTo(medium)
+  },
 }
 
 function linkTo(medium: Medium): Link {
-  const cannot = async () => {
-    throw linkFailure('not-met', 'A medium is only read; nothing is done to it.')
-  }
   return {
     state: async () => stateOf(medium, await describeMedium(medium)),
     answer: async () => {
@@ -46,9 +44,7 @@ function linkTo(medium: Medium): Link {
         throw linkFailure('disturbed', 'The medium is another one than when this was found on it: read it again.')
       return new ContentOfMedium(medium, evidenceOf(medium.id, `${keep}/${item}`), from)
     },
-    putBack: cannot,
-    offer: cannot,
-    act: cannot,
+    ...onlyRead('A medium'),
     leave: async () => {},
   }
 }
@@ -115,24 +111,11 @@ export function describeMedium(medium: Medium): Promise<MediumShape> {
 
 function stateOf(medium: Medium, shape: MediumShape): LinkState {
   const kinds = [...new Set(shape.volumes.map(({ fileSystem }) => fileSystem ?? 'a file system that is not known'))]
-  return {
-    ...summaryOf(medium),
+  return stateOfReadOnly(summaryOf(medium), {
     state: 'ready',
     says: `${kinds.join(' and ') || 'Nothing that is known'}; opened read only.`,
-    needs: [],
-    power: null,
-    room: null,
-    isOnline: false,
-    triesLeft: null,
-    triesEnd: null,
-    encryption: null,
-    account: null,
-    sessionEnds: null,
     bytesPerSecond: 50_000_000,
-    keeps: [],
-    actions: [],
-    tasks: [],
     mark: medium.stamp,
     now: new Date(useLantern().clock.now()).toISOString(),
-  }
+  })
 }

@@ -1,6 +1,7 @@
 import { linkFailure } from '../../core/bench/fault'
 import type { PutBack } from '../../core/bench/link'
-import { phoneBehaviour, putRecords } from './phone'
+import { putRecords } from './phone/apps'
+import { phoneBehaviour } from './phone/phone'
 import { item, type StoredKeep, type Thing, type World } from './things'
 
 /** Takes an item in where its like is kept; refused where there is no room for it. */

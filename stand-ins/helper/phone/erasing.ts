@@ -1,0 +1,15 @@
+import type { Phone } from '../things'
+
+/** Leaves a phone as new: at its first screen, with nothing of its owner's but the card. */
+export function eraseAll(phone: Phone) {
+  for (const keep of phone.keeps) if (keep.kind !== 'sim') keep.items = []
+  phone.stage = 'first-set-up'
+  phone.passcode = null
+  phone.isUnlocked = false
+  phone.via = null
+  phone.trusts = []
+  phone.triesLeft = null
+  phone.appsRead = false
+  phone.sync = { ...phone.sync, isOn: false, deletions: [] }
+  phone.revision++
+}
