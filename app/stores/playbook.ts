@@ -26,8 +26,13 @@ export const usePlaybookStore = defineStore('playbook', () => {
     playbook.value = read
   }
 
+  let loading: Promise<void> | null = null
+
+  /** Loads both where they are not here yet; asked for by several at once, they come once. */
   async function need() {
-    if (!playbook.value) await load()
+    if (playbook.value) return
+    loading ??= load().finally(() => (loading = null))
+    await loading
   }
 
   // Another tab or another bench may change the playbook, or end a run that teaches something. Where the answer

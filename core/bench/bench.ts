@@ -5,11 +5,9 @@ import { DataType } from '../cases/shape/data-types'
 import { BACKUP_VERDICTS } from './choosing'
 import { MediumShape, PassShape } from './medium'
 import { ActionName, ActionOffer, ActionParameters } from './action'
+import { BenchPart } from './part'
 import { COPYING_STATES, ShelfState } from './shelf'
 import { LinkState, LinkSummary } from './state'
-
-/** One part of a case and what on the bench stands for it. */
-const BenchPart = z.object({ part: z.string(), words: z.string(), link: z.string().nullable() })
 
 const count = z.int().min(0)
 
@@ -125,6 +123,8 @@ export const Guard = z.object({
   name: z.enum(['consent', 'safety-copy', 'slot', 'run', 'hold', 'precondition']),
   isMet: z.boolean(),
   says: z.string(),
+  /** the precondition of the link that it is */
+  precondition: z.string().optional(),
   /** the hold that has to be ticked or waived */
   hold: z.string().optional(),
 })

@@ -1,9 +1,10 @@
 import { judgeBackups } from '../../core/bench/choosing'
+import { partKindOf, partsOf } from '../../core/bench/part'
 import type { BenchAnswer } from '../../core/bench/bench'
 import type { LinkState } from '../../core/bench/state'
 import { readStored } from '../cases/rows'
 import { choosable } from '../links/backups'
-import { attachedTo, partsOf } from '../links/case-links'
+import { attachedTo } from '../links/case-links'
 import { fetchesOf } from '../steps/fetches'
 import { faultWords } from '../links/link-failures'
 import { stateOfLink } from '../links/link-states'
@@ -17,7 +18,7 @@ import { shelfState } from '../shelf/shelf'
 /** Everything that the bench of one case shows. */
 export async function benchOf(code: string): Promise<BenchAnswer> {
   const stored = readStored(useLantern().database, code)
-  const attached = attachedTo(stored.id)
+  const attached = attachedTo(stored)
   const states: LinkState[] = []
   const faults: BenchAnswer['faults'] = []
   await Promise.all(
@@ -39,9 +40,10 @@ export async function benchOf(code: string): Promise<BenchAnswer> {
         link: attached.find(({ part }) => part === one.part)?.link ?? null,
       })),
       ...attached
-        .filter(({ part }) => part.startsWith('x'))
+        .filter(({ part }) => partKindOf(stored.case, part) === 'accessory')
         .map(({ part, link }) => ({
           part,
+          kind: 'accessory' as const,
           words: states.find((one) => one.id === link)?.title ?? 'a backup that was fetched',
           link,
         })),

@@ -1,6 +1,6 @@
 import type { BenchNews } from '../../core/bench/bench'
 import { readStored } from '../cases/rows'
-import { attachedTo } from '../links/case-links'
+import { linksOfCase } from '../links/case-links'
 import { fetchesOf } from '../steps/fetches'
 import { faultWords } from '../links/link-failures'
 import { stateOfLink } from '../links/link-states'
@@ -93,7 +93,7 @@ class Watch {
   }
 
   private askLinks() {
-    const links = new Set(attachedTo(this.caseId).map(({ link }) => link))
+    const links = linksOfCase(this.caseId)
     return Promise.all(
       [...links].map(async (id) => {
         try {

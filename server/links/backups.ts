@@ -1,4 +1,5 @@
 import type { Choosable } from '../../core/bench/choosing'
+import { partKindOf } from '../../core/bench/part'
 import type { LinkState } from '../../core/bench/state'
 import type { StoredCase } from '../cases/rows'
 import { manifestOf } from './archive-links'
@@ -7,8 +8,10 @@ import { linkById } from './links'
 
 /** The backups that a case can choose among, on everything that is on the bench for it; ids are "link/keep". */
 export async function choosable(stored: StoredCase, known: readonly LinkState[] = []): Promise<Choosable[]> {
-  const attached = attachedTo(stored.id)
-  const devices = new Set(attached.filter((one) => one.part.startsWith('d')).map((one) => one.link))
+  const attached = attachedTo(stored)
+  const devices = new Set(
+    attached.filter((one) => partKindOf(stored.case, one.part) === 'device').map((one) => one.link),
+  )
   const titles = new Set<string>()
   const states: LinkState[] = []
   for (const link of new Set(attached.map((one) => one.link))) {

@@ -1,6 +1,5 @@
 import { and, eq } from 'drizzle-orm'
-import { copyWords, deviceWords } from '../../core/cases/telling/words'
-import type { Case } from '../../core/cases/shape/case'
+import { inOrder, partsOf } from '../../core/bench/part'
 import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { caseLinks, cases } from '../db/tables'
 import { invalid, refused } from '../failure'
@@ -12,26 +11,19 @@ export interface Attached {
   readonly link: string
 }
 
-/** What on the bench stands for which part of a case. */
-export function attachedTo(caseId: number): Attached[] {
-  return useLantern()
+const rowsOf = (caseId: number): Attached[] =>
+  useLantern()
     .database.select({ part: caseLinks.part, link: caseLinks.link })
     .from(caseLinks)
     .where(eq(caseLinks.caseId, caseId))
     .all()
-    .sort((one, other) => rankOf(one.part) - rankOf(other.part) || (one.part < other.part ? -1 : 1))
-}
 
-/** Devices first, then copies, then what was fetched from them. */
-const rankOf = (part: string) => ['d', 'c', 'x'].indexOf(part.charAt(0))
+/** What on the bench stands for which part of a case: devices first, then copies, then accessories. */
+export const attachedTo = (stored: Pick<StoredCase, 'id' | 'case'>): Attached[] =>
+  inOrder(stored.case, rowsOf(stored.id))
 
-/** The parts of a case that something on the bench can stand for. */
-export function partsOf(ofCase: Case): { part: string; words: string }[] {
-  return [
-    ...ofCase.devices.map((device) => ({ part: device.id, words: deviceWords(device) })),
-    ...ofCase.copies.map((copy) => ({ part: copy.id, words: copyWords(copy) })),
-  ]
-}
+/** The links that are on the bench for a case. */
+export const linksOfCase = (caseId: number): Set<string> => new Set(rowsOf(caseId).map(({ link }) => link))
 
 /** What is on the bench for a case without being part of it: a computer that its phone had trusted, say. */
 const ACCESSORY = /^x\d{1,6}(-[a-z0-9]{1,40})?$/
@@ -68,7 +60,7 @@ export function put(stored: Pick<StoredCase, 'id'>, part: string, link: string |
 
 /** Refuses what is done to a thing that does not belong to this case. */
 export function requireAttached(stored: StoredCase, link: string): Attached {
-  const found = attachedTo(stored.id).find((one) => one.link === link)
+  const found = attachedTo(stored).find((one) => one.link === link)
   if (!found) throw refused('That is not on the bench for this case: say first which part of the case it is.')
   return found
 }

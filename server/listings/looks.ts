@@ -1,3 +1,5 @@
+import { EVERYTHING, isListed } from '../../core/bench/next'
+import { partKindOf } from '../../core/bench/part'
 import { and, eq, notExists } from 'drizzle-orm'
 import { linkFailure } from '../../core/bench/fault'
 import type { LinkItem } from '../../core/bench/item'
@@ -18,8 +20,6 @@ import { itemsOfRows } from './rows-of-item'
 import { insertFinds, type NewFind } from './store-finds'
 
 /** Every keep of a link at once, but backups and earlier states, among which one is chosen. */
-export const EVERYTHING = '*'
-const NOT_IN_EVERYTHING: readonly Keep['kind'][] = ['backup', 'earlier-state', 'restore-point']
 const MOST_ITEMS = 500_000
 
 /** Begins to list what a keep holds; answers the number of the look at once and goes on by itself. */
@@ -53,7 +53,7 @@ export async function startLook(code: string, linkId: string, keepId: string, wr
   // Goes on while the answer is on its way; how it ended stands in its row.
   void listAll(lookId, link, keeps, {
     ofCase: stored.case,
-    isOwn: part.startsWith('d') && state.kind === 'phone',
+    isOwn: partKindOf(stored.case, part) === 'device' && state.kind === 'phone',
     zone,
   }).then(
     (warnings) => end(lookId, 'whole', warnings.join(' ')),
@@ -64,7 +64,7 @@ export async function startLook(code: string, linkId: string, keepId: string, wr
 
 function chosenKeeps(keeps: readonly Keep[], keepId: string): Keep[] {
   if (keepId === EVERYTHING) {
-    const all = keeps.filter((one) => !NOT_IN_EVERYTHING.includes(one.kind) && one.closed === null)
+    const all = keeps.filter((one) => isListed(one.kind) && one.closed === null)
     if (all.length === 0) throw refused('There is nothing here that can be listed yet.')
     return all
   }

@@ -1,3 +1,4 @@
+import { partKindOf } from '../../core/bench/part'
 import { fork, type ChildProcess } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { availableParallelism } from 'node:os'
@@ -94,7 +95,7 @@ export async function startPass(
         caseId: stored.id,
         lookId: look,
         link: linkId,
-        isOwn: part.startsWith('d'),
+        isOwn: partKindOf(stored.case, part) === 'device',
         options: JSON.stringify(options),
         state: 'queued',
         stamp: medium.stamp,

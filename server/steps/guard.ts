@@ -39,7 +39,12 @@ export async function compare(
         ? [...runGuards(stored, part, offer, parameters), consentGuard(stored), await safetyGuard(stored, state, offer)]
         : []),
       ...(await slotGuards(stored, state, offer)),
-      ...offer.needs.map((one): Guard => ({ name: 'precondition', isMet: one.isMet, says: one.says })),
+      ...offer.needs.map((one): Guard => ({
+        name: 'precondition',
+        isMet: one.isMet,
+        says: one.says,
+        precondition: one.name,
+      })),
     ],
     comparison: markOf(state, offer, parameters),
   }
@@ -50,7 +55,7 @@ function runGuards(stored: StoredCase, part: string, { action }: ActionOffer, { 
   const { database, clock } = useLantern()
   const playbook = readPlaybook(database)
   const { plan } = fullPlanOf(stored.case, playbook, clock.now(), { evidence: readEvidence(database), depth: 'order' })
-  const source = attachedTo(stored.id).find((one) => one.link === from.split('/')[0])?.part ?? null
+  const source = attachedTo(stored).find((one) => one.link === from.split('/')[0])?.part ?? null
   const routes = routesAskingFor({ action, part, from: source }, plan, stored.case, playbook)
   const open = stored.case.runs.find((run) => run.ended === null)
   const isOwn = open === undefined || routes.some(({ id }) => id === open.option)
@@ -77,7 +82,7 @@ function runGuards(stored: StoredCase, part: string, { action }: ActionOffer, { 
 /** A step takes only from what is on the bench for the same case. */
 function requireOwnSource(stored: StoredCase, { from }: ActionParameters) {
   const holder = from.split('/')[0]
-  if (holder && !attachedTo(stored.id).some((one) => one.link === holder))
+  if (holder && !attachedTo(stored).some((one) => one.link === holder))
     throw refused('What that would be taken from is not on the bench for this case.')
 }
 

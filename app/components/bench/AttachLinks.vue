@@ -28,7 +28,7 @@ const groups = computed(() =>
     links: (overview.value?.links ?? []).filter((one) => one.kind === kind),
   })),
 )
-const parts = computed(() => store.bench?.parts.filter((one) => !one.part.startsWith('x')) ?? [])
+const parts = computed(() => store.bench?.parts.filter((one) => one.kind !== 'accessory') ?? [])
 const otherCase = (link: BenchOverview['links'][number]) => link.cases.find((one) => one.code !== store.code)
 </script>
 

@@ -44,7 +44,7 @@ watch(
 const unmet = computed(() => compared.value?.guards.filter((one) => !one.isMet) ?? [])
 const canWaive = (guard: Guard) => guard.name === 'safety-copy' || guard.name === 'slot'
 const standsInTheWay = computed(() => unmet.value.filter((one) => !canWaive(one) || waiver.value.trim() === ''))
-const isOpenQuestion = (guard: Guard) => /password/.test(guard.says)
+const isOpenQuestion = (guard: Guard) => guard.precondition === 'password'
 
 async function agree() {
   store.set([{ fact: 'consent.erase.answer', is: 'given' }])

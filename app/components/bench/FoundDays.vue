@@ -2,6 +2,7 @@
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
+import { dayLines, gapOf, type DayLine } from '~~/core/bench/day-lines'
 import type { Find, FindDay } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
 
@@ -13,22 +14,7 @@ const session = useSessionStore()
 const scroller = useTemplateRef<HTMLElement>('scroller')
 const ROW = 70
 
-interface Line extends FindDay {
-  /** the last of some days on which nothing was found, told as one */
-  until: string | null
-}
-/** Days in a row on which nothing was found stand as one. */
-const days = computed<Line[]>(() => {
-  const lines: Line[] = []
-  for (const day of props.finds.counts.value?.days ?? []) {
-    const last = lines.at(-1)
-    if (last && last.count === 0 && day.count === 0 && day.day !== null) {
-      last.until = day.day
-      last.expected = (last.expected ?? 0) + (day.expected ?? 0)
-    } else lines.push({ ...day, until: null })
-  }
-  return lines
-})
+const days = computed(() => dayLines(props.finds.counts.value?.days ?? []))
 const virtual = useVirtualizer(
   computed(() => ({
     count: days.value.length,
@@ -40,7 +26,7 @@ const virtual = useVirtualizer(
 const rows = computed(() =>
   virtual.value.getVirtualItems().flatMap((row) => {
     const day = days.value[row.index]
-    return day ? [{ ...row, day, finds: props.finds.days.value.get(keyOf(day)) ?? [] }] : []
+    return day ? [{ ...row, day, gap: gapOf(day), finds: props.finds.days.value.get(keyOf(day)) ?? [] }] : []
   }),
 )
 const keyOf = (day: FindDay) => day.day ?? 'none'
@@ -50,7 +36,7 @@ watch(
   { immediate: true },
 )
 
-const lineWords = ({ day, until }: Line) => (until === null ? dayWords(day) : spanWords(until, day!))
+const lineWords = ({ day, until }: DayLine) => (until === null ? dayWords(day) : spanWords(until, day!))
 /** "12 to 15 Nov": days in a row, in as few words as they take. */
 function spanWords(from: string, to: string): string {
   if (from.length === 7) return `${dayWords(from)} to ${dayWords(to)}`
@@ -64,12 +50,7 @@ function dayWords(day: string | null): string {
 }
 const thisYear = String(new Date(session.now()).getUTCFullYear())
 const otherYear = (day: string | null) => (day && day.length > 7 && !day.startsWith(thisYear) ? day.slice(0, 4) : null)
-/** What stands under a day: that something is missing, and how much. */
-function gapWords(day: FindDay): string | null {
-  if (day.expected === null || day.expected < 1) return otherYear(day.day)
-  const share = day.count / day.expected
-  return day.count === 0 ? 'none found' : share < 0.6 ? 'part is missing' : null
-}
+const GAP_WORDS = { all: 'none found', part: 'part is missing' }
 const barWidth = (day: FindDay) =>
   `${Math.min(100, day.expected ? (100 * day.count) / Math.max(day.expected, day.count) : 100)}%`
 
@@ -150,11 +131,8 @@ const stateWords = (find: Find) =>
       >
         <div role="rowheader" class="w-[92px] shrink-0">
           <strong class="block text-[15px] leading-tight">{{ lineWords(row.day) }}</strong>
-          <span
-            class="text-[12.5px]"
-            :class="gapWords(row.day)?.match(/missing|none/) ? 'text-russet-ink' : 'text-soft'"
-          >
-            {{ gapWords(row.day) }}
+          <span class="text-[12.5px]" :class="row.gap ? 'text-russet-ink' : 'text-soft'">
+            {{ row.gap ? GAP_WORDS[row.gap] : otherYear(row.day.day) }}
           </span>
         </div>
         <div class="thumbs">

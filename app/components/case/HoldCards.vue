@@ -16,21 +16,14 @@ const cards = computed(() =>
     .filter((hold) => hold.protects.some((id) => id === next.value || props.order.includes(id)))
     .map((hold) => {
       const mark = store.current.holds.find((one) => one.hold === hold.id) ?? null
-      const [what = '', ...why] = hold.says.split(': ')
       return {
         ...hold,
         mark,
-        what,
-        why: why.join(': '),
         // What happens by itself at a time is told in full, needed next or not.
         isTimed: mark === null && hold.id.startsWith('stop-backup'),
         isNeeded: mark === null && hold.protects.includes(next.value),
         words:
-          mark === null
-            ? null
-            : mark.mark === 'ticked'
-              ? `seen to by ${mark.by}`
-              : `waived by ${mark.by}: ${mark.reason}`,
+          mark === null ? null : mark.mark === 'ticked' ? `done by ${mark.by}` : `waived by ${mark.by}: ${mark.reason}`,
       }
     })
     .sort((one, other) => urgency(one) - urgency(other)),
@@ -78,7 +71,7 @@ function ask(hold: PlanHold) {
           </span>
           <span v-if="hold.words" class="sr-only">, {{ hold.words }}</span>
           <span v-if="hold.why && (hold.isNeeded || hold.isTimed)" class="text-[12.5px] text-soft">
-            {{ hold.why }}
+            {{ hold.why }}.
           </span>
         </span>
       </label>

@@ -26,7 +26,8 @@ async function load() {
     trouble.value = failureWords(error)
   }
 }
-await load()
+// First guesses and the plan are made with the playbook; where it does not come, the page says so and works without.
+await Promise.all([load(), usePlaybookStore().need().catch(() => undefined)])
 watch(codeAsked, (asked) => {
   if (asked !== store.code) void load()
 })

@@ -119,3 +119,24 @@ function setInTree(tree: Tree, words: readonly string[], value: unknown): string
 export function overlaps(one: FactPath, other: FactPath): boolean {
   return one === other || one.startsWith(`${other}.`) || other.startsWith(`${one}.`)
 }
+
+/** The part of a list that a fact is in (`copies.c2` of `copies.c2.taken`); null where it is in none, or is a part itself. */
+function partOf(path: FactPath): FactPath | null {
+  const [list, id, ...rest] = path.split('.')
+  return isList(list) && rest.length > 0 ? `${list}.${id}` : null
+}
+
+const isPart = (path: FactPath) => isList(path.split('.')[0]) && path.split('.').length === 2
+
+/** Changes that bring along the parts that they are in and that the case does not have yet, each once. */
+export function withMissingParts(ofCase: Case, changes: readonly Change[]): Change[] {
+  const parts = new Set(changes.flatMap(({ fact }) => partOf(fact) ?? []))
+  const missing = [...parts].filter((part) => factAt(ofCase, part) === undefined)
+  return [...missing.map((fact) => ({ fact, is: {} })), ...changes]
+}
+
+/** Changes with later ones laid over them: of each fact the last one counts, but parts come and go in their order. */
+export const replaced = (before: readonly Change[], later: readonly Change[]): Change[] => [
+  ...before.filter(({ fact }) => isPart(fact) || !later.some((one) => one.fact === fact)),
+  ...later,
+]

@@ -2,13 +2,16 @@ import { describe, expect, it } from 'vitest'
 import { factAt } from '../../cases/facts/facts'
 import { defaultPlaybook } from '../../playbook/playbook'
 import { ago, ahead, caseWith, NOW } from '../../testing/case-with'
-import { holdKindOf, holdsOf } from './holds'
+import { holdKindOf, holdsOf, holdWords } from './holds'
 import { situationOf } from '../situation/situation'
 
 const playbook = defaultPlaybook()
 const holds = (facts: Record<string, unknown>) => holdsOf(situationOf(caseWith(facts), playbook, NOW))
 const ids = (facts: Record<string, unknown>) => holds(facts).map((hold) => hold.id)
-const says = (facts: Record<string, unknown>, id: string) => holds(facts).find((hold) => hold.id === id)?.says ?? ''
+const says = (facts: Record<string, unknown>, id: string) =>
+  holds(facts)
+    .filter((hold) => hold.id === id)
+    .map(holdWords)[0] ?? ''
 
 const phone = { 'devices.d1': { kind: 'phone', platform: 'open-phone', make: 'Korvane 7' } }
 const laptop = { 'devices.d1': { kind: 'laptop', platform: 'desktop-pc' } }

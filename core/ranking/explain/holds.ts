@@ -12,7 +12,10 @@ import { zoneOf, type Situation } from '../situation/situation'
 /** Something nobody may do while the case is open, or something to switch off, with the facts it follows from. */
 export interface HoldFinding {
   readonly id: string
-  readonly says: string
+  /** what to do or to leave, as the beginning of a sentence */
+  readonly what: string
+  /** the reason, as its end; null where it speaks for itself */
+  readonly why: string | null
   readonly from: readonly string[]
   /** the copies it is about; empty for the whole case */
   readonly copies: readonly string[]
@@ -23,7 +26,14 @@ export interface HoldFinding {
 /** A kind of hold that route kinds name, and when it applies. Reads facts only. */
 type HoldRule = (situation: Situation) => HoldFinding[]
 
-const one = (id: string, says: string, from: readonly string[]): HoldFinding[] => [{ id, says, from, copies: [] }]
+const one = (id: string, what: string, why: string | null, from: readonly string[]): HoldFinding[] => [
+  { id, what, why, from, copies: [] },
+]
+
+/** A hold in one sentence. */
+export const holdWords = ({ what, why }: Pick<HoldFinding, 'what' | 'why'>) =>
+  why === null ? `${what}.` : `${what}: ${why}.`
+
 const mainOf = (ofCase: Case) => ofCase.devices[0] ?? null
 const isLiveLoss = ({ loss }: Case) => loss.how !== 'locked-out'
 const cloudCopies = (ofCase: Case) =>
@@ -35,7 +45,8 @@ const RULES: Record<string, HoldRule> = {
     if (!device || !isLiveLoss(ofCase) || (!isHandheld(device) && !isComputer(device))) return []
     return one(
       'stop-using',
-      `Keep ${deviceWords(device)} out of use: every hour writes over what is left, and lets bins tidy up.`,
+      `Keep ${deviceWords(device)} out of use`,
+      `every hour writes over what is left, and lets bins tidy up`,
       ['loss.how', `devices.${device.id}.kind`],
     )
   },
@@ -45,7 +56,7 @@ const RULES: Record<string, HoldRule> = {
     const isBare = device !== null && isBareMedium(device)
     if (media.length === 0 && !isBare) return []
     const what = media[0] ? copyWords(media[0]) : device ? deviceWords(device) : 'the medium'
-    return one('keep-medium-out', `Take ${what} out and keep it out: nothing may record, format or repair it.`, [
+    return one('keep-medium-out', `Take ${what} out and keep it out`, `nothing may record, format or repair it`, [
       media[0] ? `copies.${media[0].id}.kind` : `devices.${device!.id}.kind`,
     ])
   },
@@ -56,11 +67,11 @@ const RULES: Record<string, HoldRule> = {
     const from = ['loss.since.sync', ...cloud.map((copy) => `copies.${copy.id}.sync`)]
     const wasOff = cloud.some((copy) => copy.sync === 'off')
     if (how === 'sync-switched')
-      return one('stop-sync', 'Leave sync as it is now: switching it again can carry the loss on.', from)
+      return one('stop-sync', 'Leave sync as it is now', 'switching it again can carry the loss on', from)
     if (wasOff && DELETIONS.includes(how))
-      return one('stop-sync', 'Leave sync off: switched on now, it would carry the deletion on to the cloud.', from)
-    if (since.sync === 'off') return one('stop-sync', 'Leave sync off until the cloud has been looked at.', from)
-    return one('stop-sync', 'Take the device off the network: sync must not carry the loss any further.', from)
+      return one('stop-sync', 'Leave sync off', 'switched on now, it would carry the deletion on to the cloud', from)
+    if (since.sync === 'off') return one('stop-sync', 'Leave sync off until the cloud has been looked at', null, from)
+    return one('stop-sync', 'Take the device off the network', 'sync must not carry the loss any further', from)
   },
   'stop-backup': (situation) =>
     situation.ofCase.copies.flatMap((copy) => {
@@ -72,9 +83,10 @@ const RULES: Record<string, HoldRule> = {
       return [
         {
           id: stopBackupHold(copy.id),
-          says: isAhead
-            ? `Stop the next backup run: it would replace ${copyWords(copy)} ${when}.`
-            : `Leave the machine that makes the backups off: the run it missed would replace ${copyWords(copy)} at the next start.`,
+          what: isAhead ? 'Stop the next backup run' : 'Leave the machine that makes the backups off',
+          why: isAhead
+            ? `it would replace ${copyWords(copy)} ${when}`
+            : `the run that it missed would replace ${copyWords(copy)} at the next start`,
           from: [isAhead ? `copies.${copy.id}.replaced` : `copies.${copy.id}.ran`],
           copies: [copy.id],
         },
@@ -86,7 +98,8 @@ const RULES: Record<string, HoldRule> = {
       ? []
       : one(
           'keep-slot',
-          'No new backup into the old one’s slot: a safety copy goes somewhere else.',
+          'No new backup into the old one’s slot',
+          'a safety copy goes somewhere else',
           backups.map((copy) => `copies.${copy.id}.kind`),
         )
   },
@@ -97,7 +110,8 @@ const RULES: Record<string, HoldRule> = {
       {
         ...one(
           'no-passcode-guessing',
-          'No guessing of passcodes: some devices erase themselves after too many tries.',
+          'No guessing of passcodes',
+          'some devices erase themselves after too many tries',
           [`devices.${device.id}.lock`, `devices.${device.id}.passcode`],
         )[0]!,
         isAlways: true,
@@ -107,7 +121,7 @@ const RULES: Record<string, HoldRule> = {
   'no-installs': ({ ofCase }) => {
     const device = mainOf(ofCase)
     return device && isComputer(device)
-      ? one('no-installs', `Install nothing on ${deviceWords(device)}, not even a tool that promises help.`, [
+      ? one('no-installs', `Install nothing on ${deviceWords(device)}, not even a tool that promises help`, null, [
           `devices.${device.id}.kind`,
         ])
       : []
@@ -116,18 +130,18 @@ const RULES: Record<string, HoldRule> = {
     const device = mainOf(ofCase)
     if (!device || !isComputer(device)) return []
     if (device.condition === 'clicking')
-      return one('power-off', `Leave ${deviceWords(device)} switched off: every start damages it more.`, [
+      return one('power-off', `Leave ${deviceWords(device)} switched off`, `every start damages it more`, [
         `devices.${device.id}.condition`,
       ])
     const discards =
       device.storage.discard === 'by-timer' || (device.storage.kind === 'solid-state' && !known(device.storage.discard))
     const thins = ofCase.copies.some((copy) => copy.kind === 'snapshot-timeline')
     if (thins && !discards)
-      return one('power-off', `Switch ${deviceWords(device)} off: while it is on, old snapshots are thinned out.`, [
+      return one('power-off', `Switch ${deviceWords(device)} off`, `while it is on, old snapshots are thinned out`, [
         'copies',
       ])
     return discards
-      ? one('power-off', `Switch ${deviceWords(device)} off: while it is on, it erases freed blocks by itself.`, [
+      ? one('power-off', `Switch ${deviceWords(device)} off`, `while it is on, it erases freed blocks by itself`, [
           `devices.${device.id}.storage.discard`,
           `devices.${device.id}.storage.kind`,
         ])
@@ -137,7 +151,7 @@ const RULES: Record<string, HoldRule> = {
     const device = mainOf(ofCase)
     const reads = (device !== null && !isHandheld(device)) || ofCase.copies.some((copy) => copy.kind === 'medium')
     return reads
-      ? one('save-elsewhere', 'Save to the shelf only: never to what it was read from.', [
+      ? one('save-elsewhere', 'Save to the shelf only', 'never to what it was read from', [
           device ? `devices.${device.id}.kind` : 'copies',
         ])
       : []
@@ -145,21 +159,22 @@ const RULES: Record<string, HoldRule> = {
   'no-clean-up': ({ ofCase }) => {
     const { how } = ofCase.loss
     if (how !== 'crashed-before-saving' && how !== 'saved-over') return []
-    return one('no-clean-up', 'Decline every offer to tidy up: temporary files and versions are what we need.', [
+    return one('no-clean-up', 'Decline every offer to tidy up', 'temporary files and versions are what we need', [
       'loss.how',
     ])
   },
   'keep-charging': ({ ofCase }) => {
     const device = mainOf(ofCase)
     return device && isHandheld(device) && ofCase.copies.some((copy) => copy.kind.endsWith('-backup'))
-      ? one('keep-charging', 'Keep it on the charger while anything is restored.', [`devices.${device.id}.kind`])
+      ? one('keep-charging', 'Keep it on the charger while anything is restored', null, [`devices.${device.id}.kind`])
       : []
   },
   'export-before-turning-back': ({ ofCase }) =>
     ofCase.copies.some((copy) => copy.kind === 'contact-archive' || copy.kind === 'bookmark-archive')
       ? one(
           'export-before-turning-back',
-          'Save today’s list before anything is turned back: turning back replaces what is newer.',
+          'Save today’s list before anything is turned back',
+          'turning back replaces what is newer',
           ['copies'],
         )
       : [],
@@ -169,7 +184,8 @@ const RULES: Record<string, HoldRule> = {
     return device && isHandheld(device) && hasRows && device.cable !== 'refused'
       ? one(
           'do-not-operate',
-          `Nobody touches ${deviceWords(device)} while it is being read: one new message takes the place of an old one.`,
+          `Nobody touches ${deviceWords(device)} while it is being read`,
+          `one new message takes the place of an old one`,
           [`devices.${device.id}.kind`, `devices.${device.id}.cable`],
         )
       : []
@@ -182,7 +198,8 @@ const RULES: Record<string, HoldRule> = {
     return isNearlyFull
       ? one(
           'free-room',
-          `Only ${sayBytes(freeBytes)} are free on ${deviceWords(device)}: take nothing in, and let nothing make room by itself.`,
+          `Only ${sayBytes(freeBytes)} are free on ${deviceWords(device)}`,
+          `take nothing in, and let nothing make room by itself`,
           [`devices.${device.id}.storage.freeBytes`],
         )
       : []
@@ -191,23 +208,21 @@ const RULES: Record<string, HoldRule> = {
     const device = mainOf(ofCase)
     if (!device || isBareMedium(device)) return []
     return isHandheld(device)
-      ? one('warranty', 'No rooting and no unlocking for a deeper look: it erases the phone and ends its warranty.', [
+      ? one('warranty', 'No rooting and no unlocking for a deeper look', 'it erases the phone and ends its warranty', [
           `devices.${device.id}.kind`,
         ])
-      : one('warranty', `Ask about the warranty before ${deviceWords(device)} is opened.`, [
+      : one('warranty', `Ask about the warranty before ${deviceWords(device)} is opened`, null, [
           `devices.${device.id}.kind`,
         ])
   },
   privacy: ({ ofCase }) => {
     const isOthers = known(ofCase.authority.basis) && ofCase.authority.basis !== 'own'
     if (ofCase.limits.seenBy !== 'us-only' && !isOthers) return []
-    return one(
-      'privacy',
-      isOthers
-        ? 'The data is somebody else’s: open only what is asked for, with nobody looking on.'
-        : 'Nobody but us sees it: work out of sight, and send nothing anywhere.',
-      isOthers ? ['authority.basis'] : ['limits.seenBy'],
-    )
+    return isOthers
+      ? one('privacy', 'The data is somebody else’s', 'open only what is asked for, with nobody looking on', [
+          'authority.basis',
+        ])
+      : one('privacy', 'Nobody but us sees it', 'work out of sight, and send nothing anywhere', ['limits.seenBy'])
   },
 }
 

@@ -7,7 +7,7 @@ import { clamped, type Estimate } from '../situation/estimate'
 import { toFirstSuccess, toStop } from '../order/estimates'
 import type { Evidence } from '../situation/evidence'
 import { forecastsOf, meanShareOf } from './forecast'
-import { holdKindOf, holdsOf } from './holds'
+import { holdKindOf, holdsOf, holdWords } from './holds'
 import type { RouteOption } from '../figures/options'
 import { overrideOf } from './override'
 import {
@@ -165,6 +165,6 @@ function planHolds({ situation, live }: Considered): PlanHold[] {
       )
       .map((option) => option.id)
     if (protects.length === 0 && !hold.isAlways) return []
-    return [{ id: hold.id, says: hold.says, from: [...hold.from], protects }]
+    return [{ id: hold.id, what: hold.what, why: hold.why, says: holdWords(hold), from: [...hold.from], protects }]
   })
 }

@@ -59,6 +59,9 @@ export type PlanOption = z.infer<typeof PlanOption>
 
 export const PlanHold = z.object({
   id: z.string(),
+  /** what to do or to leave, and why, where that does not speak for itself; together they are `says` */
+  what: z.string(),
+  why: z.string().nullable(),
   says: z.string(),
   from: z.array(z.string()),
   protects: z.array(z.string()),

@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import type { LookShape } from '~~/core/bench/bench'
+import { endsOf } from '~~/core/bench/days'
+import type { FindFilter } from '~~/core/bench/filter'
+import { viewsOf, type FoundView } from '~~/core/bench/next'
+import type { Finds } from '~/composables/useFinds'
+
+/** What a look has found: the sentence that filters it, the items by day, by folder or as a list, and marking them. */
+const props = defineProps<{
+  look: LookShape
+  finds: Finds
+  opened: number | null
+  isMedium: boolean
+  /** a pass over the medium adds to the list as it goes */
+  isGrowing: boolean
+}>()
+const filter = defineModel<FindFilter>({ required: true })
+const emit = defineEmits<{ open: [find: number]; back: []; again: [] }>()
+const session = useSessionStore()
+
+const chosenView = ref<FoundView | null>(null)
+const allViews = computed(() => viewsOf(props.finds.counts.value, filter.value, props.isMedium))
+const shownView = computed(() => chosenView.value ?? allViews.value[0]!)
+const VIEW_WORDS: Record<FoundView, string> = { days: 'by day', folders: 'by folder', list: 'as a list' }
+const otherViews = computed(() => allViews.value.filter((one) => one !== shownView.value))
+/** No more is marked than the button says: not while a listing still grows, nor while its number is of another sentence. */
+const canMarkAll = computed(() => props.finds.isOfFilter.value && (props.isMedium || props.look.state !== 'listing'))
+/** Nothing is marked yet of what was found: that is the next thing to do. */
+const isNextToMark = computed(() => {
+  const counts = props.finds.counts.value
+  return props.isMedium && !props.isGrowing && counts !== null && counts.matching > 0 && counts.marked === 0
+})
+
+/** Chosen in the days view: that day alone, as a list. */
+function openDay(day: string) {
+  const { first, last } = endsOf(day)
+  filter.value =
+    day === 'none'
+      ? { ...filter.value, isUndated: true, fromDay: undefined, toDay: undefined }
+      : { ...filter.value, isUndated: undefined, fromDay: first, toDay: last }
+  chosenView.value = 'list'
+}
+</script>
+
+<template>
+  <div class="found-panel">
+    <div class="flex flex-wrap items-start gap-x-5 gap-y-1 border-b border-line pb-2">
+      <button v-if="!isMedium" type="button" class="quiet-action mt-1" @click="emit('back')">‹ {{ look.title }}</button>
+      <FoundSentence v-model="filter" :counts="finds.counts.value" class="min-w-0 flex-1" />
+    </div>
+    <p v-if="finds.trouble.value" role="alert" class="text-russet-ink">{{ finds.trouble.value }}</p>
+    <p v-if="look.state === 'listing' && !isMedium" role="status" class="py-1 text-[14px] text-soft">
+      Listing … {{ countOf(look.total, 'item') }} so far
+    </p>
+    <p v-if="look.state === 'broken-off'" role="alert" class="py-1 text-[14px] text-russet-ink">
+      {{ look.says }} What had been listed stands here.
+      <button type="button" class="underline decoration-dotted" @click="emit('again')">Look again</button>
+    </p>
+    <p
+      v-if="finds.counts.value && finds.counts.value.matching === 0 && look.state !== 'listing'"
+      class="py-8 text-[16px]"
+    >
+      {{ finds.counts.value.total === 0 ? 'It holds nothing.' : 'Nothing of it fits the sentence.' }}
+      <button
+        v-if="finds.counts.value.total > 0"
+        type="button"
+        class="underline decoration-dotted"
+        @click="filter = {}"
+      >
+        Show all {{ finds.counts.value.total.toLocaleString('en-GB') }}
+      </button>
+    </p>
+    <div v-else class="found">
+      <FoundDays
+        v-if="shownView === 'days'"
+        :finds="finds"
+        :look="look.id"
+        :opened="opened"
+        @open="(id: number) => emit('open', id)"
+        @day="openDay"
+      />
+      <FoundFolders
+        v-else-if="shownView === 'folders'"
+        v-model="filter"
+        :finds="finds"
+        :look="look.id"
+        :opened="opened"
+        @open="(id: number) => emit('open', id)"
+      />
+      <FoundRows v-else :finds="finds" :opened="opened" @open="(id: number) => emit('open', id)" />
+    </div>
+    <p class="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line pt-2 text-[13.5px] text-soft">
+      <button
+        v-if="session.may('work')"
+        type="button"
+        class="quiet-action"
+        :class="{ 'next-action': isNextToMark }"
+        data-test="mark-all"
+        :disabled="!canMarkAll"
+        @click="finds.mark({ filter }, (finds.counts.value?.matching ?? 0) > 0 && !(filter.isMarked ?? false))"
+      >
+        mark all {{ (finds.counts.value?.matching ?? 0).toLocaleString('en-GB') }}
+      </button>
+      <button v-if="session.may('work')" type="button" class="quiet-action" @click="finds.mark({ filter }, false)">
+        unmark all
+      </button>
+      <button v-for="one in otherViews" :key="one" type="button" class="quiet-action" @click="chosenView = one">
+        {{ VIEW_WORDS[one] }}
+      </button>
+      <span>
+        <kbd class="key-cap">Space</kbd>
+        mark
+      </span>
+      <span v-if="shownView === 'days'">
+        <kbd class="key-cap">Shift Space</kbd>
+        mark the day
+      </span>
+      <span>
+        <kbd class="key-cap">Enter</kbd>
+        look closer
+      </span>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.found-panel {
+  display: flex;
+  flex-direction: column;
+  flex: 1;
+  min-height: 0;
+}
+.found {
+  flex: 1;
+  min-height: 0;
+  margin-right: -18px;
+}
+.next-action {
+  border: 2px solid var(--russet);
+  color: var(--russet-ink);
+  font-family: var(--font-head);
+  font-weight: 650;
+}
+@media (max-width: 900px) {
+  .found {
+    min-height: 60vh;
+  }
+}
+</style>

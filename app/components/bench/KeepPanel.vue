@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import type { ActionName } from '~~/core/bench/action'
+import { canRestoreOnto, needsReading, wantedTypes } from '~~/core/bench/next'
+import type { LinkState } from '~~/core/bench/state'
+import { isShut } from '~~/core/bench/words'
+import { TYPE_WORDS } from '~~/core/cases/telling/words'
+
+/** A link before anything of it was listed: where to look next, its places and backups, and what can be done with it. */
+const props = defineProps<{ link: LinkState; next: string | null }>()
+const emit = defineEmits<{ look: [keep: string]; compare: [action: ActionName, from: string] }>()
+const store = useOpenCaseStore()
+const bench = useBenchStore()
+const session = useSessionStore()
+
+const nextWords = computed(() => {
+  const [type] = wantedTypes(store.current)
+  return type ? `Look for the ${TYPE_WORDS[type]}` : 'Look through all of it'
+})
+const readApps = computed(() => props.link.actions.find((one) => one.action === 'read-apps') ?? null)
+const mustRead = computed(() => needsReading(props.link.keeps, store.current))
+const isReading = computed(() =>
+  props.link.tasks.some((task) => task.action === 'read-apps' && task.state === 'running'),
+)
+const canRestore = computed(() => bench.bench?.links.some(canRestoreOnto) ?? false)
+const backupCount = computed(
+  () => (bench.bench?.links ?? []).flatMap((one) => one.keeps).filter((keep) => keep.backup).length,
+)
+</script>
+
+<template>
+  <div class="overflow-y-auto pb-8">
+    <div v-if="!isShut(link.state) && session.may('work')" class="mb-3 flex flex-wrap items-center gap-4">
+      <p v-if="isReading" role="status">Being read. Do not touch it meanwhile.</p>
+      <button
+        v-else-if="mustRead && readApps"
+        type="button"
+        class="main-action"
+        data-test="next"
+        @click="emit('compare', 'read-apps', '')"
+      >
+        Read the rows of its apps
+      </button>
+      <button
+        v-else-if="next"
+        type="button"
+        class="main-action"
+        :disabled="bench.isBusy"
+        data-test="next"
+        @click="emit('look', next)"
+      >
+        {{ nextWords }}
+        <kbd class="key-cap">L</kbd>
+      </button>
+      <p v-else-if="link.keeps.length > 0 && backupCount === 0" class="text-soft">
+        It holds nothing that could be looked through.
+      </p>
+    </div>
+    <BackupChooser
+      v-if="backupCount > 0 && next === null"
+      :can-restore="canRestore"
+      class="mb-6"
+      @restore="(from: string) => emit('compare', 'restore', from)"
+    />
+    <KeepTable
+      v-if="!isShut(link.state)"
+      :link="link"
+      @look="(keep: string) => emit('look', keep)"
+      @turn-back="(keep: string) => emit('compare', 'turn-back', `${link.id}/${keep}`)"
+    />
+    <BackupChooser
+      v-if="backupCount > 0 && next !== null"
+      :can-restore="canRestore"
+      class="mt-6"
+      @restore="(from: string) => emit('compare', 'restore', from)"
+    />
+    <ActionList
+      v-if="!isShut(link.state)"
+      :link="link"
+      class="mt-6"
+      @compare="(action: ActionName) => emit('compare', action, '')"
+    />
+    <PractisePanel v-if="link.isStandIn && session.may('work')" :link="link" class="mt-6" />
+  </div>
+</template>
