@@ -20,7 +20,12 @@ async function load() {
   }
 }
 // First guesses and the plan are made with the playbook; where it does not come, the page says so and works without.
-await Promise.all([load(), usePlaybookStore().need().catch(() => undefined)])
+await Promise.all([
+  load(),
+  usePlaybookStore()
+    .need()
+    .catch(() => undefined),
+])
 
 useSingleKeys({ escape: () => void navigateTo('/') })
 useIntervalFn(() => void store.refresh(), 5000)

@@ -1,0 +1,23 @@
+import { known } from '../../../cases/shape/fact'
+import { countOf } from '../../../cases/shape/wanted'
+import { clamped } from '../../situation/estimate'
+import { flat, type CoverageRule } from './coverage-rule'
+
+/** What was sent to somebody, or came from them. */
+export const person: CoverageRule<'person'> = (binding, { share }, axis) => {
+  const copy = binding.copy
+  const { count } = axis.wanted
+  if (copy && known(copy.count) && known(count)) {
+    const part = clamped(copy.count / countOf(axis.wanted))
+    return {
+      bySlice: flat(axis, [part * 0.7, part, Math.min(1, part * 1.2)]),
+      fact: `copies.${copy.id}.count`,
+      says: () => `About ${copy.count} of about ${count} were sent.`,
+    }
+  }
+  return {
+    bySlice: flat(axis, share),
+    fact: copy ? `copies.${copy.id}.count` : null,
+    says: () => 'Usually only some of them were ever sent.',
+  }
+}

@@ -1,0 +1,46 @@
+import { known } from '../../../cases/shape/fact'
+import { spanOf } from '../../../cases/shape/moment'
+import { momentWords } from '../../../cases/telling/words'
+import type { Binding } from '../../../playbook/bind'
+import type { Axis } from '../../situation/axis'
+import { certain, ZERO, type Estimate } from '../../situation/estimate'
+import { zoneOf, type Situation } from '../../situation/situation'
+import { pointsIn } from '../../situation/spread'
+import { flat, type Coverage } from './coverage-rule'
+import { madeBy, QUADRATURE } from './shares'
+
+/** What had been sent up to the cloud: everything up to the time it stayed in step, and all of it where it never fell behind. */
+export function syncedCoverage(binding: Binding, axis: Axis, situation: Situation): Coverage {
+  const { copy } = binding
+  if (!copy) return { bySlice: flat(axis, ZERO), fact: null, says: () => 'There is no such copy.' }
+  if (known(copy.syncedUntil)) {
+    const { syncedUntil } = copy
+    const until = spanOf(syncedUntil)
+    const points = pointsIn(until, QUADRATURE)
+    return {
+      bySlice: axis.slices.map((slice) =>
+        certain(points.reduce((sum, time) => sum + madeBy(slice, time), 0) / points.length),
+      ),
+      fact: `copies.${copy.id}.syncedUntil`,
+      says: () => `It was in step until ${momentWords(syncedUntil, zoneOf(situation), situation.now)}.`,
+    }
+  }
+  const fact = `copies.${copy.id}.syncedUntil`
+  if (copy.sync === 'on')
+    return { bySlice: flat(axis, [0.85, 0.97, 1]), fact, says: () => 'It was in step when it happened.' }
+  if (copy.kind === 'contact-archive')
+    return {
+      bySlice: flat(axis, [0.6, 0.85, 0.97]),
+      fact,
+      says: () => 'Contacts are usually kept in the account; some may lie on the device only.',
+    }
+  const ahead: Estimate[] = axis.slices.map((_, index) => {
+    const early = 1 - (index + 0.5) / axis.slices.length
+    return [0.3 * early, 0.35 + 0.4 * early, 0.95]
+  })
+  return {
+    bySlice: ahead,
+    fact,
+    says: () => 'Nobody knows until when items reached it; the older ones more likely did.',
+  }
+}
