@@ -7,7 +7,7 @@ const isLost = computed(() => props.error.statusCode === 404)
 
 <template>
   <div class="mx-auto max-w-xl p-10 pt-24">
-    <h1 class="text-3xl">{{ isLost ? 'There is no such page' : 'This page can not be shown' }}</h1>
+    <h1 class="text-3xl">{{ isLost ? 'There is no such page' : 'This page cannot be shown' }}</h1>
     <p class="mt-3 text-[18px]">
       {{
         isLost

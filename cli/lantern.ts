@@ -15,7 +15,7 @@ program
   .command('plan')
   .description('rank the routes of a case file and print the plan as JSON')
   .argument('<case>', 'case file (JSON)')
-  .option('--playbook <file>', 'playbook file instead of the one that ships')
+  .option('--playbook <file>', 'playbook file to use instead of the shipped one')
   .option('--runs <file>', 'outcomes of earlier runs, from which the odds learn')
   .option('--now <iso>', 'plan as of this moment (UTC, such as 2026-11-24T10:42:00Z)')
   .action((file: string, options: { playbook?: string; runs?: string; now?: string }) => {
@@ -30,7 +30,7 @@ program
 program
   .command('rows')
   .description('read the live and deleted rows of a database file and write them as a report')
-  .argument('<file>', 'database file; what lies beside it as -wal and -journal is read too')
+  .argument('<file>', 'database file; its -wal and -journal files are read too')
   .requiredOption('--report <file>', 'where the report is written (JSON)')
   .action((file: string, options: { report: string }) => {
     const outcome = rowsCommand(file, options)
@@ -49,14 +49,14 @@ program
 
 program
   .command('scan')
-  .description('read an image or a block device: what its records tell, and what is found by content')
-  .argument('<image>', 'disk image or block device; only read, never written')
+  .description('scan a disk image or block device by its file-system records and by content')
+  .argument('<image>', 'disk image or block device; opened read only')
   .requiredOption('--report <file>', 'where the report is written (JSON)')
   .option('--pass <pass>', 'quick (records), deep (content) or both', 'both')
   .option('--types <list>', 'only these formats, such as jpeg,pdf')
-  .option('--shelf <folder>', 'copy what can be recovered there, with a manifest of checksums')
-  .option('--only <which>', 'deleted (and what has no record) or all', 'all')
-  .option('--whole', 'look for content also where something is in use')
+  .option('--shelf <folder>', 'copy recoverable files there, with a manifest of checksums')
+  .option('--only <which>', 'deleted (and files without a record) or all', 'all')
+  .option('--whole', 'search by content in allocated space too')
   .action((file: string, words: ScanWords) => {
     let told = 0
     const outcome = scanCommand(file, words, ({ pass, done, of, found }) => {

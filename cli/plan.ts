@@ -18,7 +18,7 @@ export function planCommand(
   systemNow: number,
 ): PlanOutcome {
   const moment = options.now === undefined ? null : instant.safeParse(options.now)
-  if (moment && !moment.success) return { faults: [`--now: ${moment.error.issues[0]?.message ?? 'can not be read'}`] }
+  if (moment && !moment.success) return { faults: [`--now: ${moment.error.issues[0]?.message ?? 'cannot be read'}`] }
   const text = textOf(file)
   if ('faults' in text) return text
   const read = readCase(text.text)
@@ -43,7 +43,7 @@ function textOf(file: string): { readonly text: string } | { readonly faults: st
     const code = (error as NodeJS.ErrnoException).code
     return {
       faults: [
-        `${basename(file)}: ${code === 'ENOENT' ? 'is not there' : code === 'EISDIR' ? 'is a folder' : 'can not be read'}`,
+        `${basename(file)}: ${code === 'ENOENT' ? 'is not there' : code === 'EISDIR' ? 'is a folder' : 'cannot be read'}`,
       ],
     }
   }

@@ -58,8 +58,8 @@ describe('lantern rows', () => {
       'poem.txt: is not an SQLite database',
     ],
     ['an empty file', () => text('empty.sqlite', ''), () => report, 'empty.sqlite: is too short to be a database'],
-    ['a report over the database', () => file, () => file, '--report: would be written over what is read'],
-    ['a report in no folder', () => file, () => join(folder, 'no', 'r.json'), 'r.json: can not be written (ENOENT)'],
+    ['a report over the database', () => file, () => file, '--report: would overwrite the source'],
+    ['a report in no folder', () => file, () => join(folder, 'no', 'r.json'), 'r.json: cannot be written (ENOENT)'],
   ])('says of %s what is wrong, on one line', (_, source, to, words) => {
     const outcome = rowsCommand(source(), { report: to() })
     expect('faults' in outcome && outcome.faults).toEqual([expect.stringContaining(words)])
@@ -83,7 +83,7 @@ describe('a log beside the database', () => {
     writeFileSync(`${other}-journal`, journal!)
     const { stderr } = await lantern('rows', other, '--report', report)
     const [warning, summary] = stderr.trimEnd().split('\n')
-    expect(warning).toMatch(/never ended/)
+    expect(warning).toMatch(/unfinished/)
     expect(summary).toMatch(/^1 table: 200 live rows/)
     expect(RowsReport.parse(JSON.parse(readFileSync(report, 'utf8'))).warnings).toEqual([warning])
     expect([new Uint8Array(readFileSync(other)), new Uint8Array(readFileSync(`${other}-journal`))]).toEqual([

@@ -15,7 +15,7 @@ export function rowsCommand(file: string, options: { readonly report: string }):
   if (!existsSync(file)) return { faults: [`${name}: is not there`] }
   if (!statSync(file).isFile()) return { faults: [`${name}: is not a file`] }
   if (isOneOf(options.report, [file, `${file}-wal`, `${file}-journal`]))
-    return { faults: ['--report: would be written over what is read'] }
+    return { faults: ['--report: would overwrite the source'] }
   for (const other of [`${file}-wal`, `${file}-journal`])
     if (isFile(other) && statSync(other).size > MOST_BESIDE_BYTES)
       return { faults: [`${basename(other)}: is larger than ${MOST_BESIDE_BYTES} bytes; nothing was written`] }
@@ -31,7 +31,7 @@ export function rowsCommand(file: string, options: { readonly report: string }):
   try {
     writeFileSync(options.report, `${JSON.stringify(report, null, 2)}\n`)
   } catch (error) {
-    return { faults: [`${basename(options.report)}: can not be written (${(error as NodeJS.ErrnoException).code})`] }
+    return { faults: [`${basename(options.report)}: cannot be written (${(error as NodeJS.ErrnoException).code})`] }
   }
   return { report }
 }
@@ -40,7 +40,7 @@ function openReadOnly(file: string): OpenFile | { faults: string[] } {
   try {
     return openFile(file)
   } catch {
-    return { faults: [`${basename(file)}: can not be read`] }
+    return { faults: [`${basename(file)}: cannot be read`] }
   }
 }
 

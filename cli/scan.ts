@@ -47,7 +47,7 @@ export function scanCommand(
   try {
     opened = openFile(file)
   } catch (error) {
-    return { faults: [`${basename(file)}: can not be read (${(error as NodeJS.ErrnoException).code})`] }
+    return { faults: [`${basename(file)}: cannot be read (${(error as NodeJS.ErrnoException).code})`] }
   }
   try {
     if (opened.size === 0) return { faults: [`${basename(file)}: is empty`] }
@@ -85,7 +85,7 @@ export function scanCommand(
   } catch (error) {
     const { code, path } = error as NodeJS.ErrnoException
     if (code === undefined) throw error
-    return { faults: [`${basename(path ?? words.report)}: can not be written (${code})`] }
+    return { faults: [`${basename(path ?? words.report)}: cannot be written (${code})`] }
   } finally {
     opened.close()
   }
@@ -98,13 +98,13 @@ function optionsOf({
   whole = false,
 }: ScanWords): ScanOptions | { faults: string[] } {
   if (pass !== 'quick' && pass !== 'deep' && pass !== 'both')
-    return { faults: [`--pass: ${pass} is none of quick, deep, both`] }
-  if (only !== 'deleted' && only !== 'all') return { faults: [`--only: ${only} is none of deleted, all`] }
+    return { faults: [`--pass: ${pass} is not one of quick, deep, both`] }
+  if (only !== 'deleted' && only !== 'all') return { faults: [`--only: ${only} is not one of deleted, all`] }
   if (types === undefined) return { pass, only, isWhole: whole, formats: null }
   const named = types.split(',').map((word) => word.trim())
   const { formats, unknown } = formatsNamed(named.filter((word) => word !== ''))
   if (unknown.length > 0) return { faults: [`--types: ${unknown.join(', ')} is not known`] }
-  return formats.size === 0 ? { faults: ['--types: names none'] } : { pass, only, isWhole: whole, formats }
+  return formats.size === 0 ? { faults: ['--types: is empty'] } : { pass, only, isWhole: whole, formats }
 }
 
 /** What must not be: nothing to read, or something written where it is read from. */
@@ -112,13 +112,13 @@ function placeFault(file: string, { report, shelf }: ScanWords): string | null {
   const name = basename(file)
   if (!existsSync(file)) return `${name}: is not there`
   const facts = statSync(file)
-  if (!facts.isFile() && !facts.isBlockDevice()) return `${name}: is no image and no block device`
-  if (real(report) === real(file)) return '--report: would be written over what is read'
-  if (!existsSync(dirname(resolve(report)))) return `${basename(report)}: can not be written (its folder is not there)`
+  if (!facts.isFile() && !facts.isBlockDevice()) return `${name}: is neither a disk image nor a block device`
+  if (real(report) === real(file)) return '--report: would overwrite the source'
+  if (!existsSync(dirname(resolve(report)))) return `${basename(report)}: cannot be written (its folder is not there)`
   if (shelf === undefined) return null
-  if (isWithin(real(shelf), real(file))) return '--shelf: lies inside of the source'
+  if (isWithin(real(shelf), real(file))) return '--shelf: is inside the source'
   if (existsSync(shelf) && !statSync(shelf).isDirectory()) return '--shelf: is not a folder'
-  if (liesOnSource(shelf, file)) return '--shelf: lies on the source, or on the same physical medium'
+  if (liesOnSource(shelf, file)) return '--shelf: is on the source or on the same physical medium'
   return null
 }
 
@@ -161,8 +161,7 @@ function keep(
   const wanted = items.filter(({ content }) => content !== 'overwritten')
   const need = wanted.reduce((sum, item) => sum + contentOf(image, item).size, 0)
   const room = roomAt(resolve(shelf)) - SPARE_BYTES
-  if (need > room)
-    return { faults: [`--shelf: ${need} bytes are to be written, and there is room for ${Math.max(0, room)}`] }
+  if (need > room) return { faults: [`--shelf: ${need} bytes are needed, ${Math.max(0, room)} are free`] }
   mkdirSync(shelf, { recursive: true })
   const paths = new SafePaths(['manifest.json'])
   const warnings: ScanWarning[] = []

@@ -35,12 +35,11 @@ export function nameable(path: string, as: 'medium' | 'folder', dataFolder: stri
   if (as === 'folder' ? !facts.isDirectory() : !facts.isFile() && !facts.isBlockDevice())
     return fault(as === 'folder' ? 'is not a folder that can be read here' : 'is neither an image nor a block device')
   if (real === sep) return fault('is the root of this machine')
-  if (MADE_UP.has(statfsSync(real).type >>> 0))
-    return fault('is made up by the system; there is nothing of a client in it')
+  if (MADE_UP.has(statfsSync(real).type >>> 0)) return fault('is a virtual file system and holds no client data')
   const own = realpathSync(dataFolder)
   const isOwn = real === own || real.startsWith(own + sep) || own.startsWith(real + sep)
-  if (isOwn) return fault('is part of what this shop keeps, or holds it; images are placed in its media folder')
-  if (facts.isFile() && isSecondName(own, facts)) return fault('is another name of a file that this shop keeps')
+  if (isOwn) return fault('is part of the shop’s own data or contains it; put images into the media folder')
+  if (facts.isFile() && isSecondName(own, facts)) return fault('is another name of one of the shop’s own files')
   return { path: real }
 }
 

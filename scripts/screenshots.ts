@@ -77,7 +77,7 @@ const pictures: {
     name: 'bench-medium',
     path: '/bench/SL-0012?on=medium-survey-card',
     before: async (page) => {
-      await page.getByLabel('The content too: a deep scan').check()
+      await page.getByLabel('Deep scan: records and content').check()
       await page.locator('[data-test=next]').click()
       await page.getByText('Deep scan done').first().waitFor()
       await page.locator('[data-test=wanted-count]').waitFor()
@@ -94,8 +94,8 @@ const pictures: {
     path: '/bench/SL-0017?on=medium-worn-card',
     isNight: true,
     before: async (page) => {
-      await page.getByLabel('The content too: a deep scan').check()
-      await page.getByLabel('also where something is in use').check()
+      await page.getByLabel('Deep scan: records and content').check()
+      await page.getByLabel('also search sectors that are in use').check()
       await page.locator('[data-test=next]').click()
       await page
         .getByText(/[3-9]\d % read/)

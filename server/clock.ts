@@ -8,7 +8,7 @@ export interface Clock {
 
 export function clockFrom(startIso: string | undefined, systemNow: () => number = Date.now): Clock {
   const start = startIso ? Date.parse(startIso) : NaN
-  if (startIso && Number.isNaN(start)) throw new Error(`LANTERN_NOW is no moment that can be read: ${startIso}`)
+  if (startIso && Number.isNaN(start)) throw new Error(`LANTERN_NOW is not a valid time: ${startIso}`)
   let ahead = Number.isNaN(start) ? 0 : start - systemNow()
   return {
     now: () => systemNow() + ahead,

@@ -51,7 +51,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByLabel('Platform family').focus()
     await check('a word that is asked')
     await page.getByRole('button', { name: /Read back/ }).click()
-    await expect(page.getByRole('heading', { name: 'Read it back to the client' })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Read back to the client' })).toBeVisible()
     await check('reading back')
   })
 }
@@ -76,11 +76,11 @@ test('single keys act only outside of typing, and can be switched off', async ({
   await expect(page).toHaveURL(/find=nn/)
   await page.goto('/')
   await page.getByRole('button', { name: /settings and signing out/ }).click()
-  await page.getByRole('menuitem', { name: 'Switch single keys off' }).click()
+  await page.getByRole('menuitem', { name: 'Turn single-key shortcuts off' }).click()
   await page.locator('body').press('n')
   await expect(page).toHaveURL(/\/$/)
   await page.getByRole('button', { name: /settings and signing out/ }).click()
-  await page.getByRole('menuitem', { name: 'Switch single keys on' }).click()
+  await page.getByRole('menuitem', { name: 'Turn single-key shortcuts on' }).click()
 })
 
 test('Escape closes what is open first, and only then goes back', async ({ bench: page }) => {

@@ -1,7 +1,7 @@
 import { expect, logCase, signIn, test } from './support/shop'
 import { LOST_PHOTOS } from './support/cases'
 
-test('words that can not be read are said so and stay where they are', async ({ bench: page }) => {
+test('words that cannot be read are said so and stay where they are', async ({ bench: page }) => {
   await page.goto('/log/SL-0012')
   const when = page.getByLabel('When it was lost')
   await when.fill('the day the boat came')
@@ -32,7 +32,7 @@ test('a case file with faults is refused with each of them, and nothing changes'
       .locator('[data-test="case-file"]')
       .setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) })
   await bring('half.json', '{"format":')
-  await expect(page.getByRole('alert')).toContainText('half.json was not brought in. Nothing was changed.')
+  await expect(page.getByRole('alert')).toContainText('half.json was not imported. Nothing was changed.')
   await bring(
     'wrong.json',
     '{"format":"russet-lantern/case","version":1,"loss":{"how":"vaporised"},"limits":{"money":-3,"colour":"red"}}',

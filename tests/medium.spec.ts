@@ -13,9 +13,9 @@ test('a worn card from its case to the shelf: both passes, paused, killed, gone 
   // What the medium is stands there before anything is read; the pass is chosen by the keyboard.
   await expect(page.getByTestId('medium-says')).toContainText('58.7 MB, FAT32 “FIELD CARD” and FAT16 “SPARE”')
   // The run is a deep scan, so that is proposed; the records may be read alone first.
-  await expect(page.getByLabel('The content too: a deep scan')).toBeChecked()
+  await expect(page.getByLabel('Deep scan: records and content')).toBeChecked()
   await expectAccessible(page)
-  await page.getByLabel('The records: a quick pass').check()
+  await page.getByLabel('Quick pass: file-system records').check()
   await page.getByTestId('next').focus()
   await page.keyboard.press('Enter')
   await expect(page.getByTestId('pass-says')).toContainText('Quick pass done')
@@ -26,7 +26,7 @@ test('a worn card from its case to the shelf: both passes, paused, killed, gone 
   await expect(page.getByLabel('photos')).toBeChecked()
   await expect(page.getByLabel('video clips')).toBeChecked()
   await expect(page.getByLabel('documents')).not.toBeChecked()
-  await page.getByLabel('also where something is in use').check()
+  await page.getByLabel('also search sectors that are in use').check()
   await page.getByLabel(/take the SHA-256/).check()
   await page.getByTestId('next').click()
   const says = page.getByTestId('pass-says')
@@ -55,18 +55,18 @@ test('a worn card from its case to the shelf: both passes, paused, killed, gone 
   await page.getByTestId('section').focus()
   await page.keyboard.press('Home')
   for (let at = 0; at < 4; at++) await page.keyboard.press('Shift+PageDown')
-  await expect(page.getByTestId('sentence')).toContainText('lying between 0 bytes and 10.0 MB')
+  await expect(page.getByTestId('sentence')).toContainText('stored between 0 bytes and 10.0 MB')
   await expect(page.getByTestId('count')).toContainText('13 found')
   await page.keyboard.press('Escape')
-  await expect(page.getByTestId('sentence')).not.toContainText('lying between')
+  await expect(page.getByTestId('sentence')).not.toContainText('stored between')
 
   // By folder, and looked at closely: by what is it held to be whole?
-  await page.getByRole('button', { name: 'by folder' }).click()
+  await page.getByRole('button', { name: 'By folder' }).click()
   await page.getByRole('button', { name: 'FIELD CARD', exact: true }).click()
   await expect(page.getByTestId('folders').or(page.getByTestId('list')).first()).toBeVisible()
   await page.getByRole('row', { name: /_lan\.png/ }).click()
   const preview = page.getByTestId('preview')
-  await expect(preview).toContainText('some of its place on the medium can not be read')
+  await expect(preview).toContainText('some of its place on the medium cannot be read')
   await page.getByRole('row', { name: /_eir\.jpg/ }).click()
   await expect(page.getByTestId('picture')).toBeVisible()
   await expect(preview).toContainText(/yes: .*its picture data decodes/)
@@ -74,7 +74,7 @@ test('a worn card from its case to the shelf: both passes, paused, killed, gone 
   await expectAccessible(page)
   await page.keyboard.press('Escape')
 
-  await page.getByRole('button', { name: 'say it anew' }).click()
+  await page.getByRole('button', { name: 'Reset the filter' }).click()
   await page.getByRole('button', { name: /^wanted:/ }).click()
   await page.getByRole('option', { name: /^wanted \d/ }).click()
   await page.getByTestId('mark-all').click()
@@ -82,7 +82,7 @@ test('a worn card from its case to the shelf: both passes, paused, killed, gone 
   await page.getByTestId('copy').click()
   await expect(page.getByTestId('shelf-says')).toContainText('15 items on it, read back', { timeout: 30_000 })
   await expect(page.getByTestId('run-report').getByLabel('came back').first()).toHaveValue('9')
-  await page.getByText('Record how it ended').click()
+  await page.getByText('Record result').click()
   await expect(page.getByTestId('run-report')).toHaveCount(0)
   await page.goto('/cases/SL-0017')
   await expect(page.getByTestId('history')).toContainText('the deep scan ended')
@@ -93,7 +93,7 @@ test('an image is brought in, belongs to a case, and is read; two pages see the 
   context,
 }) => {
   await page.goto('/bench')
-  await expect(page.getByText('Bringing media to the bench')).toBeVisible()
+  await expect(page.getByText('Adding media')).toBeVisible()
   await page.getByTestId('image-file').setInputFiles({
     name: 'empty card.img',
     mimeType: 'application/octet-stream',
@@ -102,7 +102,7 @@ test('an image is brought in, belongs to a case, and is read; two pages see the 
   await expect(page.getByText('empty card.img')).toBeVisible()
   await page.goto('/bench/SL-0015?on=medium-pattern-stick')
   // After a format the content is wanted too, without being asked for.
-  await expect(page.getByLabel('The content too: a deep scan')).toBeChecked()
+  await expect(page.getByLabel('Deep scan: records and content')).toBeChecked()
   const other = await context.newPage()
   await other.goto('/bench/SL-0015?on=medium-pattern-stick')
   await expect(other.getByTestId('pass-start')).toBeVisible()
@@ -110,6 +110,6 @@ test('an image is brought in, belongs to a case, and is read; two pages see the 
   await expect(page.getByTestId('pass-says')).toContainText('Deep scan done')
   await expect(other.getByTestId('pass-says')).toContainText('Deep scan done')
   // Traces of what was there before the format still give names and folders.
-  await page.getByRole('button', { name: 'as a list' }).click()
+  await page.getByRole('button', { name: 'As a list' }).click()
   await expect(page.getByRole('row', { name: /tolls\.pdf/ })).toContainText('lost folder')
 })

@@ -133,7 +133,7 @@ test('a route is moved by keyboard with a reason, and its price stays in sight',
   await page.reload()
   await expect(rows.first()).toHaveAttribute('data-option', second!)
   await expect(page.locator('[data-test="history"]')).toContainText('order of their own')
-  await note.getByRole('button', { name: 'Back to the best order' }).click()
+  await note.getByRole('button', { name: 'Restore best order' }).click()
   await expect(rows.nth(1)).toHaveAttribute('data-option', second!)
   await expect(note).toHaveCount(0)
 })

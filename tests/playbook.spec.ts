@@ -15,15 +15,15 @@ test('the owner changes how long a bin keeps things, and every open case is plan
   const desk = await other.newPage()
   await signIn(desk.request, 'ottilie')
   await desk.goto('/playbook')
-  const most = desk.getByLabel('Gallery bin on the device, most days')
-  const least = desk.getByLabel('Gallery bin on the device, least days')
+  const most = desk.getByLabel('Gallery bin on the device, maximum days')
+  const least = desk.getByLabel('Gallery bin on the device, minimum days')
   await most.fill('4')
   await most.press('Enter')
-  await expect(desk.getByText('The least is more than the most.')).toBeVisible()
+  await expect(desk.getByText('The minimum is greater than the maximum.')).toBeVisible()
   await expect(most).toHaveValue('4')
   await least.fill('3')
   await least.press('Enter')
-  await expect(desk.getByText('The least is more than the most.')).toBeHidden()
+  await expect(desk.getByText('The minimum is greater than the maximum.')).toBeHidden()
   await expect(desk.getByText('Gallery bin on the device: 3 to 4 days from now on.')).toBeVisible()
 
   // The page that was open all the time hears of it, and what the server keeps is made anew.
@@ -63,7 +63,7 @@ test('a maker that is put into the table fills in the log, and is taken out agai
 
   await page.goto('/playbook')
   await page.getByRole('button', { name: 'Change Brindle 4' }).click()
-  await page.getByRole('button', { name: 'Take it out' }).click()
+  await page.getByRole('button', { name: 'Remove entry' }).click()
   await expect(page.getByRole('button', { name: 'Change Brindle 4' })).toBeHidden()
 })
 
@@ -86,7 +86,7 @@ test('a technician reads the playbook and can not change it', async ({ bench: pa
 test('what a minute weighs is changed, and a weight that can not be is refused', async ({ page }) => {
   await signIn(page.request, 'ottilie')
   await page.goto('/playbook')
-  const minute = page.getByLabel('A minute of work')
+  const minute = page.getByLabel('A minute of hands-on work')
   await minute.fill('-2')
   await minute.press('Enter')
   await expect(page.getByRole('alert').filter({ hasText: 'This' })).toBeVisible()
@@ -94,7 +94,7 @@ test('what a minute weighs is changed, and a weight that can not be is refused',
   await expect(minute).toHaveValue('1')
   await minute.fill('1,5')
   await minute.press('Enter')
-  await expect(page.getByText('A minute of work: 1.5 from now on.')).toBeVisible()
+  await expect(page.getByText('A minute of hands-on work: 1.5 from now on.')).toBeVisible()
   await page.reload()
   await expect(minute).toHaveValue('1.5')
 })

@@ -50,7 +50,7 @@ test('a tablet on the shop’s network: sent to TLS, given the shop’s authorit
 
     const plain = await requests.newContext({ baseURL: `http://${outside}:${server.port}` })
     const refused = await plain.post('/api/session', { data: { signIn: 'suda', password: 'lock-gate-paddle' } })
-    expect([refused.status(), (await refused.json()).message]).toEqual([409, 'This server is reached by https only.'])
+    expect([refused.status(), (await refused.json()).message]).toEqual([409, 'This server accepts only https.'])
   } finally {
     await server.remove()
   }

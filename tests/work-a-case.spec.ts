@@ -10,7 +10,7 @@ async function seeToHolds(page: Page) {
   await expect(first.or(page.locator('[data-test="start"]'))).toBeVisible()
   while (await first.isVisible()) {
     const words = await first.innerText()
-    await first.getByRole('button', { name: /That is done/ }).click()
+    await first.getByRole('button', { name: /Confirm done/ }).click()
     await expect(first.filter({ hasText: words })).toHaveCount(0)
   }
 }
@@ -21,7 +21,7 @@ async function record(page: Page, back: string, whole: string, note: string) {
   await form.getByLabel('whole', { exact: true }).fill(whole)
   await form.getByLabel('hands-on minutes').fill('6')
   await form.getByLabel('note').fill(note)
-  await form.getByRole('button', { name: 'Record how it ended' }).click()
+  await form.getByRole('button', { name: 'Record result' }).click()
   await expect(form).toHaveCount(0)
 }
 
@@ -43,7 +43,7 @@ test('from the plan to the closed case, and the file of it back in', async ({ be
   await expect(page.locator('[data-test="back-so-far"]')).toContainText('248 of about 300')
 
   for (const [move, stands] of [
-    ['Call it ready', 'ready'],
+    ['Set to ready', 'ready'],
     ['Hand over', 'handed over'],
     ['Close the case', 'closed'],
   ] as const) {
@@ -88,7 +88,7 @@ test('a hold is waived with a reason, and the reason is kept', async ({ bench: p
   await hold.getByRole('button', { name: /Waive/ }).click()
   const dialog = page.getByRole('dialog')
   await expect(dialog.getByRole('button', { name: 'Waive it' })).toBeDisabled()
-  await dialog.getByLabel('Why it is safe to').fill('It is a spare phone.')
+  await dialog.getByLabel('Reason').fill('It is a spare phone.')
   await dialog.getByRole('button', { name: 'Waive it' }).click()
   await expect(hold.getByRole('checkbox')).toBeChecked()
   await expect(page.locator('[data-test="history"]')).toContainText('It is a spare phone.')
@@ -105,7 +105,7 @@ test('a run that could not begin teaches no odds and leaves the fact to be chang
   await seeToHolds(page)
   await page.locator('[data-test="start"]').click()
   await page.getByLabel('how it went').selectOption('account')
-  await page.getByRole('button', { name: 'Record how it ended' }).click()
+  await page.getByRole('button', { name: 'Record result' }).click()
   await expect(page.locator('[data-test="below"]', { hasText: 'Bin of the cloud library' })).toContainText(
     'failed before it began',
   )
@@ -182,12 +182,12 @@ test('a safety copy that fails is reported as such, and the erase does not start
   }
   const restore = () => begin('computer-backup-full:c1')
   const form = page.locator('[data-test="run-report"]')
-  const record = form.getByRole('button', { name: 'Record how it ended' })
+  const record = form.getByRole('button', { name: 'Record result' })
   expect(await restore()).toContain('make the safety copy first')
 
   expect(await begin('safety-copy:d1')).toBe(null)
   await page.goto(`/cases/${code}`)
-  await form.getByLabel('how it went').selectOption('it failed')
+  await form.getByLabel('how it went').selectOption('failed')
   await form.getByLabel('note').fill('The cable gave out at a third.')
   await record.click()
   await expect(form).toHaveCount(0)

@@ -17,7 +17,8 @@ useHead({ title: 'First start' })
       Whose shop is it?
     </h1>
     <p class="mt-3 text-soft">
-      The owner keeps the people and the playbook. Until there is one, this listens on this machine only.
+      The owner manages staff and the playbook. Until there is an owner, the server accepts connections from this
+      machine only.
     </p>
     <form class="mt-7 space-y-3" novalidate @submit.prevent="make">
       <FormField v-model="form.name" label="Your name" autocomplete="name" :problem="problemOf('name')" />
@@ -37,7 +38,7 @@ useHead({ title: 'First start' })
         :problem="problemOf('password')"
       />
       <p v-if="problem" role="alert" class="font-bold text-russet-ink">{{ problem }}</p>
-      <button type="submit" class="main-action" :disabled="isBusy">Begin</button>
+      <button type="submit" class="main-action" :disabled="isBusy">Create owner</button>
     </form>
   </div>
 </template>

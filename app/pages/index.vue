@@ -108,7 +108,7 @@ useHead({ title: 'Counter' })
     </div>
     <div id="counter-notes" class="mt-4" />
     <ErrorNote v-if="trouble" :words="trouble" class="mb-4" @again="load" />
-    <p v-if="isLoading" class="mt-10 text-soft" role="status">Looking at the cases …</p>
+    <p v-if="isLoading" class="mt-10 text-soft" role="status">Loading cases …</p>
     <ClosingLine
       v-if="!isLoading && sought === '' && live.length > 0"
       :cases="live"
@@ -118,17 +118,17 @@ useHead({ title: 'Counter' })
     />
     <p v-if="together && sought === ''" class="mb-2 flex items-baseline gap-4" data-test="together">
       <strong>{{ shown.length }} of {{ cases.length }}, which close about the same time</strong>
-      <NuxtLink to="/" class="text-russet-ink underline decoration-dotted">show all</NuxtLink>
+      <NuxtLink to="/" class="text-russet-ink underline decoration-dotted">Show all</NuxtLink>
     </p>
     <CaseTable v-if="!isLoading && cases.length > 0" ref="table" :cases="shown" :now="now" :zone="zone" />
     <div v-else-if="!isLoading && !trouble" class="mt-16 max-w-[32rem]">
       <template v-if="sought">
         <h2 class="text-xl">No case has “{{ sought }}” in its name, code or number</h2>
-        <p class="mt-2 text-soft">Part of a name is enough, or three digits of the phone number.</p>
+        <p class="mt-2 text-soft">Part of a name or three digits of the phone number are enough.</p>
       </template>
       <template v-else>
-        <h2 class="text-xl">Cases will hang here, the first to close on top</h2>
-        <p class="mt-2 text-soft">Press N and write down what the client tells; the plan draws itself beside it.</p>
+        <h2 class="text-xl">No cases yet</h2>
+        <p class="mt-2 text-soft">Press N to log a case while the client talks. The plan appears beside it.</p>
       </template>
     </div>
   </div>

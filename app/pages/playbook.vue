@@ -52,8 +52,8 @@ useHead({ title: 'Playbook' })
       <p class="mt-1 max-w-[62ch] text-soft">
         {{
           isMine
-            ? 'Change a period when a client’s account or device turns out to keep things longer or shorter. Open cases are planned anew with it.'
-            : 'The periods that plans count with. The owner changes them.'
+            ? 'Change a period when an account or device turns out to keep things longer or shorter. The plans of open cases are updated.'
+            : 'The periods used in plans. Only the owner can change them.'
         }}
       </p>
       <section v-for="group in groups" :key="group.which" class="mt-6" :aria-label="group.title">

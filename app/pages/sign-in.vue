@@ -40,9 +40,9 @@ useHead({ title: 'Sign in' })
         <button type="submit" class="main-action" :disabled="isBusy">Sign in</button>
       </form>
     </section>
-    <section v-if="session.demoPeople.length > 0" aria-label="People of the demo">
-      <h2 class="text-xl">The demo’s people</h2>
-      <p class="mt-1 text-soft">A made-up shop beside a canal. Come in as any of them.</p>
+    <section v-if="session.demoPeople.length > 0" aria-label="Demo accounts">
+      <h2 class="text-xl">Demo accounts</h2>
+      <p class="mt-1 text-soft">A made-up shop beside a canal. Sign in as any of them.</p>
       <ul class="mt-4 divide-y divide-line border-y border-line">
         <li
           v-for="person in session.demoPeople"
@@ -59,7 +59,7 @@ useHead({ title: 'Sign in' })
             {{ person.password }}
           </span>
           <button type="button" class="quiet-action" @click="enterAs(person)">
-            Come in as {{ person.name.split(' ')[0] }}
+            Sign in as {{ person.name.split(' ')[0] }}
           </button>
         </li>
       </ul>

@@ -102,5 +102,5 @@ async function ask(method: Method, path: string, body: unknown): Promise<unknown
 export function failureWords(error: unknown): string {
   return error instanceof ApiFailure
     ? `${error.error.message} ${error.error.safe}`
-    : 'Something went wrong on this page. What was saved is safe; load it again.'
+    : 'This page stopped working because of a fault in it. What was saved is safe. Reload the page.'
 }

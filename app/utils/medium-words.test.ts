@@ -87,7 +87,7 @@ describe('a medium', () => {
 
 describe('a pass', () => {
   it('is told by its state and how far it is', () => {
-    expect(passSays(pass({ progress: null }))).toBe('about to begin')
+    expect(passSays(pass({ progress: null }))).toBe('about to start')
     expect(passSays(pass({}))).toBe('25 % read')
     expect(passSays(pass({ state: 'queued', waitsFor: 2 }))).toBe('Deep scan waits for 2 others')
     expect(passSays(pass({ state: 'queued' }))).toBe('Deep scan waits')

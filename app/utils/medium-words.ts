@@ -22,10 +22,10 @@ export function mediumSays({ bytes, volumes, isDevice }: MediumShape): string {
 }
 
 const PHASES: Record<PassProgress['phase'], string> = {
-  records: 'of the records judged',
+  records: 'of records checked',
   content: 'read',
-  joining: 'of what is broken tried to be joined',
-  checksum: 'of the checksum taken',
+  joining: 'of fragmented files reassembled',
+  checksum: 'of the checksum computed',
 }
 
 /** How far a pass is, in a whole number of a hundred. */
@@ -34,7 +34,7 @@ export const percentOf = ({ done, of }: PassProgress) => (of === 0 ? 0 : Math.mi
 /** How a pass stands, in a line. */
 export function passSays({ state, says, progress, waitsFor, options }: PassShape): string {
   const kind = options.pass === 'quick' ? 'Quick pass' : 'Deep scan'
-  const far = progress ? `${percentOf(progress)} % ${PHASES[progress.phase]}` : 'about to begin'
+  const far = progress ? `${percentOf(progress)} % ${PHASES[progress.phase]}` : 'about to start'
   if (state === 'queued') return `${kind} waits${waitsFor > 0 ? ` for ${countOf(waitsFor, 'other')}` : ''}`
   if (state === 'running') return far
   if (state === 'paused') return `${kind} paused, ${far}`

@@ -51,14 +51,14 @@ export function judgeBackups(backups: readonly Choosable[], ofCase: Pick<Case, '
       : one.verdict === 'useful'
         ? {
             ...one,
-            why: `From before the loss too, but an other one reaches more or is newer${reachWords(one.reach)}.`,
+            why: `Also from before the loss, but another one reaches more or is newer${reachWords(one.reach)}.`,
           }
         : one,
   )
 }
 
 const reachWords = (reach: number | null) =>
-  reach === null ? '' : `; ${Math.round(reach * 100)} % of what is wanted had been made by then`
+  reach === null ? '' : `; ${Math.round(reach * 100)} % of the wanted items existed by then`
 
 function judge({ id, facts, isOther }: Choosable, loss: Span | null, wanted: readonly WantedSet[]): JudgedBackup {
   const taken = Date.parse(facts.taken)
@@ -71,11 +71,11 @@ function judge({ id, facts, isOther }: Choosable, loss: Span | null, wanted: rea
   if (isOther) return verdict('other-device', `It is a backup of ${facts.device}, not of this device.`)
   if (types.length > 0 && inside.length === 0)
     return verdict('kind-missing', `It holds none of what is wanted (${types.join(', ')}).`)
-  if (reach === 0) return verdict('too-early', 'It is older than everything that is wanted.')
+  if (reach === 0) return verdict('too-early', 'It is older than all wanted items.')
   if (loss && taken > loss.to)
-    return verdict('too-late', 'It was made after the loss: what is wanted was gone by then.')
+    return verdict('too-late', 'It was made after the loss: the wanted items were already gone.')
   if (loss && taken > loss.from)
-    return verdict('unclear', 'It was made while the loss may just have happened: it may hold them or not.')
+    return verdict('unclear', 'It was made around the time of the loss: it may or may not contain them.')
   return verdict('useful', '')
 }
 

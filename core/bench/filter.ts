@@ -5,7 +5,7 @@ import { WHOLENESS } from '../files/wholeness'
 import { LinkItem, PRESENCES } from './item'
 import { Evidence } from './medium'
 
-const day = z.string().regex(/^\d{4}-\d\d-\d\d$/, 'is no day')
+const day = z.string().regex(/^\d{4}-\d\d-\d\d$/, 'is not a day')
 
 /** What the sentence over the found list says; every word that is missing says "any". */
 export const FindFilter = z.object({

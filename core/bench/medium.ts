@@ -42,7 +42,7 @@ export const PassOptions = z.object({
   pass: z.enum(['quick', 'both']),
   /** kinds that are looked for by content; all where there is none */
   types: z.array(DataType).max(20).default([]),
-  /** look for content also where something is in use */
+  /** search by content in allocated space too */
   isWhole: z.boolean().default(false),
   /** take the SHA-256 of the whole medium on the way */
   takesChecksum: z.boolean().default(false),

@@ -343,9 +343,9 @@ function unitAt(volumes: readonly Volume[], offset: number): number {
 }
 
 const JOINED = {
-  intact: 'its pieces were joined where the structure proves it',
-  unverified: 'it lies in pieces, as its own lengths and what lies between them say',
-  partial: 'it lies in pieces',
+  intact: 'fragments reassembled; the structure proves the order',
+  unverified: 'fragmented, as its own lengths and the data between show',
+  partial: 'fragmented',
 }
 
 /** What has no record is known by where it begins. */

@@ -3,7 +3,7 @@ import type { ByteSource, Extent } from '../sources/source'
 import type { Wholeness } from '../files/wholeness'
 
 /** Said of a record whose content is of another kind than its name says. */
-export const NOT_ITS_NAME = 'it is not what its name says'
+export const NOT_ITS_NAME = 'content does not match the extension'
 
 /** Something that a pass has found. `content` says how whole it is, `checks` by what. */
 export interface MediaItem {

@@ -54,7 +54,7 @@ export function namedByLength(items: readonly MediaItem[]): MediaItem[] {
     if (!record || !content || others.length > 0 || more.length > 0) continue
     named.add(content)
     const { mime, extents } = content
-    const checks = [...content.checks, 'what is left of its folder tells a file of this kind and length']
+    const checks = [...content.checks, 'remains of its directory list a file of this type and length']
     Object.assign(record, { mime, extents, checks, content: content.content })
     record.foundBy.push('deep')
   }
@@ -80,7 +80,7 @@ export function withoutContradictions(items: readonly MediaItem[]): void {
       for (const { item } of [place, widest]) {
         if (item.content !== 'intact') continue
         item.content = 'unverified'
-        item.checks.push('another file that seems whole claims some of the same place')
+        item.checks.push('overlaps another file that also appears intact')
       }
     if (!widest || place.end > widest.end) widest = place
   }

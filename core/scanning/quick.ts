@@ -95,46 +95,49 @@ function saidByRecords(
   // A damaged record is asked for its damage first: the size that it tells may be part of that.
   if (record.fault) return { content: told > 0 || isKept ? 'partial' : 'overwritten', why: record.fault }
   if (record.bytes === 0) return emptySaid(record)
-  if (!isKept && told === 0) return { content: 'overwritten', why: 'its location is not recorded any more' }
+  if (!isKept && told === 0) return { content: 'overwritten', why: 'location is no longer recorded' }
   if (beyond > 0)
     return {
       content: beyond >= told ? 'overwritten' : 'partial',
-      why: `${beyond} of its ${record.bytes} bytes lie beyond the end of the image`,
+      why: `${beyond} of ${record.bytes} bytes are beyond the end of the image`,
     }
   if (record.content === null && told !== record.bytes)
-    return { content: 'partial', why: `its record locates ${told} of its ${record.bytes} bytes` }
+    return { content: 'partial', why: `the record locates ${told} of ${record.bytes} bytes` }
   if (record.record === 'present')
     return isContested
-      ? { content: 'unverified', why: 'another present file claims some of the same clusters' }
+      ? { content: 'unverified', why: 'another existing file claims some of the same clusters' }
       : record.isChainRecorded
-        ? { content: 'intact', why: 'its record gives all of it' }
+        ? { content: 'intact', why: 'the record gives its complete location' }
         : {
             content: 'unverified',
-            why: 'its chain of clusters does not agree with its size, or with the other copy of the table',
+            why: 'the cluster chain does not match the file size or the other copy of the table',
           }
-  if (isKept) return { content: 'intact', why: 'it is kept inside of its own record' }
+  if (isKept) return { content: 'intact', why: 'stored resident in its record' }
   if (unitsInUse > 0)
     return unitsInUse === units
-      ? { content: 'overwritten', why: 'all of its place is in use by others now' }
-      : { content: 'partial', why: `${unitsInUse} of ${units} clusters are in use by others now` }
+      ? { content: 'overwritten', why: 'all of its clusters have been reallocated' }
+      : { content: 'partial', why: `${unitsInUse} of ${units} clusters have been reallocated` }
   if (!record.isChainRecorded)
-    return { content: 'unverified', why: 'its chain of clusters was cleared; the order is assumed' }
-  if (isContested) return { content: 'unverified', why: 'another deleted file claims some of the same place' }
+    return { content: 'unverified', why: 'the cluster chain was cleared; contiguous layout assumed' }
+  if (isContested) return { content: 'unverified', why: 'another deleted file claims some of the same clusters' }
   // What was written since and left no record could lie there, unless nothing was, or every record is still to be seen.
   const isQuietSince = record.deleted !== null && latest <= record.deleted && !isSomeLost
   return isComplete || isQuietSince
-    ? { content: 'intact', why: 'its record gives all of it, and nothing can have been written there since' }
+    ? {
+        content: 'intact',
+        why: 'the record gives its complete location, and nothing can have been written there since',
+      }
     : {
         content: 'unverified',
-        why: 'its record gives all of it; something may have been written there since and be gone',
+        why: 'the record gives its complete location; a file written there since may have been deleted again',
       }
 }
 
 /** Some file systems clear the size when they delete: what tells nothing is not called empty. */
 const emptySaid = (record: FileRecord): { content: Wholeness; why: string } =>
   record.record === 'present' || record.isChainRecorded
-    ? { content: 'intact', why: 'it is empty' }
-    : { content: 'unverified', why: 'its record gives no size; it may have had content when it was deleted' }
+    ? { content: 'intact', why: 'file is empty' }
+    : { content: 'unverified', why: 'the record has no size; it may have had content when it was deleted' }
 
 type JudgedBy = Pick<Records, 'isComplete' | 'isSomeLost' | 'latest'>
 

@@ -130,7 +130,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
   const bad = image.unreadable().slice(0, 1000)
   const unreadable = bad.map(([offset, length]) => ({
     where: `byte ${offset}`,
-    what: `${length} bytes can not be read`,
+    what: `${length} bytes cannot be read`,
   }))
   return { volumes, items, warnings: [...warnings, ...told, ...unreadable] }
 }
@@ -260,7 +260,7 @@ export function markUnreadable(image: PatientSource, item: MediaItem): void {
   item.checks.push(NOT_ALL_READ)
 }
 
-const NOT_ALL_READ = 'some of its place on the medium can not be read'
+const NOT_ALL_READ = 'some of its sectors cannot be read'
 
 /** An item as the report tells it. */
 export function reported(item: MediaItem, id: string, sha256: string | null): ScanItem {

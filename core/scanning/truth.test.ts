@@ -157,7 +157,7 @@ describe('a medium with a bad sector', () => {
     }
     expect(items.find(({ path }) => path === 'ledger.txt')).toMatchObject({ content: 'partial' })
     expect(items.filter(({ content }) => content === 'intact').length).toBeGreaterThan(1)
-    expect(warnings).toContainEqual({ where: `byte ${bad}`, what: '512 bytes can not be read' })
+    expect(warnings).toContainEqual({ where: `byte ${bad}`, what: '512 bytes cannot be read' })
   })
 })
 

@@ -6,7 +6,7 @@ export class UnreadableError extends Error {
     readonly offset: number,
     readonly length: number,
   ) {
-    super(`can not be read at byte ${offset}`)
+    super(`cannot be read at byte ${offset}`)
   }
 }
 

@@ -27,7 +27,7 @@ export function readHeader(source: ByteSource): DatabaseHeader | { readonly faul
   const isPower = pageBytes >= 512 && (pageBytes & (pageBytes - 1)) === 0
   const usable = pageBytes - bytes[20]!
   const encoding = ENCODINGS[view.getUint32(56)]
-  if (!isPower || usable < 480) return { fault: `has pages of ${told} bytes, which there are not` }
-  if (!encoding) return { fault: 'is in a text encoding that there is not' }
+  if (!isPower || usable < 480) return { fault: `has an invalid page size of ${told} bytes` }
+  if (!encoding) return { fault: 'has an unknown text encoding' }
   return { pageBytes, usable, encoding, firstFreeTrunk: view.getUint32(32), schemaFormat: view.getUint32(44) }
 }

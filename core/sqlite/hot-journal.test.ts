@@ -31,7 +31,7 @@ describe('a journal of a transaction that never ended', () => {
     const live = tableOf(report, 'notes').rows.filter((row) => row.state === 'live')
     expect(live.map(({ values }) => values)).toEqual(readByLibrary(files, 'select id, body from notes order by id'))
     expect(live).toHaveLength(400)
-    expect(report.warnings).toEqual([expect.stringContaining('never ended')])
+    expect(report.warnings).toEqual([expect.stringContaining('unfinished')])
     const written = goneRows(report, 'notes')
     if (state === 'earlier') expect(written.some(({ values }) => /^changed \d+$/.test(values[1] as string))).toBe(true)
     if (state === 'deleted') {

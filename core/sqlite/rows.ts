@@ -71,7 +71,7 @@ export function rowsOf(source: ByteSource, beside: Beside = {}): RowsReport | { 
 
 const NO_WAL = { current: new Map<number, Uint8Array>(), older: [] }
 const HOT =
-  'its journal is of a transaction that never ended: the rows from before it are live, and what it had written counts as deleted or earlier'
+  'its journal belongs to an unfinished transaction: rows from before it are live; rows it had written count as deleted or earlier'
 
 const pagesFrom = (first: number, last: number) =>
   Array.from({ length: Math.max(0, last - first + 1) }, (_, at) => first + at)

@@ -6,7 +6,7 @@ import { refused } from '../failure'
 /** Sets the time, where the server was started so that it can be: for tests and for practice. */
 export default defineRoute({ answers: ClockAnswer, may: 'work', body: z.object({ now: instant }) }, ({ body }) => {
   const { clock, isClockSettable } = useLantern()
-  if (!isClockSettable) throw refused('The clock can only be changed where the server was started for practice.')
+  if (!isClockSettable) throw refused('The clock can only be changed in the demo.')
   clock.set(Date.parse(body.now))
   return { now: new Date(clock.now()).toISOString() }
 })

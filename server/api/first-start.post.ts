@@ -10,7 +10,7 @@ export default defineOpenRoute(
   { answers: EnterAnswer, body: NewPerson.omit({ role: true }) },
   async ({ event, body }) => {
     const { database, hashes, clock } = useLantern()
-    if (hasOwner(database)) throw refused('There is an owner already; sign in instead.')
+    if (hasOwner(database)) throw refused('There is already an owner. Sign in instead.')
     const { password, ...rest } = body
     requireStrong(password, rest)
     const person = addOwner(database, { ...rest, passwordHash: await hashes.hash(password) }, clock.now())

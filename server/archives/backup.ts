@@ -51,7 +51,7 @@ export async function openBackup(path: string, password: string): Promise<Backup
 
 async function openedBackup(container: Container, password: string): Promise<Backup> {
   const manifest = await readManifest(container).catch(() => {
-    throw linkFailure('damaged', 'The first page of this backup can not be read; nothing was taken from it.')
+    throw linkFailure('damaged', 'The manifest of this backup cannot be read. Nothing was taken from it.')
   })
   const sealed = manifest?.identity ? await identityOf(container, manifest.identity, password) : null
   const read = (name: string) => (sealed ? unsealed(container, name, sealed) : container.read(name))
@@ -68,7 +68,8 @@ async function openedBackup(container: Container, password: string): Promise<Bac
   const there = new Set(container.entries.map((entry) => entry.name))
   const warnings = [...container.warnings]
   const missing = index.items.filter((item) => item.record === null && !there.has(item.entry))
-  if (missing.length > 0) warnings.push(`${missing.length} of ${index.items.length} items are named and not inside`)
+  if (missing.length > 0)
+    warnings.push(`${missing.length} of ${index.items.length} listed items are missing from the archive`)
   const gone = new Set(missing)
   const items = index.items.map((item) => (gone.has(item) ? { ...item, whole: 'overwritten' as const } : item))
   return { manifest, index: { ...index, items }, warnings, read: (item) => read(item.entry), close }
@@ -78,7 +79,7 @@ async function readIndex(parts: AsyncIterable<Uint8Array>): Promise<BackupIndex>
   try {
     return BackupIndex.parse(JSON.parse(new TextDecoder().decode(await readWhole(parts, MOST_INDEX_BYTES))))
   } catch {
-    throw linkFailure('damaged', 'The list of what this backup holds can not be read.')
+    throw linkFailure('damaged', 'The item list of this backup cannot be read.')
   }
 }
 
@@ -91,7 +92,7 @@ async function identityOf(container: Container, name: string, password: string):
   try {
     return (await decrypter.decrypt(sealed, 'text')).trim()
   } catch {
-    throw linkFailure('wrong-password', 'The password is refused. Nothing was changed; write down what was tried.')
+    throw linkFailure('wrong-password', 'The password is wrong. Nothing was changed. Note what was tried.')
   }
 }
 

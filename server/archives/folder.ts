@@ -15,7 +15,7 @@ export async function openFolder(path: string): Promise<Container> {
       const name = below === '' ? one.name : `${below}/${one.name}`
       if (one.isSymbolicLink()) warnings.push(`${JSON.stringify(name.slice(0, 80))} is left out: it is a link`)
       else if (entryParts(name) === null)
-        warnings.push(`${JSON.stringify(name.slice(0, 80))} is left out: its name can be none`)
+        warnings.push(`${JSON.stringify(name.slice(0, 80))} is left out: its name is invalid`)
       else if (one.isDirectory()) await walk(name)
       else if (one.isFile()) {
         const { size, mtimeMs } = await lstat(join(root, name))

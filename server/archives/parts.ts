@@ -7,7 +7,7 @@ export async function* partsOf(file: FileHandle, from: number, length: number): 
   for (let at = 0; at < length;) {
     const want = Math.min(PART_BYTES, length - at)
     const { buffer, bytesRead } = await file.read(Buffer.alloc(want), 0, want, from + at)
-    if (bytesRead === 0) throw new Error('the file ends before it should')
+    if (bytesRead === 0) throw new Error('the file is truncated')
     at += bytesRead
     yield buffer.subarray(0, bytesRead)
   }

@@ -19,7 +19,7 @@ export async function openTar(path: string): Promise<Container> {
   const { entries, warnings } = await walk(file, size)
   if (entries.length === 0 && warnings.length > 0) {
     await file.close()
-    throw new Error(`is no tar archive that can be read (${warnings[0]})`)
+    throw new Error(`is not a readable tar archive (${warnings[0]})`)
   }
   const byName = new Map(entries.map((entry) => [entry.name, entry]))
   return {
@@ -52,7 +52,7 @@ async function walk(file: FileHandle, size: number): Promise<{ entries: TarEntry
     const header = tarHeader(await bytesAt(file, at, BLOCK))
     if (header === 'end') break
     if (header === null) {
-      warnings.push(`the archive is damaged at byte ${at}; what stands behind it is left out`)
+      warnings.push(`the archive is damaged at byte ${at}; everything after that is left out`)
       break
     }
     const from = at + BLOCK
@@ -60,8 +60,7 @@ async function walk(file: FileHandle, size: number): Promise<{ entries: TarEntry
     const bytes = told !== undefined && /^\d{1,15}$/.test(told) ? Number(told) : header.bytes
     at = from + Math.ceil(bytes / BLOCK) * BLOCK
     if (['L', 'x', 'g', 'K'].includes(header.flag)) {
-      if (bytes > MOST_NAME_BYTES || from + bytes > size)
-        warnings.push('a name is too long to be one; it is not taken for the file that it belongs to')
+      if (bytes > MOST_NAME_BYTES || from + bytes > size) warnings.push('a name is too long and was ignored')
       else if (header.flag === 'x') pax = paxRecords(await bytesAt(file, from, bytes))
       else if (header.flag === 'L') long = textAt(await bytesAt(file, from, bytes), 0, bytes)
       continue
@@ -73,8 +72,8 @@ async function walk(file: FileHandle, size: number): Promise<{ entries: TarEntry
     const shown = JSON.stringify(name.slice(0, 80))
     if (header.flag !== '0' && header.flag !== '7')
       warnings.push(`${shown} is left out: it is ${KIND_WORDS[header.flag] ?? 'no file'}`)
-    else if (cleanName(name) === null) warnings.push(`${shown} is left out: its name leads out of the archive`)
-    else if (from + bytes > size) warnings.push(`${shown} is left out: the archive breaks off in it`)
+    else if (cleanName(name) === null) warnings.push(`${shown} is left out: its name leads outside the archive`)
+    else if (from + bytes > size) warnings.push(`${shown} is left out: the archive ends inside it`)
     else entries.push({ name: cleanName(name)!, bytes, changed: header.changedSeconds * 1000, at: from })
   }
   return { entries, warnings }

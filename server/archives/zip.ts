@@ -81,9 +81,9 @@ const UNIX_KIND = 0o170000
 
 function refusal(entry: yauzl.Entry): string | null {
   const shown = JSON.stringify(entry.fileName.slice(0, 80))
-  if (entryParts(entry.fileName) === null) return `${shown} is left out: its name leads out of the archive`
+  if (entryParts(entry.fileName) === null) return `${shown} is left out: its name leads outside the archive`
   if (((entry.externalFileAttributes >>> 16) & UNIX_KIND) === UNIX_LINK) return `${shown} is left out: it is a link`
-  if (entry.isEncrypted()) return `${shown} is left out: it has the old encryption of zip, which protects nothing`
+  if (entry.isEncrypted()) return `${shown} is left out: it uses the legacy zip encryption, which is not supported`
   return null
 }
 
@@ -97,7 +97,7 @@ async function* checked(zip: yauzl.ZipFile, entry: yauzl.Entry | undefined, name
     sum = crc32(chunk, sum)
     yield chunk
   }
-  if (sum !== entry.crc32) throw new Error(`${name} is damaged: its checksum does not agree`)
+  if (sum !== entry.crc32) throw new Error(`${name} is damaged: its checksum does not match`)
 }
 
 async function salvaged(path: string, why: Error): Promise<Container> {
@@ -105,12 +105,12 @@ async function salvaged(path: string, why: Error): Promise<Container> {
   const found = await salvageZip(file)
   if (found.length === 0) {
     await file.close()
-    throw new Error(`is no zip archive that can be read (${why.message})`)
+    throw new Error(`is not a readable zip archive (${why.message})`)
   }
   const byName = new Map(found.map((one) => [one.name, one]))
   return {
     entries: [...byName.values()],
-    warnings: [`the archive’s directory is lost (${why.message}); ${byName.size} files in it are whole`],
+    warnings: [`the archive’s directory is lost (${why.message}); ${byName.size} files were salvaged intact`],
     async *read(name) {
       const one = byName.get(name)
       if (!one) throw new Error(`${name} is not in the archive`)

@@ -19,7 +19,7 @@ export function summaryOf(ofCase: Case, full: FullPlan): CaseSummary {
   const device = ofCase.devices[0]
   return {
     code: ofCase.code,
-    client: known(ofCase.client.name) ? ofCase.client.name : 'Not named yet',
+    client: known(ofCase.client.name) ? ofCase.client.name : 'No name yet',
     wanted: wantedWords(ofCase),
     device: device ? deviceWords(device) : 'device not known',
     state: STATE_WORDS[ofCase.state.name] + (ofCase.state.waitingFor ? ` for ${ofCase.state.waitingFor}` : ''),
@@ -52,16 +52,16 @@ function nextWords(ofCase: Case, openRun: string | null, next: string | null): s
   const { name, waitingFor } = ofCase.state
   if (openRun) return `under way: ${openRun}`
   if (name === 'waiting') return `wait for the ${waitingFor}${next ? `, then ${lowered(next)}` : ''}`
-  if (name === 'ready') return 'go through it with the client'
+  if (name === 'ready') return 'review with the client'
   if (name === 'uncollected') return 'call the client'
   if (name === 'handed-over') return 'close the case'
   if (name === 'closed') return ''
   return next
     ? lowered(next)
     : ofCase.wanted.length === 0
-      ? 'say what is wanted'
+      ? 'enter what is wanted'
       : ofCase.runs.length === 0
-        ? 'ask what copies there may be'
+        ? 'ask what copies may exist'
         : 'nothing is left to try'
 }
 

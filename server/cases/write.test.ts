@@ -180,7 +180,7 @@ describe('holds and runs', () => {
     tickAll(logged.code)
     startRun(database, logged.code, BIN, playbook, bram)
     expect(failure(() => startRun(database, logged.code, 'look-on-phone:d1', playbook, bram)).message).toContain(
-      'open already',
+      'already open',
     )
     endRun(database, logged.code, 'r1', report(0), bram)
     expect(failure(() => startRun(database, logged.code, BIN, playbook, bram)).message).toContain('closed')
@@ -355,9 +355,9 @@ describe('finding and the counter', () => {
   it('an empty case is a line like any other', () => {
     logCase(database, [], playbook, jory)
     expect(openCases(database, { playbook, now }).cases[0]).toMatchObject({
-      client: 'Not named yet',
+      client: 'No name yet',
       wanted: 'not said yet',
-      nextStep: 'say what is wanted',
+      nextStep: 'enter what is wanted',
       closes: [null, null],
     })
     expect(readStored(database, 'SL-0001').case.devices).toEqual(emptyCase().devices)

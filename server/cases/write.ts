@@ -162,7 +162,7 @@ export function markHold(
     if (old === null && mark === null) return written(before)
     if (old && mark === old.mark && (mark === 'ticked' || reason === old.reason)) return written(before)
     if (mark === 'waived' && reason.trim() === '')
-      throw invalid([{ path: 'reason', message: 'is empty; a hold is waived with a reason' }])
+      throw invalid([{ path: 'reason', message: 'is empty; give a reason to waive a hold' }])
     const others = before.case.holds.filter((one) => one.hold !== hold)
     const next =
       mark === null ? null : { hold, mark, reason: mark === 'waived' ? reason : '', by: writer.by, at: iso(writer.now) }
@@ -184,16 +184,16 @@ export function startRun(
     const evidence = readEvidence(database)
     const { plan } = fullPlanOf(before.case, playbook, writer.now, { evidence, depth: 'order' })
     const option = plan.options.find((one) => one.id === optionId)
-    if (!option) throw refused('The plan has no such route; load the case again.')
+    if (!option) throw refused('The plan has no such route. Reload the case.')
     if (!isBeingWorked(before.case.state.name))
-      throw refused(`The case is ${before.case.state.name.replace('-', ' ')}; bring it back to the bench first.`)
+      throw refused(`The case is ${before.case.state.name.replace('-', ' ')}; move it back to the bench first.`)
     const open = before.case.runs.find((run) => run.ended === null)
-    if (open) throw refused(`A run is open already: ${open.title}. Record how it ended first.`)
+    if (open) throw refused(`A run is already open: ${open.title}. Record its result first.`)
     if (option.standing === 'closed') throw refused(`This route is closed. ${option.says}`)
     const marked = new Set(before.case.holds.map((mark) => mark.hold))
     const missing = plan.holds.filter((hold) => hold.protects.includes(optionId) && !marked.has(hold.id))
     if (missing.length > 0)
-      throw new Failure('refused', `First tick or waive: ${missing.map((hold) => hold.says).join(' ')}`, {
+      throw new Failure('refused', `Tick or waive these holds first: ${missing.map((hold) => hold.says).join(' ')}`, {
         fields: missing.map((hold) => ({ path: `holds.${hold.id}`, message: hold.says })),
       })
     if (option.family === CONSENT) throw refused('Ask the client, and record the answer in the docket.')
@@ -266,7 +266,7 @@ export function overrideOrder(
     const before = readStored(handle, code)
     if (order === null && before.case.override === null) return written(before)
     if (order !== null && reason.trim() === '')
-      throw invalid([{ path: 'reason', message: 'is empty; an order is changed with a reason' }])
+      throw invalid([{ path: 'reason', message: 'is empty; give a reason for changing the order' }])
     if (order !== null) {
       const { plan } = fullPlanOf(before.case, playbook, writer.now, { depth: 'order' })
       const strange = order.find((id) => !plan.options.some((option) => option.id === id))
@@ -300,7 +300,7 @@ export function endRun(
     const run = before.case.runs.find((one) => one.id === runId)
     if (!run) throw new Failure('not-found', 'There is no such run.')
     if (run.ended !== null)
-      throw refused(`${run.by} has recorded already how this run ended; load the case again to see it.`)
+      throw refused(`${run.by} has already recorded the result of this run. Reload the case to see it.`)
     const strange = (report.results ?? []).find((result) => !before.case.wanted.some((set) => set.id === result.wanted))
     if (strange)
       throw invalid([
@@ -329,7 +329,7 @@ function refuseEmptySafetyCopy(kind: string, { failedOn, hasFailed, safetyCopy }
     [
       {
         path: 'report.safetyCopy',
-        message: 'has to say that it was read back, where it is, and how many items it holds',
+        message: 'must say that it was read back, where it is and how many items it holds',
       },
     ],
     'The report',
@@ -386,9 +386,13 @@ export function moveCase(database: Database, code: string, move: MoveChange, wri
     const { state } = before.case
     const moved = historySince(handle, before.id, move.version).findLast((entry) => entry.kind === 'moved')
     if (moved && state.name !== move.to)
-      throw new Failure('clash', `${moved.by} has moved the case to “${state.name.replace('-', ' ')}” meanwhile.`, {
-        safe: 'Nothing was changed; look at the case as it is now.',
-      })
+      throw new Failure(
+        'clash',
+        `${moved.by} has moved the case to “${state.name.replace('-', ' ')}” in the meantime.`,
+        {
+          safe: 'Nothing was changed. Reload the case.',
+        },
+      )
     const days = state.since ? (writer.now - Date.parse(state.since)) / DAY_MS : 0
     const why = refusalOf(state.name, move, {
       wantedKnown: before.case.wanted.some((set) => known(set.type)),

@@ -21,7 +21,7 @@ function failureOf(error: H3Error): { status: number; body: ErrorShape } {
   if (error.statusCode === 413) return tooLarge(MAX_BODY_BYTES)
   if (error.statusCode < 500) return new Failure('invalid', 'The request cannot be read.')
   console.error(error.cause ?? error)
-  return new Failure('broken', 'Something went wrong in the server.', {
-    safe: 'What was saved before is safe; this was not done.',
+  return new Failure('broken', 'The server failed because of a fault in it.', {
+    safe: 'What was saved before is safe. This request was not carried out.',
   })
 }

@@ -61,7 +61,7 @@ const isOfThisMachine = ({ socket }: IncomingMessage) =>
 /** Pages are asked for again by TLS; anything else, which may have sent a secret already, is refused. */
 function toTls({ method, headers, url }: IncomingMessage, response: ServerResponse): void {
   if (method !== 'GET' && method !== 'HEAD')
-    return refuse(response, new Failure('refused', 'This server is reached by https only.'))
+    return refuse(response, new Failure('refused', 'This server accepts only https.'))
   response.writeHead(308, { location: `https://${headers.host}${url}`, connection: 'close' }).end()
 }
 

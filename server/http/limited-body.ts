@@ -22,7 +22,7 @@ export async function readLimited(request: IncomingMessage, most: number): Promi
     request.on('data', onData)
     request.once('end', done)
     request.once('error', failed)
-    request.once('close', () => failed(new Failure('invalid', 'The request broke off.')))
+    request.once('close', () => failed(new Failure('invalid', 'The request was cut off.')))
   })
   return Buffer.concat(parts)
 }

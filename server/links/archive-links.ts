@@ -247,9 +247,9 @@ function stateOf(found: Found, own: Open | null): LinkState {
     says:
       fault ??
       (isLocked
-        ? 'This backup is encrypted. What it holds is seen once it is open.'
+        ? 'This backup is encrypted. Open it to see its contents.'
         : warnings.count > 0
-          ? `It is open. ${warnings.count} remarks: ${warnings.first}.`
+          ? `It is open. ${warnings.count} warnings: ${warnings.first}.`
           : 'It is open and can be read.'),
     needs: isLocked
       ? [

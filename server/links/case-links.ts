@@ -35,12 +35,12 @@ export async function attach(code: string, part: string, link: string | null, wr
   if (!partsOf(stored.case).some((one) => one.part === part) && !ACCESSORY.test(part))
     throw invalid([{ path: 'part', message: 'is no part of this case' }])
   const found = link === null ? null : (await everyLink()).find((one) => one.id === link)
-  if (found === undefined) throw invalid([{ path: 'link', message: 'is not on the bench' }])
+  if (found === undefined) throw invalid([{ path: 'link', message: 'is not connected' }])
   put(stored, part, link, writer)
   noteAtBench(
     code,
     link ?? part,
-    found ? `put “${found.title}” on the bench for this case` : 'took something off the bench',
+    found ? `attached “${found.title}” to this case` : 'detached something from this case',
     writer,
   )
 }
@@ -61,7 +61,7 @@ export function put(stored: Pick<StoredCase, 'id'>, part: string, link: string |
 /** Refuses what is done to a thing that does not belong to this case. */
 export function requireAttached(stored: StoredCase, link: string): Attached {
   const found = attachedTo(stored).find((one) => one.link === link)
-  if (!found) throw refused('That is not on the bench for this case: say first which part of the case it is.')
+  if (!found) throw refused('Attach it to this case first, and say which device or copy it is.')
   return found
 }
 

@@ -68,7 +68,7 @@ async function asked<Schema extends z.ZodType>(
   if (!read.success)
     throw linkFailure(
       'unknown-helper',
-      `The helper answered something that is not in the protocol (${read.error.issues[0]?.path.join('.')}).`,
+      `The helper’s answer does not follow the protocol (${read.error.issues[0]?.path.join('.')}).`,
     )
   return read.data
 }
@@ -89,16 +89,13 @@ async function sent(helper: Helper, method: string, path: string, { body, header
       signal: AbortSignal.timeout(PATIENCE_MS),
     })
   } catch {
-    throw linkFailure(
-      'lost',
-      'The helper on the bench does not answer. Nothing was changed; look at its cable and its power.',
-    )
+    throw linkFailure('lost', 'The helper does not answer. Nothing was changed. Check its cable and power.')
   }
   if (response.ok) return response
   const fault = LinkFault.safeParse(await response.json().catch(() => undefined))
   throw fault.success
     ? new LinkFailure(fault.data)
-    : linkFailure('unknown-helper', `The helper answered with ${response.status}, and not as the protocol has it.`)
+    : linkFailure('unknown-helper', `The helper answered with ${response.status}, which the protocol does not allow.`)
 }
 
 async function bytesFrom(helper: Helper, path: string, from: number): Promise<AsyncIterable<Uint8Array>> {
@@ -112,7 +109,7 @@ async function bytesFrom(helper: Helper, path: string, from: number): Promise<As
       },
     })
   } catch {
-    throw linkFailure('lost', 'The helper on the bench does not answer.')
+    throw linkFailure('lost', 'The helper does not answer.')
   }
   if (!response.ok) {
     const fault = LinkFault.safeParse(await response.json().catch(() => undefined))
@@ -120,8 +117,7 @@ async function bytesFrom(helper: Helper, path: string, from: number): Promise<As
       ? new LinkFailure(fault.data)
       : linkFailure('unknown-helper', `The helper answered with ${response.status}.`)
   }
-  if (from > 0 && response.status !== 206)
-    throw linkFailure('unknown-helper', 'The helper can not go on from where it broke off.')
+  if (from > 0 && response.status !== 206) throw linkFailure('unknown-helper', 'The helper cannot resume the transfer.')
   return partsOf(response)
 }
 
@@ -134,8 +130,8 @@ async function* partsOf(response: Response): AsyncIterable<Uint8Array> {
       yield part
     }
   } catch {
-    throw linkFailure('interrupted', 'The transfer broke off. What has come is kept; it goes on from there.')
+    throw linkFailure('interrupted', 'The transfer was interrupted. What arrived is kept; it resumes from there.')
   }
   if (Number.isFinite(told) && size < told)
-    throw linkFailure('interrupted', 'The transfer broke off. What has come is kept; it goes on from there.')
+    throw linkFailure('interrupted', 'The transfer was interrupted. What arrived is kept; it resumes from there.')
 }

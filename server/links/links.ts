@@ -21,5 +21,5 @@ export async function linkById(id: string): Promise<Link> {
     const link = await provider.byId(id)
     if (link) return link
   }
-  throw notFound('such thing on the bench')
+  throw notFound('such device, account or medium')
 }

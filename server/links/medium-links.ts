@@ -34,14 +34,14 @@ function linkTo(medium: Medium): Link {
   return {
     state: async () => stateOf(medium, await describeMedium(medium)),
     answer: async () => {
-      throw linkFailure('bad-request', 'A medium asks for no such thing.')
+      throw linkFailure('bad-request', 'A medium takes no passcode or password.')
     },
     list: async () => {
-      throw linkFailure('not-met', 'A medium is read by a quick pass or a deep scan.')
+      throw linkFailure('not-met', 'A medium is listed by a quick pass or a deep scan.')
     },
     read: async (keep, item, from = 0) => {
       if (!keep.endsWith(`.${markOfStamp(medium.stamp)}`))
-        throw linkFailure('disturbed', 'The medium is another one than when this was found on it: read it again.')
+        throw linkFailure('disturbed', 'The medium has changed since this item was found. Scan it again.')
       return new ContentOfMedium(medium, evidenceOf(medium.id, `${keep}/${item}`), from)
     },
     ...onlyRead('A medium'),
@@ -110,10 +110,10 @@ export function describeMedium(medium: Medium): Promise<MediumShape> {
 }
 
 function stateOf(medium: Medium, shape: MediumShape): LinkState {
-  const kinds = [...new Set(shape.volumes.map(({ fileSystem }) => fileSystem ?? 'a file system that is not known'))]
+  const kinds = [...new Set(shape.volumes.map(({ fileSystem }) => fileSystem ?? 'an unknown file system'))]
   return stateOfReadOnly(summaryOf(medium), {
     state: 'ready',
-    says: `${kinds.join(' and ') || 'Nothing that is known'}; opened read only.`,
+    says: `${kinds.join(' and ') || 'No known file system'}; opened read only.`,
     bytesPerSecond: 50_000_000,
     mark: medium.stamp,
     now: new Date(useLantern().clock.now()).toISOString(),

@@ -27,13 +27,13 @@ async function ask<Result>(medium: Medium, order: Without<ReadOrder>): Promise<R
 }
 
 function failureOf({ code, message }: ThreadFailure): Error {
-  if (code === 'ENOENT') return linkFailure('not-found', 'The medium is not there any more.')
+  if (code === 'ENOENT') return linkFailure('not-found', 'The medium is no longer there.')
   if (code === 'EACCES' || code === 'EPERM')
-    return linkFailure('not-ready', 'This machine does not let the medium be read.')
+    return linkFailure('not-ready', 'The server has no permission to read the medium.')
   if (code === 'ENDED')
     return linkFailure('interrupted', 'The medium was closed in the meantime, or did not answer for two minutes.')
   // Without a code it is a fault of this program, for whoever runs it.
-  return code === '' ? new Error(message) : linkFailure('interrupted', 'The medium can not be read any more.')
+  return code === '' ? new Error(message) : linkFailure('interrupted', 'The medium cannot be read any more.')
 }
 
 /** The reader of a medium, begun where there is none. */

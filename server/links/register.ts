@@ -88,7 +88,7 @@ async function stampOfDevice(path: string): Promise<string> {
       await device.close()
     }
   } catch {
-    return 'device that can not be read'
+    return 'unreadable device'
   }
   return `device ${hash.digest('hex')}`
 }

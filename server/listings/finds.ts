@@ -150,7 +150,7 @@ export function findOf(database: Database, lookId: number, find: number): Find {
         .where(and(eq(finds.lookId, lookId), eq(finds.id, find)))
         .get()
     : undefined
-  if (!row) throw new Failure('not-found', 'That item is not in the list any more; look again.')
+  if (!row) throw new Failure('not-found', 'That item is no longer in the list. List the items again.')
   return withBodies(database, lookId, [row])[0]!
 }
 

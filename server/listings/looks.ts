@@ -31,7 +31,7 @@ export async function startLook(code: string, linkId: string, keepId: string, wr
   const link = await linkById(linkId)
   const state = await link.state()
   const keeps = chosenKeeps(state.keeps, keepId)
-  const title = keepId === EVERYTHING ? 'Everything it keeps' : keeps[0]!.title
+  const title = keepId === EVERYTHING ? 'All of its contents' : keeps[0]!.title
   const { zone } = readPlaybook(database).shop
   const run = stored.case.runs.find((one) => one.ended === null)
   const lookId = database.transaction((transaction) => {
@@ -65,7 +65,7 @@ export async function startLook(code: string, linkId: string, keepId: string, wr
 function chosenKeeps(keeps: readonly Keep[], keepId: string): Keep[] {
   if (keepId === EVERYTHING) {
     const all = keeps.filter((one) => isListed(one.kind) && one.closed === null)
-    if (all.length === 0) throw refused('There is nothing here that can be listed yet.')
+    if (all.length === 0) throw refused('Nothing here can be listed yet.')
     return all
   }
   const one = keeps.find((keep) => keep.id === keepId)
@@ -84,7 +84,8 @@ async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judgi
       all.push(...page.items)
       after = page.next
       count += page.items.length
-      if (count > MOST_ITEMS) throw linkFailure('bad-request', `More than ${MOST_ITEMS} items; choose one place.`)
+      if (count > MOST_ITEMS)
+        throw linkFailure('bad-request', `There are more than ${MOST_ITEMS} items. Choose one place.`)
     }
     const plain = all.filter((one) => one.opensAs !== 'rows' && !isBeside(one, all))
     await insert(lookId, link, keep, plain, judging)
@@ -161,7 +162,7 @@ export function breakOffLooks(): void {
   const { database } = useLantern()
   database
     .update(looks)
-    .set({ state: 'broken-off', says: 'The server restarted while this was being listed. List the items again.' })
+    .set({ state: 'broken-off', says: 'The server restarted during the listing. List the items again.' })
     .where(
       and(
         eq(looks.state, 'listing'),

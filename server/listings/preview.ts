@@ -26,7 +26,7 @@ async function* limited(parts: AsyncIterable<Uint8Array>): AsyncIterable<Uint8Ar
   }
 }
 
-const TOO_LARGE = 'It is too large to be looked at here; copy it to the shelf.'
+const TOO_LARGE = 'It is too large to preview. Copy it to the shelf.'
 
 const bytesOf = async (linkId: string, find: Find): Promise<ItemBytes> =>
   (await linkById(linkId)).read(find.keep, find.id)
@@ -63,7 +63,7 @@ export async function previewOf(linkId: string, find: Find): Promise<Preview> {
       ? { as: 'image' }
       : {
           as: 'none',
-          why: `It has ${Math.round(pixels / 1e6)} million pixels, more than is drawn here; copy it to the shelf.`,
+          why: `It has ${Math.round(pixels / 1e6)} million pixels, too many to preview. Copy it to the shelf.`,
         }
   } catch (error) {
     if (error instanceof LimitFault) return { as: 'none', why: `${error.message} Copy it to the shelf to open it.` }

@@ -19,7 +19,7 @@ export async function itemsOfRows(
 ): Promise<{ readonly items: LinkItem[]; readonly warnings: readonly string[] }> {
   const files = [item, beside.wal, beside.journal].filter((one) => one !== null)
   if (files.reduce((sum, { bytes }) => sum + bytes, 0) > MAX_BYTES)
-    throw linkFailure('damaged', `“${item.name}” is too large to be read for its rows here; copy it to the shelf.`)
+    throw linkFailure('damaged', `“${item.name}” is too large to read its rows here. Copy it to the shelf.`)
   const order: RowsOrder = {
     database: item.bytes,
     wal: beside.wal?.bytes ?? null,

@@ -17,7 +17,7 @@ export default defineEventHandler((event) => {
   if (!isForeign) return
   const { database, clock } = useLantern()
   logSecurity(database, { event: 'foreign-origin', address: addressFrom(event) }, clock.now())
-  const { status, body } = new Failure('foreign-origin', 'That came from another site.')
+  const { status, body } = new Failure('foreign-origin', 'This request came from another site.')
   setResponseStatus(event, status)
   return body
 })

@@ -45,9 +45,9 @@ async function work({ job, dataFolder }: Extract<PassOrder, { order: 'run' }>): 
 }
 
 function wordsOf(error: NodeJS.ErrnoException): string {
-  if (error.code === 'ENOENT') return 'The medium is not there any more.'
-  if (error.code === 'EACCES' || error.code === 'EPERM') return 'This machine does not let the medium be read.'
+  if (error.code === 'ENOENT') return 'The medium is no longer there.'
+  if (error.code === 'EACCES' || error.code === 'EPERM') return 'The server has no permission to read the medium.'
   if (error.code === 'ENOSPC' || error.code === 'SQLITE_FULL') return 'The disk of this machine is full.'
-  if (error.code === 'ENXIO' || error.code === 'ENODEV') return 'The medium was taken out.'
-  return 'Something went wrong while it was read.'
+  if (error.code === 'ENXIO' || error.code === 'ENODEV') return 'The medium was removed.'
+  return 'Reading failed for a reason that is not known; the server’s log has the details.'
 }

@@ -72,7 +72,8 @@ export async function startPass(
     .from(passes)
     .where(and(own, inArray(passes.state, ['queued', 'running'])))
     .get()
-  if (under) throw refused('A pass over this medium is under way; let it end, or end it, before another begins.')
+  if (under)
+    throw refused('A scan of this medium is already in progress. Wait for it or end it before starting another.')
   const run = stored.case.runs.find((one) => one.ended === null)
   const made = database.transaction((transaction) => {
     const { look } = transaction
@@ -111,7 +112,7 @@ export async function startPass(
   noteAtBench(
     code,
     linkId,
-    options.pass === 'quick' ? 'asked for a quick pass over the medium' : 'asked for a deep scan of the medium',
+    options.pass === 'quick' ? 'started a quick pass over the medium' : 'started a deep scan of the medium',
     writer,
   )
   await beginNext()
@@ -141,10 +142,10 @@ export async function wishOfPass(code: string, id: number, wish: PassWish, write
 }
 
 const WISH_WORDS: Record<PassWish, string> = {
-  pause: 'paused the pass over the medium',
-  'go-on': 'had the pass over the medium gone on with',
-  enough: 'ended the pass over the medium early',
-  drop: 'dropped the pass over the medium, and what it had found',
+  pause: 'paused the scan of the medium',
+  'go-on': 'resumed the scan of the medium',
+  enough: 'ended the scan of the medium early',
+  drop: 'cancelled the scan and discarded its results',
 }
 
 function mayWish(state: PassRow['state'], wish: PassWish): boolean {
@@ -208,9 +209,8 @@ async function beginNext(): Promise<void> {
 
 async function begin(pass: PassRow): Promise<void> {
   const medium = await mediumById(pass.link)
-  if (!medium) return fail(pass, 'The medium is not there any more.')
-  if (medium.stamp !== pass.stamp)
-    return fail(pass, 'The medium is another one than when this began, or was changed: begin a new pass.')
+  if (!medium) return fail(pass, 'The medium is no longer there.')
+  if (medium.stamp !== pass.stamp) return fail(pass, 'The medium has changed since this scan began. Start a new scan.')
   const claim = randomUUID()
   set(pass.id, { state: 'running', claim, begun: pass.begun ?? instant(), ended: null, says: '' })
   const child = fork(jobFile('pass-process'), [], { stdio: ['ignore', 'inherit', 'inherit', 'ipc'], execArgv: [] })
@@ -252,7 +252,7 @@ function afterEnd(id: number): void {
       noteEnd(pass)
     } else if (job?.fault) fail(pass, job.fault)
     else if (pass.falls >= MOST_FALLS)
-      fail(pass, 'It ended by itself several times. What was found stays; it can be gone on with.')
+      fail(pass, 'The scan crashed several times. Results so far are kept; you can resume it.')
     else set(id, { state: 'queued', claim: null, falls: pass.falls + 1 })
   }
   if (pass) tellNews(pass.caseId)

@@ -148,7 +148,7 @@ describe('a pass as a job', () => {
     expect(passOf(pass)).toMatchObject({ state: 'paused' })
     database.update(passes).set({ state: 'running' }).run()
     expect((await carryOut(pass, { name: 'camera-card' }, () => 'enough')).is).toBe('enough')
-    expect(passOf(pass)).toMatchObject({ state: 'enough', says: 'Ended by hand.' })
+    expect(passOf(pass)).toMatchObject({ state: 'enough', says: 'Ended by the technician.' })
     expect(rowsOf(look).length).toBeGreaterThanOrEqual(paused)
   })
 
@@ -171,7 +171,7 @@ describe('a pass as a job', () => {
       options: { stopsWhenFound: true },
     })
     expect((await carryOut(pass, { name: 'camera-card' })).is).toBe('enough')
-    expect(passOf(pass).says).toBe('As many as are wanted were found.')
+    expect(passOf(pass).says).toBe('As many as wanted were found.')
     const wanted = rowsOf(look).filter(({ find }) => find.wanted === 'w1')
     expect(wanted.length).toBeGreaterThanOrEqual(4)
     for (const { find } of wanted) {
@@ -181,7 +181,7 @@ describe('a pass as a job', () => {
     }
   })
 
-  it('tells how far it is, what was found by kind, and what can not be read', async () => {
+  it('tells how far it is, what was found by kind, and what cannot be read', async () => {
     const faults: Faults = { dead: [[100 * 512, 4 * 512]], weak: [], weakTries: 1, bytesPerSecond: null, giveUpMs: 0 }
     const asked: Asked = { name: 'recorder', options: { isWhole: true }, faults }
     const { pass, look } = queue(asked)

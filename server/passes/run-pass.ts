@@ -200,8 +200,8 @@ class PassRun {
       await this.write()
       return this.leave('paused', '')
     }
-    if (wish === 'enough') return this.stopEarly('Ended by hand.')
-    if (this.options.stopsWhenFound && this.hasAll()) return this.stopEarly('As many as are wanted were found.')
+    if (wish === 'enough') return this.stopEarly('Ended by the technician.')
+    if (this.options.stopsWhenFound && this.hasAll()) return this.stopEarly('As many as wanted were found.')
     return null
   }
 

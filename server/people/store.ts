@@ -32,7 +32,7 @@ export function addPerson(
     (handle) => {
       const taken = handle.select({ id: people.id }).from(people).where(eq(people.signIn, person.signIn)).get()
       if (taken)
-        throw new Failure('refused', `Somebody signs in as ${person.signIn} already.`, {
+        throw new Failure('refused', `The sign-in name ${person.signIn} is taken.`, {
           fields: [{ path: 'signIn', message: 'is taken' }],
         })
       return handle
@@ -51,7 +51,7 @@ export function addOwner(
   person: Omit<NewPerson, 'password' | 'role'> & { passwordHash: string },
   now: number,
 ): Person {
-  if (hasOwner(database)) throw new Failure('refused', 'There is an owner already; sign in instead.')
+  if (hasOwner(database)) throw new Failure('refused', 'There is already an owner. Sign in instead.')
   return addPerson(database, { ...person, role: 'owner' }, now)
 }
 
@@ -99,5 +99,5 @@ function requireOtherOwner(handle: Handle, { id, role }: Pick<Person, 'id' | 'ro
     .from(people)
     .where(and(eq(people.role, 'owner'), ne(people.id, id)))
     .get()
-  if (role === 'owner' && !other) throw refused('A shop has an owner: make somebody else one first.')
+  if (role === 'owner' && !other) throw refused('A shop needs an owner. Make somebody else an owner first.')
 }

@@ -13,7 +13,7 @@ export default defineNitroPlugin((nitro) => {
     try {
       renewPlans(database, { playbook: readPlaybook(database), now: clock.now() }, AT_A_TIME)
     } catch (error) {
-      // A plan that can not be made is made again when somebody asks; the server goes on.
+      // A plan that cannot be made is made again when somebody asks; the server goes on.
       console.error(error)
     }
   }, EVERY_MS)

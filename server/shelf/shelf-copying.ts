@@ -55,7 +55,7 @@ export async function copyMarked(code: string, lookId: number, writer: Writer): 
   )
   try {
     queue(stored, look, wanted)
-    noteAtBench(code, look.link, `began to copy ${wanted.length} items to the shelf`, writer)
+    noteAtBench(code, look.link, `started copying ${wanted.length} items to the shelf`, writer)
     begin(code, stored.id, look.link, promised, writer)
   } catch (error) {
     promised.release()
@@ -151,7 +151,7 @@ export async function goOnCopying(code: string, writer: Writer): Promise<void> {
 export function stopCopying(code: string): void {
   const stored = readStored(useLantern().database, code)
   const job = latestJob(stored.id)
-  if (job?.state === 'running') endJob(job.id, 'stopped', 'Stopped by hand; what was copied stays.')
+  if (job?.state === 'running') endJob(job.id, 'stopped', 'Stopped. What was copied is kept.')
 }
 
 function endJob(id: number, state: 'stopped' | 'done', says: string) {
@@ -349,7 +349,7 @@ function countIntoRun(code: string, writer: Writer) {
         runs: before.case.runs.map((one) => (one.id === run.id ? { ...one, shelf } : one)),
       }
       const verified = shelf.reduce((sum, one) => sum + one.verified, 0)
-      const says = `has ${verified} wanted items on the shelf from this run, read back`
+      const says = `put ${verified} wanted items on the shelf in this run, read back`
       updateCase(transaction, before, after, [{ kind: 'bench', fact: run.id, was: null, is: { says } }], {
         by: writer.by,
         now: clock.now(),

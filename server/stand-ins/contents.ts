@@ -7,7 +7,7 @@ import type { Contents } from '../../stand-ins/helper/things'
 export function contentsIn(folder: string): Contents {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   const pathOf = (sha256: string) => {
-    if (!/^[0-9a-f]{64}$/.test(sha256)) throw new Error('That is no checksum.')
+    if (!/^[0-9a-f]{64}$/.test(sha256)) throw new Error('That is not a checksum.')
     return join(folder, sha256)
   }
   return {

@@ -100,7 +100,7 @@ async function answered(store: StandInStore, now: number, request: HelperRequest
     store.with(now, id, (world) => putBack(world, thingOf(world, id), keep, { item: facts, bytes }))
     return told({})
   }
-  throw linkFailure('bad-request', 'That can not be done there.')
+  throw linkFailure('bad-request', 'That cannot be done there.')
 }
 
 function parsed<T>(
@@ -108,7 +108,7 @@ function parsed<T>(
   value: unknown,
 ): T {
   const read = schema.safeParse(value)
-  if (!read.success) throw linkFailure('bad-request', 'That is not in the protocol.')
+  if (!read.success) throw linkFailure('bad-request', 'The protocol does not allow that.')
   return read.data
 }
 
@@ -119,7 +119,7 @@ async function makeArchive(store: StandInStore, now: number, id: string, keep: s
   const { sha256, bytes } = await archiveOf(backup, store.contents)
   store.with(now, id, (world) => {
     const now = thingOf(world, id).backups.find((one) => one.id === backup.id)
-    if (!now) throw linkFailure('not-found', 'That backup is not there any more.')
+    if (!now) throw linkFailure('not-found', 'That backup is no longer there.')
     now.archive = sha256
     now.archiveBytes = bytes
   })

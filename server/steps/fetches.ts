@@ -29,7 +29,7 @@ export async function fetchBackup(code: string, linkId: string, keepId: string, 
   const keep = (await link.state()).keeps.find((one) => one.id === keepId)
   if (!keep?.backup && keep?.kind !== 'image') throw notFound('such backup on it')
   if (keep.backup && !keep.backup.isSelective)
-    throw refused('This backup can only be restored whole; it gives nothing out.')
+    throw refused('This backup can only be restored completely; single items cannot be read.')
   const [item] = (await link.list(keepId, 0)).items
   if (!item) throw notFound('archive of this backup')
   const folder = await fetchedFolder(code)
@@ -83,7 +83,7 @@ function start({ code, stored, part, link, linkId, keep, item, path }: Fetching,
   noteAtBench(
     code,
     linkId,
-    `began to fetch “${keep.title}” of ${keep.asOf ? dayIn(readPlaybook(database).shop.zone, Date.parse(keep.asOf)) : 'no date'} onto the bench`,
+    `started fetching “${keep.title}” of ${keep.asOf ? dayIn(readPlaybook(database).shop.zone, Date.parse(keep.asOf)) : 'no date'} onto the bench`,
     writer,
   )
   const { bytes, sha256 } = item

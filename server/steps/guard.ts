@@ -67,7 +67,7 @@ function runGuards(stored: StoredCase, part: string, { action }: ActionOffer, { 
           {
             name: 'run' as const,
             isMet: false,
-            says: `Another run is open (“${open!.title}”): record how it ended first.`,
+            says: `Another run is open (“${open!.title}”): record its result first.`,
           },
         ]),
     ...holdsOpenFor(asking, plan, stored.case).map((hold): Guard => ({
@@ -83,14 +83,14 @@ function runGuards(stored: StoredCase, part: string, { action }: ActionOffer, { 
 function requireOwnSource(stored: StoredCase, { from }: ActionParameters) {
   const holder = from.split('/')[0]
   if (holder && !attachedTo(stored).some((one) => one.link === holder))
-    throw refused('What that would be taken from is not on the bench for this case.')
+    throw refused('The source of this step is not attached to this case.')
 }
 
 function consentGuard(stored: StoredCase): Guard {
   return {
     name: 'consent',
     isMet: stored.case.consent.erase.answer === 'given',
-    says: 'The client has agreed that what is on it is replaced.',
+    says: 'The client has agreed that its contents are replaced.',
   }
 }
 
@@ -101,7 +101,7 @@ async function safetyGuard(stored: StoredCase, state: LinkState, offer: ActionOf
   return {
     name: 'safety-copy',
     isMet: !takesAway || (await hasSafetyCopy(stored.id, state.id, state.mark)),
-    says: 'A safety copy of what it holds now lies on the shop’s disk, read back.',
+    says: 'A safety copy of its present contents is on the shop’s disk and was read back.',
   }
 }
 
@@ -118,8 +118,8 @@ async function slotGuards(stored: StoredCase, state: LinkState, offer: ActionOff
       name: 'slot',
       isMet: isHarmless,
       says: judged
-        ? `The backup whose place it takes holds nothing that is wanted. (${judged.why})`
-        : 'The backup whose place it takes has been looked at: bring the account onto the bench and sign in first.',
+        ? `The backup that it pushes out holds nothing that is wanted. (${judged.why})`
+        : 'The backup that it pushes out has been checked: attach the account and sign in first.',
     },
   ]
 }
@@ -147,7 +147,7 @@ export async function startAction(
   const compared = await compare(code, linkId, action, parameters)
   const stored = readStored(useLantern().database, code)
   if (!isBeingWorked(stored.case.state.name))
-    throw refused(`The case is ${stored.case.state.name.replace('-', ' ')}; bring it back to the bench first.`)
+    throw refused(`The case is ${stored.case.state.name.replace('-', ' ')}; move it back to the bench first.`)
   const unmet = compared.guards.filter((one) => !one.isMet)
   // Only a safety copy and a slot can be gone without; nothing stands in for consent or for what the device needs.
   const isWaived = (guard: Guard) =>
@@ -159,10 +159,10 @@ export async function startAction(
     })
   if (compared.isDestructive && seen.comparison === '')
     throw invalid([
-      { path: 'comparison', message: 'is missing: look first at what will be gone and what will be back' },
+      { path: 'comparison', message: 'is missing: review first what will be lost and what will be restored' },
     ])
   if (compared.isDestructive && seen.comparison !== compared.comparison)
-    throw new Failure('clash', 'What is on it has changed since you looked. Look again at what will be gone.', {
+    throw new Failure('clash', 'Its contents have changed since your review. Review again what will be lost.', {
       fields: [{ path: 'comparison', message: 'is of an earlier state' }],
     })
   const link = await linkById(linkId)
@@ -182,12 +182,12 @@ export function refuseGuessing(stored: StoredCase, part: string, state: LinkStat
   if (state.triesEnd !== 'erases') return
   if (device && device.passcode === 'not-known')
     throw refused(
-      'Nobody knows this passcode, and it is not guessed: wrong ones erase the device. Change the docket when somebody does.',
+      'This passcode is not known, and guessing could erase the device. Change the docket once somebody knows it.',
     )
   if (state.triesLeft !== null && state.triesLeft <= LEAST_TRIES)
     throw linkFailure(
       'too-many-tries',
-      `Only ${state.triesLeft} tries are left before it erases itself: none of them is used here.`,
+      `Only ${state.triesLeft} tries are left before it erases itself. They are not used here.`,
       state.triesLeft,
     )
 }

@@ -24,7 +24,7 @@ export async function putBackFromShelf(
   const shelf = new Map(verifiedItems(stored.id).map((row) => [row.id, row]))
   const strange = items.find((id) => !shelf.has(id))
   if (strange !== undefined)
-    throw invalid([{ path: 'items', message: `names one that has not been copied and read back (${strange})` }])
+    throw invalid([{ path: 'items', message: `contains an item that has not been copied and read back (${strange})` }])
   const rows = items.map((id) => shelf.get(id)!)
   const link = await linkById(linkId)
   const state = await link.state()
@@ -36,7 +36,7 @@ export async function putBackFromShelf(
   for (const [at, row] of rows.entries()) {
     const content = new Uint8Array(await readFile(join(folder, ...row.path.split('/'))))
     if (createHash('sha256').update(content).digest('hex') !== row.sha256)
-      throw refused(`“${row.name}” on the shelf is no longer what was copied; ${at} were put back before it.`)
+      throw refused(`“${row.name}” on the shelf has changed since it was copied. ${at} were put back before it.`)
     const body = readStoredFind(row.body)
     await link.putBack(keep, {
       item: {
@@ -62,7 +62,7 @@ function noRoom(rows: readonly { bytes: number }[], free: number, bytes: number)
     .sort((one, other) => one.bytes - other.bytes)
     .filter((row) => (left -= row.bytes) >= 0).length
   return new Failure('refused', `It has room for ${free} bytes and this takes ${bytes}.`, {
-    safe: `Nothing was put back. ${fitting} of the ${rows.length} would fit; or hand all of them over on another medium.`,
+    safe: `Nothing was put back. ${fitting} of the ${rows.length} would fit; or hand over all of them on another medium.`,
     fields: [
       { path: 'room.free', message: String(free) },
       { path: 'room.needed', message: String(bytes) },

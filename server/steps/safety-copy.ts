@@ -29,7 +29,7 @@ type Row = typeof safetyCopies.$inferSelect
 
 /**
  * Copies all that a device or an account holds into an archive on the shop's own disk, where it takes no
- * backup's place, and reads every item of it back. Refused while part of it can not be read.
+ * backup's place, and reads every item of it back. Refused while part of it cannot be read.
  */
 export async function makeSafetyCopy(code: string, linkId: string, writer: Writer): Promise<void> {
   const stored = readStored(useLantern().database, code)
@@ -38,8 +38,8 @@ export async function makeSafetyCopy(code: string, linkId: string, writer: Write
   const state = await link.state()
   const keeps = state.keeps.filter((one) => TAKEN.includes(one.kind) && one.isOn)
   const closed = keeps.find((one) => one.closed !== null)
-  if (closed) throw refused(`“${closed.title}” cannot be read yet, and would be missing: ${closed.closed}`)
-  if (keeps.length === 0) throw refused('Nothing on it can be read yet: there is nothing to make a safety copy of.')
+  if (closed) throw refused(`“${closed.title}” cannot be read yet and would be missing: ${closed.closed}`)
+  if (keeps.length === 0) throw refused('Nothing on it can be read yet, so there is nothing to copy.')
   const bytes = keeps.reduce((sum, one) => sum + one.bytes, 0)
   const at = new Date(writer.now).toISOString()
   const path = join(await shelfFolder(code), 'safety-copies', `${linkId} ${at.replace(/[:.]/g, '-')}.zip`)
@@ -86,7 +86,7 @@ async function keepIfUnchanged(
   // Whatever changed while it was read is not in it.
   const after = await link.state()
   if (after.mark !== state.mark)
-    throw refused('It changed while it was copied. Take it off the network, and make the safety copy again.')
+    throw refused('It changed during copying. Take it off the network and make the safety copy again.')
   database
     .insert(safetyCopies)
     .values({

@@ -60,7 +60,8 @@ export async function startUpload(start: z.infer<typeof UploadStart>): Promise<U
   const all = await uploads()
   const same = all.find((one) => one.name === name && one.bytes === bytes && one.changed === changed)
   if (same) return same
-  if (all.length >= MOST_UPLOADS) throw refused(`${MOST_UPLOADS} uploads wait already: end some of them first.`)
+  if (all.length >= MOST_UPLOADS)
+    throw refused(`${MOST_UPLOADS} uploads are already waiting. Finish or discard some of them first.`)
   const folder = await uploadsFolder()
   const promised = all.reduce((sum, one) => sum + one.bytes - one.have, 0)
   const room = Math.max(0, (await diskRoom()) - promised)
@@ -84,7 +85,7 @@ export async function appendUpload(
   try {
     const upload = await uploadOf(id)
     if (from !== upload.have)
-      throw new Failure('clash', `It goes on at byte ${upload.have}.`, {
+      throw new Failure('clash', `It resumes at byte ${upload.have}.`, {
         fields: [{ path: 'have', message: `${upload.have}` }],
       })
     const part = await partOf(id)
@@ -108,7 +109,7 @@ async function append(part: string, body: Readable, from: number, bytes: number)
     const file = await open(part, 'r+')
     await file.truncate(from)
     await file.close()
-    throw invalid([{ path: 'bytes', message: 'are more than the image was said to have' }])
+    throw invalid([{ path: 'bytes', message: 'exceed the announced size of the image' }])
   }
 }
 

@@ -19,9 +19,9 @@ export async function contentOf(bytes: Uint8Array, name: string): Promise<Previe
     if (preview === 'sheet') return table(await readSheet(Buffer.from(bytes)))
     if (preview === 'csv') return csvTable(bytes)
   } catch {
-    return textOf(bytes) ?? { as: 'none', why: 'It is damaged, or of a kind that is not shown here.' }
+    return textOf(bytes) ?? { as: 'none', why: 'It is damaged, or there is no preview for this type.' }
   }
-  return textOf(bytes) ?? { as: 'none', why: 'It is of a kind that is not shown here.' }
+  return textOf(bytes) ?? { as: 'none', why: 'There is no preview for this type.' }
 }
 
 function table(rows: readonly (readonly unknown[])[]): Preview {
@@ -41,7 +41,7 @@ function table(rows: readonly (readonly unknown[])[]): Preview {
 /** Lines and cells, whatever separates them (RFC 4180, and what programs make of it). */
 function csvTable(bytes: Uint8Array): Preview {
   const decoded = decode(bytes)
-  if (!decoded) return { as: 'none', why: 'It is no text.' }
+  if (!decoded) return { as: 'none', why: 'It is not text.' }
   const rows = parse(decoded.text, {
     bom: true,
     delimiter: separatorOf(decoded.text),

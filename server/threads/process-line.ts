@@ -15,10 +15,10 @@ export class LimitFault extends Error {
   constructor(readonly limit: 'time' | 'memory' | 'ended') {
     super(
       limit === 'time'
-        ? 'It takes longer than is allowed here.'
+        ? 'It exceeds the time limit.'
         : limit === 'memory'
-          ? 'It takes more memory than is allowed here.'
-          : 'What reads it ended unexpectedly.',
+          ? 'It exceeds the memory limit.'
+          : 'The reading process ended unexpectedly.',
     )
   }
 }

@@ -118,7 +118,7 @@ async function verify(path: string, count: number): Promise<null> {
   const backup = await openBackup(path, '')
   try {
     if (backup.index.items.length !== count || backup.warnings.length > 0)
-      throw linkFailure('damaged', 'The safety copy does not hold what was copied; make it again.')
+      throw linkFailure('damaged', 'The safety copy does not match the source. Make it again.')
     for (const item of backup.index.items) {
       const hash = createHash('sha256')
       let bytes = 0
@@ -128,7 +128,7 @@ async function verify(path: string, count: number): Promise<null> {
       }
       const isOther = item.record === null && bytes !== item.bytes
       if (isOther || (item.sha256 !== null && hash.digest('hex') !== item.sha256))
-        throw linkFailure('damaged', `“${item.name}” is damaged in the safety copy; make it again.`)
+        throw linkFailure('damaged', `“${item.name}” is damaged in the safety copy. Make it again.`)
     }
     return null
   } finally {

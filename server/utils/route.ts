@@ -155,8 +155,8 @@ function failed(event: H3Event, error: unknown): ErrorShape {
   setResponseStatus(event, 500)
   return {
     code: 'broken',
-    message: 'Something went wrong in the server.',
-    safe: 'What was saved before is safe; this was not done.',
+    message: 'The server failed because of a fault in it.',
+    safe: 'What was saved before is safe. This request was not carried out.',
     fields: [],
   }
 }

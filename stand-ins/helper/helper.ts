@@ -30,7 +30,7 @@ export function summaryOf(thing: Thing): LinkSummary {
 
 export function thingOf(world: World, id: string): Thing {
   const thing = world.things.get(id)
-  if (!thing) throw linkFailure('not-found', 'There is no such thing on the bench.')
+  if (!thing) throw linkFailure('not-found', 'Nothing with this name is connected.')
   return thing
 }
 
@@ -172,7 +172,7 @@ export function putBack(world: World, thing: Thing, keepId: string, what: PutBac
 
 function ruleOf(thing: Thing, action: ActionName): ActionRule<Thing> {
   const rule = behaviourOf(thing).actions[action]
-  if (!rule) throw linkFailure('not-found', 'It knows no such step.')
+  if (!rule) throw linkFailure('not-found', 'It has no such action.')
   return rule
 }
 
@@ -193,10 +193,10 @@ export function act(world: World, thing: Thing, action: ActionName, parameters: 
   const rule = ruleOf(thing, action)
   const { state, says } = behaviourOf(thing).state(thing, world)
   if (['lost', 'asleep'].includes(state)) throw linkFailure(state === 'lost' ? 'lost' : 'not-ready', says)
-  if (!rule.isOffered(thing, world)) throw linkFailure('not-met', 'That can not be done with it as it is.')
-  if (rule.wantsFrom && parameters.from === '') throw linkFailure('bad-request', 'Say from what.')
+  if (!rule.isOffered(thing, world)) throw linkFailure('not-met', 'That cannot be done in its present state.')
+  if (rule.wantsFrom && parameters.from === '') throw linkFailure('bad-request', 'Choose what to take it from.')
   const unmet = rule.needs(thing, world, parameters).filter((one) => !one.isMet)
-  if (unmet.length > 0) throw linkFailure('not-met', `Not yet so: ${unmet.map((one) => one.says).join(' ')}`)
+  if (unmet.length > 0) throw linkFailure('not-met', `Not ready yet: ${unmet.map((one) => one.says).join(' ')}`)
   const task: StoredTask = {
     id: `t${thing.tasks.length + 1}`,
     action,
@@ -206,7 +206,7 @@ export function act(world: World, thing: Thing, action: ActionName, parameters: 
     ends: Math.round(world.now + rule.minutes(thing, world, parameters) * MINUTE_MS),
     done: 0,
     total: rule.steps?.(thing, world, parameters) ?? 1,
-    says: 'It goes on by itself.',
+    says: 'It continues by itself.',
     // Not the password: it has been seen to open what it opens.
     parameters: { from: parameters.from, items: parameters.items, types: parameters.types },
   }

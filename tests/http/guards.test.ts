@@ -63,7 +63,7 @@ test('a reason stands in for a safety copy, and for nothing else; it stays in th
   for (const hold of holds) await tech.tick(code, hold)
   const turn = { action: 'turn-back', parameters, comparison, waiver: 'She has today’s list on paper.' }
   expect((await tech.refused('POST', `${account}/act`, turn)).message).toBe(
-    'Not yet: The client has agreed that what is on it is replaced.',
+    'Not yet: The client has agreed that its contents are replaced.',
   )
   await tech.set(code, { 'consent.erase.answer': 'given' })
   expect((await tech.refused('POST', `${account}/act`, { ...turn, waiver: ' ' })).message).toContain('safety copy')

@@ -170,7 +170,7 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
   expect(touched.length).toBeGreaterThan(0)
   for (const { whole, evidence } of touched) {
     expect(whole).not.toBe('intact')
-    expect(evidence!.checks.join()).toContain('can not be read')
+    expect(evidence!.checks.join()).toContain('cannot be read')
   }
   // All that lies elsewhere is there: by name, or by content.
   const image = gunzipSync(readFileSync(resolve('stand-ins/media/images/two-volumes.img.gz')))
@@ -206,7 +206,7 @@ test('a pass is ended early and keeps what it has, gone on with, and dropped wit
 test('a pass stops by itself once as many are found whole as are wanted', async () => {
   const { pass } = await shop.start(HERON, WORN, { pass: 'both', stopsWhenFound: true, types: ['photos', 'videos'] })
   const ended = await shop.until(HERON, pass, ({ state }) => state === 'enough' || state === 'done')
-  expect(ended).toMatchObject({ state: 'enough', says: 'As many as are wanted were found.' })
+  expect(ended).toMatchObject({ state: 'enough', says: 'As many as wanted were found.' })
   expect(ended.progress!.wanted).toBeGreaterThanOrEqual(11)
 })
 

@@ -52,7 +52,7 @@ export async function expectAccessible(page: Page) {
 export async function begin(page: Page) {
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   const toBench = page.getByTestId('to-bench')
-  const next = page.getByRole('button', { name: /^(That is done|Start)/ }).first()
+  const next = page.getByRole('button', { name: /^(Confirm done|Start)/ }).first()
   while (true) {
     await expect(toBench.or(next).first()).toBeVisible()
     if (await toBench.isVisible()) return toBench.click()

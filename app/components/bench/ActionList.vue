@@ -15,7 +15,7 @@ const clock = useClockWords()
 
 <template>
   <section v-if="actions.length > 0 || tasks.length > 0" aria-labelledby="steps" data-test="actions">
-    <h2 id="steps" class="text-[18px]">Steps on it</h2>
+    <h2 id="steps" class="text-[18px]">Actions</h2>
     <ul v-if="tasks.length > 0" class="mt-1 text-[14px]" aria-live="polite">
       <li
         v-for="task in tasks"
@@ -40,10 +40,10 @@ const clock = useClockWords()
         <button
           type="button"
           class="quiet-action"
-          :aria-label="`${one.title}: look first`"
+          :aria-label="`Review: ${one.title}`"
           @click="$emit('compare', one.action)"
         >
-          {{ one.effects.erases ? '▲ look first …' : 'look first …' }}
+          {{ one.effects.erases ? '▲ Review …' : 'Review …' }}
         </button>
       </li>
     </ul>

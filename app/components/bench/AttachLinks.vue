@@ -37,8 +37,8 @@ const otherCase = (link: BenchOverview['links'][number]) => link.cases.find((one
     <div class="fixed inset-0 bg-dusk/60" aria-hidden="true" />
     <div class="fixed inset-0 flex items-start justify-center overflow-y-auto p-6">
       <DialogPanel class="w-full max-w-[44rem] border border-line bg-paper p-6">
-        <DialogTitle class="text-[22px]">What is on the bench for this case?</DialogTitle>
-        <p class="text-soft">Only what is named here can be worked on from this case.</p>
+        <DialogTitle class="text-[22px]">Attach to this case</DialogTitle>
+        <p class="text-soft">Only what is attached here can be worked on from this case.</p>
         <p v-if="trouble" role="alert" class="mt-3 text-russet-ink">{{ trouble }}</p>
         <ul class="mt-3">
           <li v-for="part in parts" :key="part.part" class="border-t border-line py-1.5">
@@ -50,18 +50,18 @@ const otherCase = (link: BenchOverview['links'][number]) => link.cases.find((one
                 :disabled="store.isBusy"
                 @change="store.attach(part.part, ($event.target as HTMLSelectElement).value || null)"
               >
-                <option value="">nothing yet</option>
+                <option value="">not attached</option>
                 <optgroup v-for="group in groups" :key="group.title" :label="group.title">
                   <option v-for="link in group.links" :key="link.id" :value="link.id">
                     {{ link.title }}{{ link.archive ? ` · ${archiveSays(link.archive, clock.momentOf)}` : ''
-                    }}{{ otherCase(link) ? ` (on the bench for ${otherCase(link)!.code})` : '' }}
+                    }}{{ otherCase(link) ? ` (attached to ${otherCase(link)!.code})` : '' }}
                   </option>
                 </optgroup>
               </select>
             </label>
           </li>
         </ul>
-        <p v-if="parts.length === 0" class="mt-3">The case names no device and no copy yet: add them in its docket.</p>
+        <p v-if="parts.length === 0" class="mt-3">The case has no device and no copy yet. Add them in the docket.</p>
         <div class="mt-4 flex justify-end">
           <button type="button" class="main-action" @click="emit('close')">Done</button>
         </div>

@@ -17,13 +17,13 @@ const now = useServerNow()
 const clock = useClockWords()
 
 const VERDICTS: Record<BackupVerdict, string> = {
-  best: 'take this one',
-  useful: 'would do too',
+  best: 'best choice',
+  useful: 'also usable',
   unclear: 'may hold them',
-  'too-late': 'too late',
-  'too-early': 'too early',
-  'kind-missing': 'kind not inside',
-  'other-device': 'another device',
+  'too-late': 'taken too late',
+  'too-early': 'taken too early',
+  'kind-missing': 'does not contain this type',
+  'other-device': 'of another device',
 }
 
 interface Line {
@@ -87,9 +87,9 @@ const holdsWords = (facts: BackupFacts) => typesWords(Object.keys(facts.counts) 
 
 <template>
   <section v-if="lines.length > 0" aria-labelledby="backups" data-test="backups">
-    <h2 id="backups" class="text-[18px]">Backups, against the loss</h2>
+    <h2 id="backups" class="text-[18px]">Backups and the loss</h2>
     <p class="text-[13.5px] text-soft">
-      Light: when what is wanted was made. Hatched: when it was lost. The mark: when the backup was taken.
+      Light: when the wanted items were created. Hatched: when they were lost. Tick: when the backup was taken.
     </p>
     <ul class="mt-1">
       <li
@@ -151,13 +151,13 @@ const holdsWords = (facts: BackupFacts) => typesWords(Object.keys(facts.counts) 
             type="button"
             :class="line.verdict === 'best' ? 'main-action' : 'quiet-action'"
             :disabled="bench.isBusy"
-            :title="`Takes ${lineWords(line)}; nothing is changed by it`"
+            :title="`Takes ${lineWords(line)}; nothing on the source changes`"
             @click="bench.fetch(line.link, line.keep)"
           >
-            {{ fetchOf(line) ? 'Go on fetching' : 'Fetch it to read' }}
+            {{ fetchOf(line) ? 'Resume fetching' : 'Fetch to read' }}
           </button>
           <button v-if="props.canRestore" type="button" class="quiet-action" @click="emit('restore', line.id)">
-            restore …
+            Restore …
           </button>
         </div>
       </li>

@@ -59,7 +59,7 @@ function step(by: number) {
       class="shrink-0 px-2 text-[14px] text-russet-ink underline decoration-dotted"
       @click="emit('attach')"
     >
-      {{ tabs.length === 0 ? 'Put something on the bench' : 'more …' }}
+      {{ tabs.length === 0 ? 'Attach a device or copy' : 'more …' }}
     </button>
   </div>
 </template>

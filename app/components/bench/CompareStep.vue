@@ -77,7 +77,7 @@ async function start() {
     <div class="fixed inset-0 bg-dusk/60" aria-hidden="true" />
     <div class="fixed inset-0 flex items-start justify-center overflow-y-auto p-6">
       <DialogPanel class="w-full max-w-[46rem] border border-line bg-paper p-6" data-test="compare">
-        <DialogTitle class="text-[22px]">{{ compared?.offer.title ?? 'Looking at it …' }}</DialogTitle>
+        <DialogTitle class="text-[22px]">{{ compared?.offer.title ?? 'Loading …' }}</DialogTitle>
         <p class="text-soft">{{ link.title }}. {{ compared?.offer.says }}</p>
         <p v-if="trouble" role="alert" class="mt-3 font-bold text-russet-ink">{{ trouble }}</p>
         <label v-if="action === 'merge-in'" class="mt-3 block">
@@ -91,16 +91,16 @@ async function start() {
           <div class="mt-4 grid grid-cols-2 gap-6 max-md:grid-cols-1">
             <div data-test="gone">
               <h3 class="section-name">
-                {{ compared.offer.effects.gone.length > 0 ? '▲ Will be gone' : 'Will be gone' }}
+                {{ compared.offer.effects.gone.length > 0 ? '▲ Will be lost' : 'Will be lost' }}
               </h3>
               <p v-if="compared.offer.effects.gone.length === 0 && !compared.offer.effects.replacesBackup">Nothing.</p>
               <ul>
                 <li v-for="lot in compared.offer.effects.gone" :key="lot.type">{{ lotWords(lot, clock.dayOf) }}</li>
-                <li v-if="compared.offer.effects.replacesBackup">The oldest backup, whose place it takes.</li>
+                <li v-if="compared.offer.effects.replacesBackup">The oldest backup: the new one takes its slot.</li>
               </ul>
             </div>
             <div data-test="back">
-              <h3 class="section-name">Will be there again</h3>
+              <h3 class="section-name">Will be restored</h3>
               <p v-if="compared.offer.effects.back.length === 0">Nothing.</p>
               <ul>
                 <li v-for="lot in compared.offer.effects.back" :key="lot.type">{{ lotWords(lot, clock.dayOf) }}</li>
@@ -118,10 +118,10 @@ async function start() {
               </span>
               <template v-if="!guard.isMet">
                 <button v-if="guard.name === 'hold'" type="button" class="quiet-action" @click="tick(guard.hold ?? '')">
-                  That is done
+                  Confirm done
                 </button>
                 <button v-else-if="guard.name === 'consent'" type="button" class="quiet-action" @click="agree">
-                  The client agrees
+                  Record consent
                 </button>
                 <button
                   v-else-if="guard.name === 'safety-copy'"
@@ -130,7 +130,7 @@ async function start() {
                   :disabled="bench.isBusy"
                   @click="copyFirst"
                 >
-                  {{ bench.isBusy ? 'copying …' : 'Make the safety copy' }}
+                  {{ bench.isBusy ? 'Copying …' : 'Make the safety copy' }}
                 </button>
                 <button
                   v-else-if="guard.says.startsWith('It charges')"
@@ -161,18 +161,18 @@ async function start() {
             </li>
           </ul>
           <label v-if="unmet.some(canWaive)" class="mt-2 block text-[14px]">
-            or go without it, because
+            Proceed without it, because
             <input
               v-model="waiver"
               maxlength="400"
               class="field"
-              placeholder="the reason stays in the history of the case"
+              placeholder="the reason is kept in the case history"
             />
           </label>
           <div class="mt-5 flex items-center justify-between gap-4">
-            <button type="button" class="quiet-action" @click="emit('close')">Leave it</button>
+            <button type="button" class="quiet-action" @click="emit('close')">Cancel</button>
             <p v-if="standsInTheWay.length > 0" class="text-[14px] text-soft">
-              {{ countOf(standsInTheWay.length, 'thing') }} still to see to
+              {{ countOf(standsInTheWay.length, 'condition') }} not met yet
             </p>
             <button
               type="button"

@@ -41,20 +41,20 @@ watch(
 )
 const address = computed(() => store.path(`/looks/${props.look}/finds/${props.find}/content`))
 const WHOLE = {
-  intact: ['yes', 'its place says that it is whole'],
-  unverified: ['not proved', 'nothing speaks against it'],
-  partial: ['no', 'it is damaged or breaks off'],
-  overwritten: ['no', 'nothing of it is left'],
+  intact: ['yes', 'recovered from intact file-system records'],
+  unverified: ['not verified', 'no damage detected'],
+  partial: ['no', 'damaged or incomplete'],
+  overwritten: ['no', 'overwritten'],
 } as const
-const FOUND_BY = { quick: 'the records', deep: 'its content' }
+const FOUND_BY = { quick: 'file-system records', deep: 'content' }
 /** Where on the medium it lies, and what told of it. */
 function evidenceOf({ extents, foundBy }: Evidence): [string, string][] {
   const places = extents.filter(([offset]) => offset >= 0).map(([offset]) => `0x${offset.toString(16).toUpperCase()}`)
   const first = places.slice(0, MOST_PLACES).join(', ')
   const more = places.length > MOST_PLACES ? ` and ${places.length - MOST_PLACES} more` : ''
   return [
-    ['lies at', places.length === 0 ? 'nowhere that is told' : `${countOf(places.length, 'piece')}: ${first}${more}`],
-    ['told by', foundBy.map((pass) => FOUND_BY[pass]).join(' and ')],
+    ['location', places.length === 0 ? 'location not recorded' : `${countOf(places.length, 'piece')}: ${first}${more}`],
+    ['found by', foundBy.map((pass) => FOUND_BY[pass]).join(' and ')],
   ]
 }
 const facts = computed(() => {
@@ -70,8 +70,8 @@ const facts = computed(() => {
           ? `${clock.momentOf(find.changed)}, last change`
           : 'not known',
     ],
-    ['whole?', `${WHOLE[find.whole][0]}: ${find.evidence?.checks.join('; ') || WHOLE[find.whole][1]}`],
-    ['lies in', [find.keepTitle, ...find.place].join(' / ')],
+    ['intact?', `${WHOLE[find.whole][0]}: ${find.evidence?.checks.join('; ') || WHOLE[find.whole][1]}`],
+    ['folder', [find.keepTitle, ...find.place].join(' / ')],
     ...(find.evidence ? evidenceOf(find.evidence) : []),
     ...(find.deleted ? [['deleted', clock.momentOf(find.deleted)]] : []),
     ...(find.goneAt ? [['bin', clock.leftOf(find.goneAt, now.value)]] : []),
@@ -92,11 +92,11 @@ const facts = computed(() => {
 </script>
 
 <template>
-  <section aria-label="Looked at closely" data-test="preview">
+  <section aria-label="Preview" data-test="preview">
     <p v-if="trouble" role="alert" class="text-russet-ink">{{ trouble }}</p>
     <template v-if="shown">
       <div class="mb-2">
-        <p v-if="hasBroken" class="border border-line p-3 text-russet-ink">It is too damaged to be drawn.</p>
+        <p v-if="hasBroken" class="border border-line p-3 text-russet-ink">It is too damaged to show.</p>
         <img
           v-else-if="shown.preview.as === 'image'"
           :src="address"
@@ -126,7 +126,7 @@ const facts = computed(() => {
           v-else-if="shown.preview.as === 'table'"
           class="max-h-[260px] overflow-auto border border-line bg-sheet"
           tabindex="0"
-          aria-label="The sheet"
+          aria-label="Table"
         >
           <table class="text-[13px]" data-test="sheet">
             <tbody>

@@ -21,14 +21,15 @@ const words = computed(() => problem.value ?? (error.value ? `${error.value.mess
   <section aria-labelledby="folders">
     <h2 id="folders" class="text-[18px]">Folders with backups</h2>
     <p class="text-[14.5px] text-soft">
-      Archives in them are only read. The shop’s own folder and what was fetched for cases count too.
+      Archives in these folders are opened read only. The shop’s own folder and backups fetched for cases are always
+      included.
     </p>
     <NamedPaths
       :paths="folders"
       :is-busy="isBusy"
       label="path of a folder on this machine"
       placeholder="/path/of/a/folder"
-      verb="name it"
+      verb="Add folder"
       @keep="keep"
     />
     <p v-if="words" role="alert" class="mt-1 text-[14px] text-russet-ink">{{ words }}</p>

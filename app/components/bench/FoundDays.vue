@@ -109,7 +109,7 @@ const markDay = (day: FindDay) => void props.finds.mark({ day: day.day }, day.ma
 const pictureless = shallowRef(new Set<number>())
 const thumbOf = (find: Find) => `${store.path(`/looks/${props.look}/finds/${find.find}/thumb`)}`
 const stateWords = (find: Find) =>
-  `${find.name}${find.isMarked ? ', marked' : ''}${find.whole === 'partial' ? ', damaged' : ''}${find.onShelf === 'verified' ? ', on the shelf' : ''}`
+  `${find.name}${find.isMarked ? ', selected' : ''}${find.whole === 'partial' ? ', damaged' : ''}${find.onShelf === 'verified' ? ', on the shelf' : ''}`
 </script>
 
 <template>
@@ -165,7 +165,7 @@ const stateWords = (find: Find) =>
               tabindex="-1"
               class="mark"
               :class="{ on: find.isMarked }"
-              :aria-label="find.isMarked ? `unmark ${find.name}` : `mark ${find.name}`"
+              :aria-label="find.isMarked ? `Deselect ${find.name}` : `Select ${find.name}`"
               @click.stop="finds.mark({ finds: [find.find] }, !find.isMarked)"
             />
             <span v-if="find.whole === 'partial'" class="torn" aria-hidden="true" />

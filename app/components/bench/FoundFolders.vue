@@ -91,15 +91,15 @@ async function mark(folder: FindFolder) {
           v-if="session.may('work')"
           type="button"
           class="quiet-action mr-2 w-[92px] justify-center text-[13.5px]"
-          :aria-label="`${folder.marked < folder.count ? 'mark' : 'unmark'} all in ${folder.name}`"
+          :aria-label="`${folder.marked < folder.count ? 'Select' : 'Deselect'} all in ${folder.name}`"
           @click="mark(folder)"
         >
           {{
             folder.marked === 0
-              ? 'mark'
+              ? 'Select'
               : folder.marked < folder.count
-                ? `mark ${folder.count - folder.marked}`
-                : 'unmark'
+                ? `Select ${folder.count - folder.marked}`
+                : 'Deselect'
           }}
         </button>
       </li>

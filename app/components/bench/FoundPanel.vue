@@ -21,7 +21,7 @@ const session = useSessionStore()
 const chosenView = ref<FoundView | null>(null)
 const allViews = computed(() => viewsOf(props.finds.counts.value, filter.value, props.isMedium))
 const shownView = computed(() => chosenView.value ?? allViews.value[0]!)
-const VIEW_WORDS: Record<FoundView, string> = { days: 'by day', folders: 'by folder', list: 'as a list' }
+const VIEW_WORDS: Record<FoundView, string> = { days: 'By day', folders: 'By folder', list: 'As a list' }
 const otherViews = computed(() => allViews.value.filter((one) => one !== shownView.value))
 /** No more is marked than the button says: not while a listing still grows, nor while its number is of another sentence. */
 const canMarkAll = computed(() => props.finds.isOfFilter.value && (props.isMedium || props.look.state !== 'listing'))
@@ -53,14 +53,14 @@ function openDay(day: string) {
       Listing … {{ countOf(look.total, 'item') }} so far
     </p>
     <p v-if="look.state === 'broken-off'" role="alert" class="py-1 text-[14px] text-russet-ink">
-      {{ look.says }} What had been listed stands here.
-      <button type="button" class="underline decoration-dotted" @click="emit('again')">Look again</button>
+      {{ look.says }} Items listed before the interruption are shown.
+      <button type="button" class="underline decoration-dotted" @click="emit('again')">List again</button>
     </p>
     <p
       v-if="finds.counts.value && finds.counts.value.matching === 0 && look.state !== 'listing'"
       class="py-8 text-[16px]"
     >
-      {{ finds.counts.value.total === 0 ? 'It holds nothing.' : 'Nothing of it fits the sentence.' }}
+      {{ finds.counts.value.total === 0 ? 'It is empty.' : 'No items match the filter.' }}
       <button
         v-if="finds.counts.value.total > 0"
         type="button"
@@ -99,25 +99,25 @@ function openDay(day: string) {
         :disabled="!canMarkAll"
         @click="finds.mark({ filter }, (finds.counts.value?.matching ?? 0) > 0 && !(filter.isMarked ?? false))"
       >
-        mark all {{ (finds.counts.value?.matching ?? 0).toLocaleString('en-GB') }}
+        Select all {{ (finds.counts.value?.matching ?? 0).toLocaleString('en-GB') }}
       </button>
       <button v-if="session.may('work')" type="button" class="quiet-action" @click="finds.mark({ filter }, false)">
-        unmark all
+        Clear selection
       </button>
       <button v-for="one in otherViews" :key="one" type="button" class="quiet-action" @click="chosenView = one">
         {{ VIEW_WORDS[one] }}
       </button>
       <span>
         <kbd class="key-cap">Space</kbd>
-        mark
+        select
       </span>
       <span v-if="shownView === 'days'">
         <kbd class="key-cap">Shift Space</kbd>
-        mark the day
+        select the day
       </span>
       <span>
         <kbd class="key-cap">Enter</kbd>
-        look closer
+        preview
       </span>
     </p>
   </div>

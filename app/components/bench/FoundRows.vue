@@ -59,7 +59,7 @@ function keys(event: KeyboardEvent, at: number, find: Find | null) {
   act()
 }
 const PRESENCE = { present: 'there', deleted: 'deleted', earlier: 'earlier' }
-const WHOLE = { intact: 'whole', unverified: 'not proved', partial: 'damaged', overwritten: 'gone' }
+const WHOLE = { intact: 'whole', unverified: 'not verified', partial: 'damaged', overwritten: 'overwritten' }
 const BY_CONTENT = new Set(['documents', 'spreadsheets', 'mail', 'files'])
 /** What tells versions of a document apart is when they were saved; of a picture, when it was taken. */
 function dated(find: Find): string {
@@ -101,7 +101,7 @@ const besideName = ({ record, place }: Find) => (record ? recordSubtitle(record)
               class="size-4 accent-[var(--held)]"
               :checked="find.isMarked"
               :disabled="!session.may('work')"
-              :aria-label="`mark ${find.name}`"
+              :aria-label="`Select ${find.name}`"
               @click.stop="finds.mark({ finds: [find.find] }, !find.isMarked)"
             />
           </span>

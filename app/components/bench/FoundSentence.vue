@@ -159,11 +159,11 @@ const isFiltered = computed(() => Object.values(filter.value).some((value) => va
     in
     <SentenceWord v-model="place" label="place" :choices="places" has-comma />
     <template v-if="filter.fromByte !== undefined && filter.toByte !== undefined">
-      lying between
+      stored between
       <button
         type="button"
         class="sentence-word sentence-comma"
-        title="Say it without this stretch of the medium"
+        title="Remove this range of the medium from the filter"
         @click="change({ fromByte: undefined, toByte: undefined })"
       >
         {{ sizeWords(filter.fromByte) }} and {{ sizeWords(filter.toByte) }}&nbsp;×
@@ -217,7 +217,7 @@ const isFiltered = computed(() => Object.values(filter.value).some((value) => va
       class="ml-2 text-[14px] text-russet-ink underline decoration-dotted"
       @click="filter = {}"
     >
-      say it anew
+      Reset the filter
     </button>
   </div>
 </template>

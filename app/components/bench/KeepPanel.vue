@@ -14,7 +14,7 @@ const session = useSessionStore()
 
 const nextWords = computed(() => {
   const [type] = wantedTypes(store.current)
-  return type ? `Look for the ${TYPE_WORDS[type]}` : 'Look through all of it'
+  return type ? `Look for the ${TYPE_WORDS[type]}` : 'List everything'
 })
 const readApps = computed(() => props.link.actions.find((one) => one.action === 'read-apps') ?? null)
 const mustRead = computed(() => needsReading(props.link.keeps, store.current))
@@ -30,7 +30,7 @@ const backupCount = computed(
 <template>
   <div class="overflow-y-auto pb-8">
     <div v-if="!isShut(link.state) && session.may('work')" class="mb-3 flex flex-wrap items-center gap-4">
-      <p v-if="isReading" role="status">Being read. Do not touch it meanwhile.</p>
+      <p v-if="isReading" role="status">Reading. Do not touch the device.</p>
       <button
         v-else-if="mustRead && readApps"
         type="button"
@@ -38,7 +38,7 @@ const backupCount = computed(
         data-test="next"
         @click="emit('compare', 'read-apps', '')"
       >
-        Read the rows of its apps
+        Read its app databases
       </button>
       <button
         v-else-if="next"
@@ -51,9 +51,7 @@ const backupCount = computed(
         {{ nextWords }}
         <kbd class="key-cap">L</kbd>
       </button>
-      <p v-else-if="link.keeps.length > 0 && backupCount === 0" class="text-soft">
-        It holds nothing that could be looked through.
-      </p>
+      <p v-else-if="link.keeps.length > 0 && backupCount === 0" class="text-soft">There is nothing on it to list.</p>
     </div>
     <BackupChooser
       v-if="backupCount > 0 && next === null"

@@ -35,13 +35,13 @@ const lookOf = (keep: Keep) =>
 
 <template>
   <table v-if="keeps.length > 0" class="w-full text-[14.5px]" data-test="keeps">
-    <caption class="sr-only">What it keeps</caption>
+    <caption class="sr-only">Contents</caption>
     <thead class="text-left text-[13px] text-soft">
       <tr>
         <th scope="col" class="py-1 font-normal">place</th>
-        <th scope="col" class="font-normal">holds</th>
-        <th scope="col" class="font-normal">as it was</th>
-        <th scope="col"><span class="sr-only">what to do</span></th>
+        <th scope="col" class="font-normal">contains</th>
+        <th scope="col" class="font-normal">as of</th>
+        <th scope="col"><span class="sr-only">action</span></th>
       </tr>
     </thead>
     <tbody>
@@ -65,17 +65,17 @@ const lookOf = (keep: Keep) =>
             :aria-label="`Turn back to ${keep.asOf ? clock.momentOf(keep.asOf) : keep.title}`"
             @click="emit('turnBack', keep.id)"
           >
-            turn back …
+            Turn back …
           </button>
           <button
             v-if="canLook(keep)"
             type="button"
             class="quiet-action"
             :disabled="store.isBusy || !session.may('work')"
-            :aria-label="`Look into ${keep.title}${keep.asOf ? ` of ${clock.momentOf(keep.asOf)}` : ''}`"
-            @click="emit('look', keep.id)"
+            :aria-label="`List ${keep.title}${keep.asOf ? ` of ${clock.momentOf(keep.asOf)}` : ''}`"
+            @click="emit('List', keep.id)"
           >
-            {{ lookOf(keep) ? 'look again' : 'look' }}
+            {{ lookOf(keep) ? 'List again' : 'List' }}
           </button>
         </td>
       </tr>
@@ -88,6 +88,6 @@ const lookOf = (keep: Keep) =>
     :aria-expanded="isWhole"
     @click="isWhole = !isWhole"
   >
-    {{ isWhole ? 'fewer' : `all ${keeps.length} places` }}
+    {{ isWhole ? 'Show less' : `Show all ${keeps.length} places` }}
   </button>
 </template>

@@ -45,21 +45,21 @@ async function give(need: Need, value = typed.value) {
 </script>
 
 <template>
-  <section aria-label="How it stands" class="strip" data-test="strip">
+  <section aria-label="Status" class="strip" data-test="strip">
     <div class="min-w-0 flex-1">
       <p class="font-head text-[19px] font-bold leading-snug" data-test="link-says">{{ link.says }}</p>
       <p class="figure mt-1 flex flex-wrap gap-x-5 text-[12.5px] text-[#d9c9b6]">
         <span v-for="fact in facts" :key="fact">{{ fact }}</span>
       </p>
       <p v-if="isTriesLow && link.state === 'locked'" class="mt-1.5 text-[14px] font-bold text-[#ffcf8f]">
-        ▲ {{ link.triesLeft }} wrong passcodes more, and it erases itself. None is guessed here.
+        ▲ {{ link.triesLeft }} tries left before it erases itself. Do not guess.
       </p>
     </div>
     <form v-if="next" class="need" @submit.prevent="give(next, next.choices.length === 1 ? next.choices[0] : typed)">
       <p id="need-says" class="text-[14px] leading-snug">
         <strong>Next:</strong>
         {{ next.says }}
-        <span v-if="next.byHand" class="text-[#d9c9b6]">By hand, on the thing itself.</span>
+        <span v-if="next.byHand" class="text-[#d9c9b6]">Do this on the device itself.</span>
       </p>
       <div class="mt-2 flex gap-2">
         <input
@@ -105,8 +105,8 @@ async function give(need: Need, value = typed.value) {
 function turnWords(need: Need, choice: string): string {
   if (need.answer === 'charger') return 'Put it on a charger'
   if (need.answer === 'network') return choice === 'on' ? 'Put it on the network' : 'Take it off the network'
-  if (need.answer === 'debugging') return 'I have switched debugging on'
-  if (need.answer === 'trust') return `Through ${choice.replaceAll('-', ' ')}, which it trusts`
+  if (need.answer === 'debugging') return 'Debugging is on'
+  if (need.answer === 'trust') return `Use ${choice.replaceAll('-', ' ')}, which it trusts`
   return ANSWER_WORDS[need.answer]
 }
 </script>

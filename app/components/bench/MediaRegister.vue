@@ -41,14 +41,14 @@ const waiting = computed(() => register.value?.uploads.filter(({ id }) => id !==
 
 <template>
   <section aria-labelledby="media">
-    <h2 id="media" class="text-[18px]">Bringing media to the bench</h2>
+    <h2 id="media" class="text-[18px]">Adding media</h2>
     <p class="text-[14.5px] text-soft">
-      Images and devices are opened read only. Bring an image in here, or place it into the folder
+      Images and devices are opened read only. Upload a disk image here, or put it into the folder
       <span class="figure break-all text-[13px] text-ink">{{ register?.folder ?? '…' }}</span>
     </p>
     <div class="mt-2 flex flex-wrap items-center gap-3">
       <label class="quiet-action cursor-pointer" :class="{ 'opacity-60': upload !== null }">
-        Choose an image …
+        Upload a disk image …
         <input
           ref="picker"
           type="file"
@@ -63,7 +63,7 @@ const waiting = computed(() => register.value?.uploads.filter(({ id }) => id !==
           :value="upload.have"
           :max="upload.bytes"
           class="min-w-[120px] flex-1"
-          :aria-label="`Bringing in ${upload.name}`"
+          :aria-label="`Uploading ${upload.name}`"
         />
         <span class="figure text-[13px]">{{ Math.floor((100 * upload.have) / upload.bytes) }} %</span>
         <button type="button" class="quiet-action" @click="stop">Stop</button>
@@ -77,20 +77,22 @@ const waiting = computed(() => register.value?.uploads.filter(({ id }) => id !==
         class="flex min-h-[34px] items-center gap-3 border-t border-line text-[14px]"
       >
         <span class="min-w-0 flex-1 truncate" :title="one.name">
-          {{ one.name }}: {{ sizeWords(one.have) }} of {{ sizeWords(one.bytes) }} are here. Choose the same file to go
-          on.
+          {{ one.name }}: {{ sizeWords(one.have) }} of {{ sizeWords(one.bytes) }} uploaded. Choose the same file to
+          resume.
         </span>
-        <button type="button" class="quiet-action" :aria-label="`drop ${one.name}`" @click="drop(one)">drop</button>
+        <button type="button" class="quiet-action" :aria-label="`Discard ${one.name}`" @click="drop(one)">
+          Discard
+        </button>
       </li>
     </ul>
     <template v-if="session.may('playbook')">
-      <h3 class="mt-4 text-[16px]">Paths and devices that may be read</h3>
+      <h3 class="mt-4 text-[16px]">Allowed paths and devices</h3>
       <NamedPaths
         :paths="paths"
         :is-busy="isBusy"
         label="path of an image or a block device on this machine"
         placeholder="/path/of/an/image or a block device"
-        verb="allow it"
+        verb="Allow path"
         @keep="keep"
       />
     </template>

@@ -61,7 +61,7 @@ const dead = computed(() =>
 const deadWords = computed(() => {
   const sectors = Math.ceil((progress.value?.unreadableBytes ?? 0) / 512)
   if (sectors === 0) return null
-  return `${countOf(sectors, 'sector')} unreadable${props.pass?.state === 'done' ? '' : ', kept for last'}`
+  return `${countOf(sectors, 'sector')} unreadable${props.pass?.state === 'done' ? '' : ', retried at the end'}`
 })
 const boundaries = computed(() =>
   props.medium.volumes.length > 1 ? props.medium.volumes.map(({ offset }) => x.value(offset)) : [],
@@ -70,8 +70,8 @@ const summary = computed(() => {
   const all = (props.found ?? []).reduce((sum, part) => sum + part, 0)
   return [
     `${sizeWords(props.medium.bytes)} from left to right`,
-    `${countOf(all, 'item')} of the list begin on it`,
-    readTo.value > 0 ? `content looked at up to ${sizeWords(readTo.value)}` : 'content not looked at',
+    `${countOf(all, 'item')} of the list start on it`,
+    readTo.value > 0 ? `content scanned up to ${sizeWords(readTo.value)}` : 'content not scanned',
     deadWords.value,
     brushed.value && `only ${sizeWords(brushed.value[0])} to ${sizeWords(brushed.value[1])} is shown in the list`,
   ]
@@ -133,7 +133,7 @@ const hasFocus = ref(false)
       role="group"
       tabindex="0"
       class="section"
-      :aria-label="`Section of the medium: ${summary}. Arrows move, with Shift they mark a stretch, Escape takes it away.`"
+      :aria-label="`Section of the medium: ${summary}. Arrow keys move; with Shift they select a range; Escape clears it.`"
       data-test="section"
       @pointerdown="down"
       @pointermove="move"
@@ -209,17 +209,17 @@ const hasFocus = ref(false)
           stroke-dasharray="3 3"
         />
       </svg>
-      <span class="note left-2 top-1">{{ found ? 'where what fits was found' : 'nothing was read yet' }}</span>
+      <span class="note left-2 top-1">{{ found ? 'matching items' : 'not read yet' }}</span>
       <span v-if="deadWords" class="note right-2 top-1">{{ deadWords }}</span>
       <span class="note bottom-0.5 left-2">in use</span>
       <span
         v-if="pass?.options.pass === 'both' && readTo < medium.bytes && x(readTo) < width - 170"
         class="note bottom-0.5 right-2"
       >
-        not looked at yet
+        not read yet
       </span>
       <span v-else-if="pass && pass.options.pass === 'quick'" class="note bottom-0.5 right-2">
-        records only; the content was not looked at
+        records only; content not scanned
       </span>
     </div>
     <button
@@ -228,7 +228,7 @@ const hasFocus = ref(false)
       class="absolute right-7 top-[38px] min-h-[26px] bg-[#fff1c9] px-2 text-[13px] text-[#2b211d]"
       @click="brushed = null"
     >
-      show all of it again
+      Clear the range
     </button>
   </div>
 </template>

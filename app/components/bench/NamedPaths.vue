@@ -23,7 +23,7 @@ watch(
       <button
         type="button"
         class="quiet-action"
-        :aria-label="`forget ${path}`"
+        :aria-label="`Remove ${path}`"
         @click="
           emit(
             'keep',
@@ -31,7 +31,7 @@ watch(
           )
         "
       >
-        forget
+        Remove
       </button>
     </li>
   </ul>

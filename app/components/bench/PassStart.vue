@@ -52,11 +52,11 @@ async function begin() {
 <template>
   <form class="grid max-w-[780px] gap-4 overflow-y-auto pb-8" data-test="pass-start" @submit.prevent="begin">
     <fieldset class="grid gap-2">
-      <legend class="mb-1 font-head text-[18px] font-bold">What is to be read?</legend>
+      <legend class="mb-1 font-head text-[18px] font-bold">What to scan</legend>
       <label class="way" :class="{ chosen: pass === 'quick' }">
         <input v-model="pass" type="radio" value="quick" class="mt-1 size-4 accent-[var(--russet)]" />
         <span>
-          <strong>The records: a quick pass</strong>
+          <strong>Quick pass: file-system records</strong>
           <span class="block text-[14.5px] text-soft">
             Names, folders, dates and places of what is there and of what was deleted. Usually done in a minute.
           </span>
@@ -65,7 +65,7 @@ async function begin() {
       <label class="way" :class="{ chosen: pass === 'both' }">
         <input v-model="pass" type="radio" value="both" class="mt-1 size-4 accent-[var(--russet)]" />
         <span>
-          <strong>The content too: a deep scan</strong>
+          <strong>Deep scan: records and content</strong>
           <span class="block text-[14.5px] text-soft">
             Begins with the quick pass, then looks at every sector that nothing uses, and knows files by their
             structure. What has lost its record is found without its name.
@@ -74,9 +74,9 @@ async function begin() {
       </label>
     </fieldset>
     <fieldset v-if="pass === 'both'">
-      <legend class="font-bold">Which kinds by content?</legend>
+      <legend class="font-bold">Types to search for by content</legend>
       <p class="text-[14px] text-soft">
-        {{ types.length === 0 ? 'All that are known.' : 'Fewer kinds take less time.' }}
+        {{ types.length === 0 ? 'All known types.' : 'Fewer types take less time.' }}
       </p>
       <div class="mt-1 flex flex-wrap gap-1.5">
         <label v-for="type in DATA_TYPES.filter((one) => one !== 'files')" :key="type" class="kind">
@@ -93,7 +93,7 @@ async function begin() {
     <div class="grid gap-1 text-[15px]">
       <label v-if="pass === 'both'" class="choice">
         <input v-model="isWhole" type="checkbox" class="size-4 accent-[var(--russet)]" />
-        also where something is in use
+        also search sectors that are in use
       </label>
       <label class="choice">
         <input v-model="takesChecksum" type="checkbox" class="size-4 accent-[var(--russet)]" />
@@ -101,33 +101,33 @@ async function begin() {
       </label>
       <label v-if="enough !== null" class="choice">
         <input v-model="stopsWhenFound" type="checkbox" class="size-4 accent-[var(--russet)]" />
-        stop by itself once about {{ enough }} wanted items are found whole
+        stop once about {{ enough }} wanted items are found whole
       </label>
     </div>
     <div class="flex flex-wrap items-center gap-4">
       <button type="submit" class="main-action" :disabled="bench.isBusy" data-test="next">
-        {{ pass === 'quick' ? 'Begin the quick pass' : 'Begin the deep scan' }}
+        {{ pass === 'quick' ? 'Start quick pass' : 'Start deep scan' }}
       </button>
-      <button v-if="canLeave" type="button" class="quiet-action" @click="emit('leave')">Not now</button>
+      <button v-if="canLeave" type="button" class="quiet-action" @click="emit('leave')">Cancel</button>
       <span class="text-[14px] text-soft">
-        {{ seconds >= 5 ? `About ${aboutTime(seconds)} at a usual speed. ` : '' }}The medium is opened read only and
-        never written.
+        {{ seconds >= 5 ? `About ${aboutTime(seconds)} at usual speed. ` : '' }}The medium is opened read only and never
+        written.
       </span>
     </div>
     <table v-if="medium.volumes.length > 0" class="w-full text-left text-[14.5px]">
-      <caption class="mb-1 text-left font-bold">Its volumes</caption>
+      <caption class="mb-1 text-left font-bold">Volumes</caption>
       <thead class="sr-only">
         <tr>
           <th>name</th>
           <th>file system</th>
           <th>size</th>
-          <th>begins at</th>
+          <th>starts at</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="volume in medium.volumes" :key="volume.index" class="border-t border-line">
           <th scope="row" class="py-1.5 pr-4 font-normal">{{ volume.label ?? `Volume ${volume.index + 1}` }}</th>
-          <td class="py-1.5 pr-4">{{ volume.fileSystem ?? 'not known: only the content can be read' }}</td>
+          <td class="py-1.5 pr-4">{{ volume.fileSystem ?? 'unknown: only the content can be scanned' }}</td>
           <td class="figure py-1.5 pr-4 text-right text-[13.5px]">{{ sizeWords(volume.bytes) }}</td>
           <td class="figure py-1.5 text-right text-[13.5px] text-soft">
             {{

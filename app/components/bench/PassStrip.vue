@@ -73,7 +73,7 @@ useSingleKeys({
           {{ wanted.of === null ? 'wanted found' : `of about ${wanted.of} wanted found` }}
         </span>
       </template>
-      <span v-else class="text-soft">not read yet</span>
+      <span v-else class="text-soft">not scanned yet</span>
     </p>
     <p class="sr-only" role="status">{{ spoken }}</p>
     <div v-if="can && pass" class="flex gap-2">
@@ -88,7 +88,7 @@ useSingleKeys({
         :disabled="store.isBusy"
         @click="wish('go-on')"
       >
-        Go on
+        Resume
         <kbd class="key-cap">P</kbd>
       </button>
       <button
@@ -98,7 +98,7 @@ useSingleKeys({
         :disabled="store.isBusy"
         @click="wish('enough')"
       >
-        Enough found
+        End scan
         <kbd class="key-cap">E</kbd>
       </button>
       <button
@@ -106,10 +106,10 @@ useSingleKeys({
         type="button"
         class="quiet-action"
         :disabled="store.isBusy"
-        title="Ends the pass and takes away all that it has listed; the shelf stays as it is"
+        title="Cancels the scan and discards its list. The shelf is not affected."
         @click="wish('drop')"
       >
-        Drop it
+        Discard results
       </button>
       <button
         v-if="pass.state === 'done' && pass.options.pass === 'quick'"
@@ -125,7 +125,7 @@ useSingleKeys({
         class="quiet-action"
         @click="emit('choose', 'both')"
       >
-        Read again …
+        Scan again …
       </button>
     </div>
   </section>

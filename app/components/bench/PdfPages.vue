@@ -30,7 +30,7 @@ async function draw() {
     }
     await document.destroy()
   } catch {
-    trouble.value = 'It is damaged: no page of it can be drawn.'
+    trouble.value = 'It is damaged: no page can be shown.'
   }
 }
 onMounted(draw)

@@ -19,16 +19,16 @@ watch(
   { immediate: true },
 )
 const FAULTS = [
-  { words: 'pull the cable', what: { isLost: true } },
-  { words: 'break the next transfer', what: { dropAfter: 1500 } },
-  { words: 'slow the line', what: { slow: 20_000 } },
-  { words: 'fill it up', what: { isFull: true } },
+  { words: 'Pull the cable', what: { isLost: true } },
+  { words: 'Break the next transfer', what: { dropAfter: 1500 } },
+  { words: 'Slow the line', what: { slow: 20_000 } },
+  { words: 'Fill it up', what: { isFull: true } },
 ]
 </script>
 
 <template>
   <details class="text-[14px] text-soft" data-test="practise">
-    <summary class="min-h-[24px] cursor-pointer underline decoration-dotted">This is a stand-in</summary>
+    <summary class="min-h-[24px] cursor-pointer underline decoration-dotted">Stand-in</summary>
     <ul v-if="told.length > 0" class="mt-1">
       <li v-for="one in told" :key="one">{{ one }}</li>
     </ul>
@@ -47,10 +47,10 @@ const FAULTS = [
         class="quiet-action"
         @click="store.practise(link.id, { isLost: false, dropAfter: null, slow: null, isFull: false, corrupt: [] })"
       >
-        let nothing go wrong
+        Clear all simulated faults
       </button>
       <button type="button" class="quiet-action" data-test="reset" @click="store.reset(link.id)">
-        put it back as it was
+        Reset the stand-in
       </button>
     </p>
   </details>

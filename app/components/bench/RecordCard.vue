@@ -53,12 +53,7 @@ watch(messages, async () => {
   <div class="text-[14.5px]" data-test="record">
     <div v-if="record.kind === 'message'">
       <p class="section-name">With {{ record.thread }}</p>
-      <ol
-        ref="list"
-        class="relative mt-1 max-h-[300px] space-y-1.5 overflow-y-auto"
-        tabindex="0"
-        aria-label="The thread"
-      >
+      <ol ref="list" class="relative mt-1 max-h-[300px] space-y-1.5 overflow-y-auto" tabindex="0" aria-label="Thread">
         <li
           v-for="one in messages"
           :key="one.key"

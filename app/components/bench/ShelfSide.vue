@@ -86,7 +86,7 @@ async function putBack() {
         <span v-if="shelf.damaged > 0" class="text-russet-ink">· {{ shelf.damaged }} damaged</span>
         <span v-if="shelf.unverified > 0" class="text-soft">· {{ shelf.unverified }} not verified</span>
       </template>
-      <span v-else class="text-soft">Empty. What is copied here is read back and compared.</span>
+      <span v-else class="text-soft">Empty. Copies are read back and compared with their checksums.</span>
     </p>
     <progress v-if="isCopying" :value="shelf.verified" :max="total" class="w-full" aria-label="Copying to the shelf" />
     <p v-if="shelf.job?.state === 'stopped'" role="alert" class="mt-1 text-[14px] text-russet-ink">
@@ -137,7 +137,7 @@ async function putBack() {
       </button>
       <details v-if="exports.length > 0" class="mt-3 text-[14px]">
         <summary class="min-h-[24px] cursor-pointer text-russet-ink underline decoration-dotted">
-          save as one file
+          Save as one file
         </summary>
         <ul class="mt-1">
           <li v-for="one in exports" :key="one.key">

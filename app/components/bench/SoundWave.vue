@@ -21,7 +21,7 @@ watch(
         return peak
       })
     } catch {
-      trouble.value = 'It is damaged, or of a kind that can not be played here.'
+      trouble.value = 'It is damaged, or this type cannot be played here.'
     } finally {
       await context.close()
     }

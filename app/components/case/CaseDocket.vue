@@ -158,7 +158,7 @@ const foldedCount = (section: Section) =>
 function remove({ list, id }: { list: PartList; id: string }) {
   const was = ofCase.value[list].find((one) => one.id === id)
   store.set([{ fact: `${list}.${id}`, is: null }])
-  tellDone('Taken out.', () => store.set([{ fact: `${list}.${id}`, is: was }]))
+  tellDone('Removed.', () => store.set([{ fact: `${list}.${id}`, is: was }]))
 }
 const ADDING: Record<PartList, string> = {
   copies: 'another copy?',
@@ -178,10 +178,10 @@ const ADDING: Record<PartList, string> = {
             v-if="part.remove && opened[section.name]"
             type="button"
             class="min-h-[24px] px-1 text-[13px] font-normal text-soft underline decoration-dotted"
-            :aria-label="`Take out: ${part.name}`"
+            :aria-label="`Remove ${part.name}`"
             @click="remove(part.remove)"
           >
-            take out
+            Remove
           </button>
         </p>
         <dl>

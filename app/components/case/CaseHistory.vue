@@ -50,7 +50,7 @@ const lines = computed(() =>
       :aria-expanded="isWhole"
       @click="isWhole = !isWhole"
     >
-      {{ isWhole ? 'the newest only' : `all ${entries.length} entries` }}
+      {{ isWhole ? 'Show less' : `Show all ${entries.length} entries` }}
     </button>
   </section>
 </template>

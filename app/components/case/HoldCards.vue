@@ -33,7 +33,7 @@ const urgency = (card: { isNeeded: boolean; mark: unknown }) => (card.isNeeded ?
 async function toggle(hold: PlanHold, isMarked: boolean) {
   const was = store.current.holds.find((one) => one.hold === hold.id)
   if (!(await store.markHold(hold.id, isMarked ? null : 'ticked'))) return
-  if (isMarked && was) tellDone('The mark is taken back.', () => void store.markHold(was.hold, was.mark, was.reason))
+  if (isMarked && was) tellDone('Hold reopened.', () => void store.markHold(was.hold, was.mark, was.reason))
 }
 
 async function waive() {
@@ -89,14 +89,14 @@ function ask(hold: PlanHold) {
       <div class="fixed inset-0 bg-dusk/60" aria-hidden="true" />
       <div class="fixed inset-0 flex items-center justify-center p-6">
         <DialogPanel class="w-full max-w-[32rem] border border-line bg-paper p-6">
-          <DialogTitle class="text-xl">Go on without this hold?</DialogTitle>
+          <DialogTitle class="text-xl">Waive this hold?</DialogTitle>
           <p class="mt-2">{{ waiving?.says }}</p>
           <form class="mt-4" @submit.prevent="waive">
-            <label class="block font-bold" for="waive-reason">Why it is safe to</label>
+            <label class="block font-bold" for="waive-reason">Reason</label>
             <textarea id="waive-reason" v-model="reason" rows="3" maxlength="400" class="field mt-1" />
             <div class="mt-4 flex justify-between">
               <button type="button" class="quiet-action" @click="waiving = null">Keep the hold</button>
-              <button type="submit" class="main-action" :disabled="reason.trim() === ''">Waive it</button>
+              <button type="submit" class="main-action" :disabled="reason.trim() === ''">Waive hold</button>
             </div>
           </form>
         </DialogPanel>

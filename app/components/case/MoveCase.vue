@@ -19,11 +19,11 @@ const stands = computed(
 )
 const VERBS: Record<CaseState['name'], string> = {
   logged: 'Log',
-  'at-bench': 'To the bench',
-  waiting: 'Let it wait',
-  ready: 'Call it ready',
+  'at-bench': 'Bring to the bench',
+  waiting: 'Wait',
+  ready: 'Set to ready',
   'handed-over': 'Hand over',
-  uncollected: 'Call it uncollected',
+  uncollected: 'Set to uncollected',
   closed: 'Close the case',
 }
 
@@ -43,7 +43,7 @@ async function move() {
 <template>
   <div>
     <button v-if="session.may('close')" type="button" class="quiet-action" data-test="move" @click="begin">
-      <span class="text-soft">stands:</span>
+      <span class="text-soft">state:</span>
       {{ stands }}
     </button>
     <span v-else class="text-soft">{{ stands }}</span>
@@ -51,7 +51,7 @@ async function move() {
       <div class="fixed inset-0 bg-dusk/60" aria-hidden="true" />
       <div class="fixed inset-0 flex items-center justify-center p-6">
         <DialogPanel class="w-full max-w-[32rem] border border-line bg-paper p-6">
-          <DialogTitle class="text-xl">The case is {{ stands }}. What now?</DialogTitle>
+          <DialogTitle class="text-xl">The case is {{ stands }}. Move it to another state</DialogTitle>
           <form class="mt-4 space-y-4" @submit.prevent="move">
             <fieldset>
               <legend class="sr-only">Move to</legend>
@@ -72,7 +72,7 @@ async function move() {
               <textarea v-model="reason" rows="2" maxlength="400" class="field" />
             </label>
             <div class="flex justify-between">
-              <button type="button" class="quiet-action" @click="isOpen = false">Leave it</button>
+              <button type="button" class="quiet-action" @click="isOpen = false">Cancel</button>
               <button type="submit" class="main-action" :disabled="to === null">{{ to ? VERBS[to] : 'Move' }}</button>
             </div>
           </form>

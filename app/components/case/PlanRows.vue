@@ -108,19 +108,19 @@ const overridden = computed(() => (props.full.override ? store.current.override 
       <p>
         <strong>{{ overridden.by }}’s order:</strong>
         {{ overridden.reason }}
-        <span class="text-soft">It is worth {{ money(full.override.price) }} less than the best one.</span>
+        <span class="text-soft">It is worth {{ money(full.override.price) }} less than the best order.</span>
       </p>
       <button v-if="session.may('work')" type="button" class="quiet-action" @click="store.override(null, '')">
-        Back to the best order
+        Restore best order
       </button>
     </div>
     <form v-if="moving" class="note-line" data-test="moving" @submit.prevent="keepOrder">
       <label class="flex min-w-0 flex-1 items-center gap-2">
-        <span class="shrink-0">Why this order?</span>
+        <span class="shrink-0">Reason for this order</span>
         <input v-model="reason" class="field min-w-0 flex-1" maxlength="400" data-test="move-reason" />
       </label>
-      <button type="submit" class="quiet-action" :disabled="reason.trim() === ''">Keep it</button>
-      <button type="button" class="quiet-action" @click="moving = null">Leave it</button>
+      <button type="submit" class="quiet-action" :disabled="reason.trim() === ''">Save order</button>
+      <button type="button" class="quiet-action" @click="moving = null">Cancel</button>
     </form>
     <div class="plan-head" aria-hidden="true">
       <span />
@@ -210,7 +210,7 @@ const overridden = computed(() => (props.full.override ? store.current.override 
       <span class="min-w-0">
         <span class="block font-bold leading-tight">All together</span>
         <span class="why">
-          Between {{ percent(expected[0]) }} and {{ percent(expected[2]) }} in the end, with what is back already.
+          Between {{ percent(expected[0]) }} and {{ percent(expected[2]) }} in total, with what is back already.
         </span>
       </span>
       <span class="flex items-center gap-2">
@@ -246,8 +246,8 @@ const overridden = computed(() => (props.full.override ? store.current.override 
     <p v-if="planned.length === 0" class="mt-6 max-w-[32rem] text-soft">
       {{
         full.sets.length === 0
-          ? 'Say what is wanted, and the routes to it stand here.'
-          : 'Nothing is left to try with what is known. One more copy, or one more fact, can open a way.'
+          ? 'Enter what is wanted to see the routes to it.'
+          : 'No route is left with what is known. Another copy or fact may open one.'
       }}
     </p>
     <div v-if="below.length > 0" class="mt-4 border-t border-dashed border-line pt-3">

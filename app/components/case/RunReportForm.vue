@@ -122,17 +122,17 @@ const faultWords = computed(() =>
     <label class="block">
       how it went
       <select v-model="form.failedOn" class="field">
-        <option value="">{{ isSafetyCopy ? 'it was made' : 'it was carried out' }}</option>
-        <option :value="FAILED">it failed</option>
+        <option value="">{{ isSafetyCopy ? 'made' : 'carried out' }}</option>
+        <option :value="FAILED">failed</option>
         <option v-for="gate in kind?.gates ?? []" :key="gate.gate" :value="gate.gate">
-          it could not begin: {{ gate.gate.replaceAll('-', ' ') }}
+          could not start: {{ gate.gate.replaceAll('-', ' ') }}
         </option>
       </select>
     </label>
     <template v-if="isSafetyCopy && form.failedOn === ''">
       <label class="flex items-start gap-2">
         <input v-model="form.isReadBack" type="checkbox" class="mt-1" />
-        It was opened or read back, and compared with what is on the device.
+        It was opened or read back and compared with the device.
       </label>
       <label class="block">
         where it is
@@ -187,6 +187,6 @@ const faultWords = computed(() =>
     <div v-if="faultWords.length > 0" role="alert" class="font-bold text-russet-ink">
       <p v-for="words in faultWords" :key="words">{{ words }}</p>
     </div>
-    <button type="submit" class="main-action w-full" :disabled="isBusy">Record how it ended</button>
+    <button type="submit" class="main-action w-full" :disabled="isBusy">Record result</button>
   </form>
 </template>

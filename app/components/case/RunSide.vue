@@ -77,11 +77,11 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
         class="main-action mt-3 w-full"
         data-test="to-bench"
       >
-        To the bench
+        Go to the bench
         <kbd class="key-cap">B</kbd>
       </NuxtLink>
       <details v-if="sheet" class="mt-2 text-[14px]">
-        <summary class="min-h-[24px] cursor-pointer text-russet-ink underline decoration-dotted">the steps</summary>
+        <summary class="min-h-[24px] cursor-pointer text-russet-ink underline decoration-dotted">Steps</summary>
         <RunSheet :sheet="sheet" class="mt-2" />
       </details>
       <RunReportForm v-if="session.may('work')" :key="openRun.id" :run="openRun" :kind="kind" class="mt-3" />
@@ -92,20 +92,20 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
       <p v-if="warning" class="mt-2 font-bold text-russet-ink">▲ {{ warning }}</p>
       <div v-if="firstMissing" class="mt-3 border-2 border-held p-3 text-[14px]" data-test="first-hold">
         <p>
-          <strong class="text-held">First{{ missing.length > 1 ? ` (${missing.length} holds to go)` : '' }}:</strong>
+          <strong class="text-held">First{{ missing.length > 1 ? ` (${missing.length} holds left)` : '' }}:</strong>
           {{ firstMissing.says }}
         </p>
         <button type="button" class="main-action mt-2 w-full" @click="seeTo">
-          That is done
+          Confirm done
           <kbd class="key-cap">S</kbd>
         </button>
       </div>
       <div v-else-if="option.family === 'consent'" class="mt-4 flex gap-2" data-test="consent">
-        <button type="button" class="main-action flex-1" @click="agreed('given')">They agree</button>
-        <button type="button" class="quiet-action" @click="agreed('refused')">They do not</button>
+        <button type="button" class="main-action flex-1" @click="agreed('given')">Client agrees</button>
+        <button type="button" class="quiet-action" @click="agreed('refused')">Client refuses</button>
       </div>
       <p v-else-if="store.supposed" class="mt-4 text-[14px] text-soft">
-        Nothing begins while facts are only supposed: keep or drop them first.
+        Keep or discard the what-if facts before starting a run.
       </p>
       <button
         v-else-if="session.may('work')"
@@ -115,7 +115,7 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
         data-test="start"
         @click="start"
       >
-        Start this run
+        Start run
         <kbd class="key-cap">S</kbd>
       </button>
       <slot />
@@ -129,13 +129,13 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
     <template v-else>
       <p class="text-[14px] text-soft">Next</p>
       <h2 class="mt-0.5 text-[21px] leading-tight">
-        {{ store.current.runs.length === 0 ? 'Ask for one more copy' : 'Nothing is left to try' }}
+        {{ store.current.runs.length === 0 ? 'Ask for another copy' : 'Nothing is left to try' }}
       </h2>
       <p class="mt-1 text-[14px] text-soft">
         {{
           store.current.runs.length === 0
             ? 'Accounts, backups, people who have some of it: add them in the docket.'
-            : 'Call it ready, or add what you learned to the docket.'
+            : 'Set the case to ready, or add what you learned to the docket.'
         }}
       </p>
     </template>

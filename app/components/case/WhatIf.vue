@@ -40,18 +40,20 @@ useSingleKeys({ k: () => store.keepSupposed(), d: () => store.dropSupposed() })
   <div class="what-if" role="status" data-test="supposing">
     <div class="min-w-0 flex-1">
       <strong>What if: nothing is saved.</strong>
-      <span v-if="changed.length === 0">Change any fact, in the docket or under a reason, and see the plan move.</span>
+      <span v-if="changed.length === 0">
+        Change any fact in the docket or under a reason to see how the plan changes.
+      </span>
       <span v-for="one in changed" v-else :key="one.fact" class="change">
         {{ one.name }}: {{ one.was }} → {{ one.is }}
       </span>
       <p v-if="does" class="font-bold">{{ does }}</p>
     </div>
     <button type="button" class="quiet-action" :disabled="changed.length === 0" @click="store.keepSupposed()">
-      Keep
+      Keep facts
       <kbd class="key-cap">K</kbd>
     </button>
     <button type="button" class="quiet-action" @click="store.dropSupposed()">
-      Drop
+      Discard facts
       <kbd class="key-cap">D</kbd>
     </button>
   </div>

@@ -12,7 +12,7 @@ const playbooks = usePlaybookStore()
 
 const groups = computed(() => [
   { name: 'Chance that it can be carried out', figure: props.option.chance, factors: strip(false) },
-  { name: 'Share that it reaches then', figure: props.option.share, factors: strip(true) },
+  { name: 'Share that it then reaches', figure: props.option.share, factors: strip(true) },
 ])
 
 function strip(isShare: boolean) {
@@ -42,8 +42,8 @@ const firmness = computed(() => {
   if (!sensitivity || !isFirst) return null
   const rival = props.full.plan.options.find((one) => one.id === sensitivity.rival)
   return sensitivity.firstStays === 1
-    ? 'It stays first however the odds move within their ranges.'
-    : `It stays first in ${percent(sensitivity.firstStays)} of the ways the odds may move${rival ? `; else ${rival.title}` : ''}.`
+    ? 'It stays first wherever the odds lie within their ranges.'
+    : `It stays first in ${percent(sensitivity.firstStays)} of the ways the odds may lie${rival ? `; else ${rival.title}` : ''}.`
 })
 </script>
 
@@ -82,7 +82,7 @@ const firmness = computed(() => {
     </p>
     <p v-if="!store.supposed">
       <button type="button" class="quiet-action" data-test="what-if" @click="store.suppose()">
-        What if some of this were otherwise?
+        Try different facts
       </button>
     </p>
   </div>

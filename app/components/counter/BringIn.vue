@@ -15,16 +15,16 @@ async function chosen() {
   faults.value = null
   try {
     if (file.size > MOST_BYTES) {
-      faults.value = { message: `${file.name} is larger than a case file can be. Nothing was changed.`, fields: [] }
+      faults.value = { message: `${file.name} is too large for a case file. Nothing was changed.`, fields: [] }
       return
     }
     const answer = await api(CaseAnswer, 'POST', '/api/cases/import', { text: await file.text() })
-    tellDone(`${file.name} is now ${answer.case.code}.`)
+    tellDone(`${file.name} was imported as ${answer.case.code}.`)
     await navigateTo(`/cases/${answer.case.code}`)
   } catch (error) {
     faults.value =
       error instanceof ApiFailure
-        ? { message: `${file.name} was not brought in. ${error.error.safe}`, fields: error.error.fields }
+        ? { message: `${file.name} was not imported. ${error.error.safe}`, fields: error.error.fields }
         : { message: failureWords(error), fields: [] }
   } finally {
     if (input.value) input.value.value = ''
@@ -36,7 +36,7 @@ async function chosen() {
   <div>
     <button type="button" class="quiet-action" @click="input?.click()">
       <FileInput :size="16" aria-hidden="true" />
-      Bring in a case file
+      Import a case file
     </button>
     <input
       ref="input"
@@ -57,7 +57,7 @@ async function chosen() {
           </li>
           <li v-if="faults.fields.length > MOST_FAULTS">and {{ faults.fields.length - MOST_FAULTS }} more</li>
         </ul>
-        <button type="button" class="quiet-action mt-3" @click="faults = null">Put away</button>
+        <button type="button" class="quiet-action mt-3" @click="faults = null">Close</button>
       </div>
     </Teleport>
   </div>

@@ -70,7 +70,7 @@ function go(step: number) {
 </script>
 
 <template>
-  <section v-if="cases.length > 0" aria-label="What closes when">
+  <section v-if="cases.length > 0" aria-label="Closing times">
     <div ref="box" class="line-box" :style="{ height: tags.length > 0 ? `${height}px` : '0' }">
       <svg v-if="tags.length > 0" :width="width" :height="height" class="absolute inset-0" aria-hidden="true">
         <line :x1="0" :x2="width" :y1="TOP" :y2="TOP" class="axis" />

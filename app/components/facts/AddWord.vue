@@ -18,19 +18,19 @@ const field = useTemplateRef<{ focus: () => void }>('field')
 const LISTS = {
   copies: {
     letter: 'c',
-    label: 'One more copy',
+    label: 'Another copy',
     fact: 'kind',
     options: COPY_KINDS.map((kind) => ({ value: kind, words: copyWords(COPY_KIND_WORDS[kind]) })),
   },
   wanted: {
     letter: 'w',
-    label: 'One more kind of data',
+    label: 'Another kind of data',
     fact: 'type',
     options: DATA_TYPES.map((type) => ({ value: type, words: TYPE_WORDS[type] })),
   },
   devices: {
     letter: 'd',
-    label: 'One more device',
+    label: 'Another device',
     fact: 'kind',
     options: DEVICE_KINDS.map((kind) => ({ value: kind, words: withArticle(DEVICE_KIND_WORDS[kind]) })),
   },

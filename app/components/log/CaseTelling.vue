@@ -28,7 +28,7 @@ function takeOut({ part }: Sentence) {
   const fact = `${part.list}.${part.id}`
   const was = store.current[part.list].find((one) => one.id === part.id)
   store.set([{ fact, is: null }])
-  tellDone(`Took out ${part.words}.`, () => store.set([{ fact, is: was }]))
+  tellDone(`Removed ${part.words}.`, () => store.set([{ fact, is: was }]))
   void focusSentence('more')
 }
 </script>
@@ -49,10 +49,10 @@ function takeOut({ part }: Sentence) {
         type="button"
         tabindex="-1"
         class="take-out"
-        :title="`Take out ${sentence.part.words} (Ctrl Delete in one of its words)`"
+        :title="`Remove ${sentence.part.words} (Ctrl Delete in one of its words)`"
         @click="takeOut(sentence)"
       >
-        take out
+        Remove
       </button>
     </p>
   </div>

@@ -43,7 +43,7 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
 <template>
   <section aria-label="The plan so far">
     <div v-if="sayNow.length > 0" class="say-now">
-      <strong>Say it now:</strong>
+      <strong>Tell the client now:</strong>
       <ul>
         <li v-for="hold in sayNow" :key="hold.id">{{ hold.says }}</li>
       </ul>
@@ -106,12 +106,12 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
       <BestQuestion :full="full" is-quiet class="mt-4 border-t border-line pt-3" />
     </template>
     <div v-else class="mt-5">
-      <h2 class="text-[17px]">The plan draws itself here</h2>
+      <h2 class="text-[17px]">The plan appears here</h2>
       <p class="mt-1 text-soft">
         {{
           full.sets.length === 0
-            ? 'Say what device it is and what is gone; each fact redraws it.'
-            : 'No way is open with what is known so far. A copy somewhere would change that: ask for accounts, backups and people.'
+            ? 'Enter the device and what is lost; every fact updates it.'
+            : 'No route is open with what is known so far. A copy would change that: ask about accounts, backups and people.'
         }}
       </p>
     </div>

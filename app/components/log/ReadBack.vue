@@ -19,7 +19,7 @@ const lines = computed(() => readBack(store.current, context.value))
         class="max-h-full w-full max-w-2xl overflow-auto border border-line bg-paper p-8"
         @keydown.ctrl.enter="emit('right')"
       >
-        <DialogTitle class="text-2xl">Read it back to the client</DialogTitle>
+        <DialogTitle class="text-2xl">Read back to the client</DialogTitle>
         <div class="mt-4 space-y-3 text-[18px] leading-relaxed">
           <p v-for="line in lines" :key="line">{{ line }}</p>
         </div>
@@ -29,7 +29,7 @@ const lines = computed(() => readBack(store.current, context.value))
             <kbd class="key-cap">Esc</kbd>
           </button>
           <button ref="rightButton" type="button" class="main-action" data-test="right" @click="emit('right')">
-            It is right
+            Confirm
             <kbd class="key-cap">Enter</kbd>
           </button>
         </div>

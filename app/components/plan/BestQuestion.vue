@@ -86,12 +86,12 @@ useSingleKeys({ 1: nth(0), 2: nth(1), 3: nth(2), 4: nth(3), 5: nth(4), '?': notK
       <li>
         <button type="button" class="answer" data-test="answer-unknown" @click="notKnown">
           <kbd class="key-cap">?</kbd>
-          <span class="flex-1 text-soft">they can not tell</span>
+          <span class="flex-1 text-soft">they cannot say</span>
         </button>
       </li>
     </ul>
     <p v-if="more > 0" class="mt-1 text-[13px] text-soft">
-      {{ more === 1 ? 'One more question would help.' : `${more} more questions would help.` }}
+      {{ more === 1 ? '1 more question would help.' : `${more} more questions would help.` }}
     </p>
   </section>
 </template>

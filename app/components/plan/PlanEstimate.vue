@@ -33,7 +33,7 @@ const folded = computed(() => {
   const names = props.plan.states.folded.map((fact) => askingOf(fact)?.label ?? fact)
   return names.length === 0
     ? null
-    : `Counted at their middle, since they move little here: ${[...new Set(names)].join(', ')}.`
+    : `Counted at their middle, since they change little here: ${[...new Set(names)].join(', ')}.`
 })
 </script>
 

@@ -76,7 +76,7 @@ const marks = computed(() =>
   <p class="readout" aria-live="polite" data-test="readout">
     <template v-if="said">{{ said }}.</template>
     <span v-else class="text-soft print:hidden">
-      Point at a day for its figures.
+      Point at a day to see its figures.
       <template v-if="isWorking">
         On a route,
         <kbd class="key-cap">←</kbd>

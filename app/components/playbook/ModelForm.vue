@@ -28,14 +28,14 @@ async function keep() {
   const model = Object.fromEntries(Object.entries(form).filter(([, value]) => value !== '')) as unknown as KnownModel
   const instead = props.model?.make ?? null
   if (!(await send(() => playbooks.amend({ what: 'model', instead, model: { ...model, make: form.make } })))) return
-  tellDone(`${form.make} is in the table.`)
+  tellDone(`${form.make} was saved.`)
   emit('done')
 }
 
 async function forget() {
   const { make } = props.model!
   if (!(await send(() => playbooks.amend({ what: 'forget-model', make })))) return
-  tellDone(`${make} is out of the table; cases keep what they say.`)
+  tellDone(`${make} was removed from the table. Cases keep what they say.`)
   emit('done')
 }
 </script>
@@ -66,11 +66,11 @@ async function forget() {
     <p v-if="problem" role="alert" class="col-span-2 font-bold text-russet-ink">{{ problem }}</p>
     <div class="col-span-2 mt-1 flex gap-3">
       <button type="submit" class="quiet-action font-bold" :disabled="isBusy">
-        {{ model ? 'Keep it' : 'Add it' }}
+        {{ model ? 'Save entry' : 'Add entry' }}
       </button>
-      <button type="button" class="quiet-action" @click="emit('done')">Leave it</button>
+      <button type="button" class="quiet-action" @click="emit('done')">Cancel</button>
       <button v-if="model" type="button" class="quiet-action ml-auto" :disabled="isBusy" @click="forget">
-        Take it out
+        Remove entry
       </button>
     </div>
   </form>

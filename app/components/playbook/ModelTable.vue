@@ -23,8 +23,8 @@ const sorted = computed(() => props.models.toSorted((one, other) => one.make.loc
   <section aria-labelledby="makers">
     <h2 id="makers" class="pt-[3px] text-[22px]">Makers and models</h2>
     <p class="mt-1 max-w-[62ch] text-[15px] text-soft">
-      Typed in the log, a maker or model fills in what is known of it, as first guesses. The longest entry that fits
-      counts, so that one model can differ from the rest of its maker.
+      When a maker or model is typed in the log, what is known of it is filled in as first guesses. The longest matching
+      entry wins, so that one model can differ from the rest of its maker.
     </p>
     <ul class="mt-3 divide-y divide-line border-y border-line">
       <li v-for="model in sorted" :key="model.make" class="py-[7px]">
@@ -44,7 +44,7 @@ const sorted = computed(() => props.models.toSorted((one, other) => one.make.loc
         </div>
         <ModelForm v-if="openModel === model" :key="model.make" :model="model" @done="open = null" />
       </li>
-      <li v-if="models.length === 0" class="py-2 text-soft">No maker is known yet.</li>
+      <li v-if="models.length === 0" class="py-2 text-soft">No makers yet.</li>
     </ul>
     <template v-if="isMine">
       <button v-if="open !== ''" type="button" class="quiet-action mt-3" @click="open = ''">

@@ -39,8 +39,8 @@ function undo() {
 
 function faultIn({ minDays, maxDays }: Period): string | null {
   if (![minDays, maxDays].every((days) => Number.isFinite(days) && days >= 0 && days <= MOST_DAYS))
-    return `Days are a number from 0 to ${MOST_DAYS}.`
-  return minDays > maxDays ? 'The least is more than the most.' : null
+    return `Enter days from 0 to ${MOST_DAYS}.`
+  return minDays > maxDays ? 'The minimum is greater than the maximum.' : null
 }
 const MOST_DAYS = 3660
 </script>
@@ -53,14 +53,14 @@ const MOST_DAYS = 3660
         v-if="isMine && !isShipped"
         type="button"
         class="min-h-[24px] text-[14px] text-russet-ink underline decoration-dotted"
-        :aria-label="`${kept.title}: back to ${rangeWords(kept.shipped!)}`"
+        :aria-label="`${kept.title}: reset to ${rangeWords(kept.shipped!)}`"
         @click="keep({ ...kept.shipped! })"
       >
-        back to {{ rangeWords(kept.shipped!) }}
+        Reset to {{ rangeWords(kept.shipped!) }}
       </button>
       <template v-if="isMine">
         <NumberField
-          :label="`${kept.title}, least days`"
+          :label="`${kept.title}, minimum days`"
           :value="kept.period.minDays"
           :is-wrong="wrong !== null"
           :described-by="note ? id : undefined"
@@ -69,7 +69,7 @@ const MOST_DAYS = 3660
         />
         <span class="text-soft">to</span>
         <NumberField
-          :label="`${kept.title}, most days`"
+          :label="`${kept.title}, maximum days`"
           :value="kept.period.maxDays"
           :is-wrong="wrong !== null"
           :described-by="note ? id : undefined"

@@ -8,10 +8,10 @@ const { send, problem, problemOf } = useSending()
 const failing = ref<keyof Weights | null>(null)
 const LINES: readonly { which: keyof Weights; says: string; isTimes?: true }[] = [
   { which: 'worth', says: 'Having everything back, for a client who names no sum' },
-  { which: 'mustHave', says: 'A must-have weighs, against the rest', isTimes: true },
-  { which: 'handsOnMinute', says: 'A minute of work' },
-  { which: 'waitingMinute', says: 'A minute of waiting that needs nobody' },
-  { which: 'dayOfNewerData', says: 'A day’s newer data that a restore would erase' },
+  { which: 'mustHave', says: 'Weight of a must-have item', isTimes: true },
+  { which: 'handsOnMinute', says: 'A minute of hands-on work' },
+  { which: 'waitingMinute', says: 'A minute of unattended waiting' },
+  { which: 'dayOfNewerData', says: 'A day of newer data that a restore would erase' },
 ]
 
 async function keep(which: keyof Weights, says: string, is: number) {
@@ -24,9 +24,9 @@ async function keep(which: keyof Weights, says: string, is: number) {
 
 <template>
   <section aria-labelledby="weights">
-    <h2 id="weights" class="text-[22px]">What things weigh</h2>
+    <h2 id="weights" class="text-[22px]">Cost of time and money</h2>
     <p class="mt-1 max-w-[62ch] text-[15px] text-soft">
-      A route is worth its minutes and its money while it brings more than they cost; these are the prices.
+      A route is worth trying while what it is expected to bring back exceeds the cost of its time and money.
     </p>
     <ul class="mt-3 divide-y divide-line border-y border-line">
       <li v-for="{ which, says, isTimes } in LINES" :key="which" class="py-1">

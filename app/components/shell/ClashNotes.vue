@@ -21,7 +21,7 @@ const label = (fact: string) => askingOf(fact)?.label ?? fact
       <strong>{{ label(clash.fact) }}</strong>
       : {{ clash.by }} said “{{ say(clash.fact, clash.theirs) }}” meanwhile, you said “{{
         say(clash.fact, clash.yours)
-      }}”. Which one stands?
+      }}”. Which one is right?
     </span>
     <button type="button" class="quiet-action" @click="store.settle(clash, false)">
       “{{ say(clash.fact, clash.theirs) }}”

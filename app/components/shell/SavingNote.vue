@@ -2,10 +2,7 @@
 /** Whether what was typed is kept, in words. */
 const store = useOpenCaseStore()
 const words = computed(
-  () =>
-    ({ kept: 'everything kept', saving: 'keeping …', offline: 'the server is away; kept on this machine' })[
-      store.saving
-    ],
+  () => ({ kept: 'all saved', saving: 'saving …', offline: 'server unreachable; kept on this machine' })[store.saving],
 )
 </script>
 

@@ -79,7 +79,7 @@ useEventListener('keydown', (event) => {
         ref="field"
         v-model="sought"
         type="search"
-        placeholder="find a name, code or number"
+        placeholder="Find a name, code or number"
         class="h-[30px] w-full bg-transparent placeholder:text-soft"
         @input="find"
         @keydown.escape="($event.target as HTMLInputElement).blur()"
@@ -120,7 +120,7 @@ useEventListener('keydown', (event) => {
         <MenuItem v-slot="{ active }">
           <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="singleKeys = !singleKeys">
             <KeyRound :size="16" aria-hidden="true" />
-            {{ singleKeys ? 'Switch single keys off' : 'Switch single keys on' }}
+            {{ singleKeys ? 'Turn single-key shortcuts off' : 'Turn single-key shortcuts on' }}
           </button>
         </MenuItem>
         <MenuItem v-slot="{ active }">

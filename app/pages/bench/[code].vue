@@ -140,18 +140,18 @@ useHead({ title: () => `Bench · ${title.value}` })
         {{ code }}
       </NuxtLink>
       <p class="min-w-0 truncate text-[14px] text-soft">
-        {{
-          run ? `under way: ${run.title}` : 'no run is open: what is copied here counts for the case, and for no route'
-        }}
+        {{ run ? `under way: ${run.title}` : 'No run is open: copied items count for the case but not for a route.' }}
       </p>
       <p v-if="bench.trouble" role="alert" class="text-[14px] text-russet-ink">{{ bench.trouble }}</p>
     </div>
     <BenchLinks :chosen="chosen" @choose="choose" @attach="isAttaching = true" />
     <div v-if="chosen === null" class="max-w-[34rem] px-5 py-12">
-      <h2 class="text-xl">Nothing is on the bench for this case yet</h2>
-      <p class="mt-2 text-soft">Connect the device, or sign in to the account, and say which part of the case it is.</p>
+      <h2 class="text-xl">Nothing is attached to this case yet</h2>
+      <p class="mt-2 text-soft">
+        Connect the device or sign in to the account, then attach it to the device or copy of this case that it is.
+      </p>
       <button v-if="session.may('work')" type="button" class="main-action mt-4" @click="isAttaching = true">
-        Put something on the bench
+        Attach a device or copy
       </button>
     </div>
     <p v-else-if="fault" role="alert" class="px-5 py-8 text-[17px]">{{ fault.says }}</p>
@@ -184,7 +184,7 @@ useHead({ title: () => `Bench · ${title.value}` })
             @begun="passBegun"
             @leave="choosing = null"
           />
-          <p v-else-if="medium && pass === null" class="py-6 text-soft">Nobody has read this medium yet.</p>
+          <p v-else-if="medium && pass === null" class="py-6 text-soft">This medium has not been scanned yet.</p>
           <FoundPanel
             v-else-if="look"
             :key="look.id"

@@ -38,11 +38,11 @@ useHead({ title: 'Bench' })
 <template>
   <div class="mx-auto max-w-[1240px] px-5 py-5">
     <h1 class="text-[24px]">On the bench</h1>
-    <p class="text-[15px] text-soft">What is connected, and for which case. Work on it begins at the case.</p>
+    <p class="text-[15px] text-soft">What is connected, and to which case it is attached. Open a case to work on it.</p>
     <ErrorNote v-if="trouble" :words="trouble" class="mt-4" @again="load" />
-    <p v-else-if="!overview" role="status" class="mt-8 text-soft">Looking at what is connected …</p>
+    <p v-else-if="!overview" role="status" class="mt-8 text-soft">Loading what is connected …</p>
     <section v-if="overview && overview.passes.length > 0" aria-labelledby="passes" class="mt-4" data-test="under-way">
-      <h2 id="passes" class="text-[18px]">Being read</h2>
+      <h2 id="passes" class="text-[18px]">Scans</h2>
       <ul class="mt-1">
         <li
           v-for="pass in overview.passes"
@@ -71,7 +71,7 @@ useHead({ title: 'Bench' })
         <p v-if="group.links.length === 0" class="mt-1 text-[14.5px] text-soft">
           {{
             group.kind === 'backups'
-              ? 'Archives that lie in a known folder are found by themselves.'
+              ? 'Archives in a listed folder appear here automatically.'
               : 'Nothing is connected.'
           }}
         </p>
@@ -96,7 +96,7 @@ useHead({ title: 'Bench' })
             >
               {{ one.code }}
             </NuxtLink>
-            <span v-if="link.cases.length === 0" class="shrink-0 text-[13.5px] text-soft">for no case</span>
+            <span v-if="link.cases.length === 0" class="shrink-0 text-[13.5px] text-soft">not attached</span>
           </li>
         </ul>
       </section>

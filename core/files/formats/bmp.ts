@@ -27,7 +27,7 @@ export const bmp: Format = {
       return null
     const need = from + Math.ceil((width * depth) / 32) * 4 * height
     if ((packing === 0 || packing === 3) && (bytes < need || bytes > need + 4096)) return null
-    if (bytes > reader.size) return partial(KIND, { provenTo: 54, breaksAt: reader.size, why: 'it is cut off' })
-    return unverified(KIND, bytes, 'its size fits its width, height and depth')
+    if (bytes > reader.size) return partial(KIND, { provenTo: 54, breaksAt: reader.size, why: 'file is truncated' })
+    return unverified(KIND, bytes, 'size matches width, height and depth')
   },
 }

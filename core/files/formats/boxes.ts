@@ -64,7 +64,7 @@ function walkBoxes(reader: Reader, brand: string, isStill: boolean): Walk | null
     if (type === 'ftyp' && seen.has('ftyp')) break
     if (at + length > reader.size) {
       if (seen.size === 0) return null
-      return partial(kind(), { provenTo: lastBig, breaksAt: reader.size, why: `its ${type} box is cut off` })
+      return partial(kind(), { provenTo: lastBig, breaksAt: reader.size, why: `${type} box is truncated` })
     }
     if (type === 'moov') movie = { at: at + head, end: at + length }
     if (type === 'mdat') lastBig = at + head
@@ -74,15 +74,13 @@ function walkBoxes(reader: Reader, brand: string, isStill: boolean): Walk | null
   const has = (type: string) => seen.has(type)
   if (isStill)
     return has('meta') && has('mdat')
-      ? unverified(kind(), at, 'its boxes fit from end to end')
+      ? unverified(kind(), at, 'box structure is consistent')
       : has('meta')
-        ? partial(kind(), { provenTo: 0, breaksAt: at, why: 'its picture data is not there' })
+        ? partial(kind(), { provenTo: 0, breaksAt: at, why: 'picture data is missing' })
         : null
   if (!has('moov') && !has('moof')) {
     if (!has('ftyp') && !has('mdat')) return null
-    return has('mdat')
-      ? partial(kind(), { provenTo: lastBig, breaksAt: at, why: 'its index of samples is not there' })
-      : null
+    return has('mdat') ? partial(kind(), { provenTo: lastBig, breaksAt: at, why: 'sample table is missing' }) : null
   }
   if (movie) {
     const fault = samplesFault(reader, movie.at, movie.end, at)
@@ -93,11 +91,11 @@ function walkBoxes(reader: Reader, brand: string, isStill: boolean): Walk | null
       return partial(kind(), {
         provenTo: lastBig,
         breaksAt: misfit.at,
-        why: 'what stands where a sample should be is none',
+        why: 'invalid sample data',
       })
   }
-  if (!has('mdat')) return partial(kind(), { provenTo: 0, breaksAt: at, why: 'its samples are not there' })
-  return unverified(kind(), at, 'its boxes fit from end to end, and every sample lies in it')
+  if (!has('mdat')) return partial(kind(), { provenTo: 0, breaksAt: at, why: 'sample data is missing' })
+  return unverified(kind(), at, 'box structure is consistent and every sample is inside the file')
 }
 
 function hasVideo(reader: Reader, from: number, end: number): boolean {
@@ -114,10 +112,10 @@ function samplesFault(reader: Reader, from: number, end: number, size: number): 
   ] as const)
     for (const { at, end: boxEnd } of boxesWithin(reader, from, end, type)) {
       const count = reader.u32be(at + 4)
-      if (at + 8 + count * width > boxEnd) return 'its index of samples is damaged'
+      if (at + 8 + count * width > boxEnd) return 'sample table is damaged'
       for (let index = 0; index < count; index++) {
         const place = width === 4 ? reader.u32be(at + 8 + index * 4) : reader.u64be(at + 8 + index * 8)
-        if (place >= size) return 'its index tells of samples behind its end'
+        if (place >= size) return 'sample table points beyond the end of the file'
       }
     }
   return null

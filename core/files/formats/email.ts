@@ -28,6 +28,6 @@ export const email: Format = {
     const head = reader.text(0, Math.min(16_384, reader.size)).split(/\r?\n\r?\n/)[0]!
     const isHead = head.split(/\r?\n/).every((line) => /^([!-9;-~]+:|[ \t])/.test(line) || line === '')
     if (!isHead || !NEEDED.every((field) => field.test(head))) return null
-    return unverified(KIND, textEnd(reader), 'its fields are those of a letter; where it ends is told by nothing')
+    return unverified(KIND, textEnd(reader), 'header fields are valid; the end of the message is not marked')
   },
 }

@@ -18,7 +18,7 @@ export const flac: Format = {
     let at = 4
     const unproven: Extent[] = []
     for (let isLast = false; !isLast;) {
-      if (!reader.has(at, 4)) return partial(KIND, { provenTo: 4, breaksAt: reader.size, why: 'it is cut off' })
+      if (!reader.has(at, 4)) return partial(KIND, { provenTo: 4, breaksAt: reader.size, why: 'file is truncated' })
       isLast = (reader.u8(at) & 0x80) !== 0
       const length = reader.u32be(at) % 2 ** 24
       if (at > 4 && !isPadding(reader, at, length)) unproven.push([at + 4, length])
@@ -40,10 +40,10 @@ export const flac: Format = {
             at,
             unproven,
             reader.unitBytes,
-            'the checksum of every frame is right, and all samples are there',
+            'every frame checksum matches and no sample is missing',
           )
         if (at === first && !from) return null
-        return partial(KIND, { provenTo: at, breaksAt: at, why: 'a frame is not there', resume: starts })
+        return partial(KIND, { provenTo: at, breaksAt: at, why: 'frame is missing', resume: starts })
       }
       const isNext = head.channels === channels && (head.number === frames || head.number === samples)
       const end = isNext ? frameEnd(reader, at, head) : -1
@@ -51,7 +51,7 @@ export const flac: Format = {
         return partial(KIND, {
           provenTo: at,
           breaksAt: Math.min(reader.size, at + 16_384),
-          why: isNext ? 'the checksum of a frame is wrong' : 'a frame is not the next',
+          why: isNext ? 'frame checksum mismatch' : 'frame out of sequence',
           resume: starts,
         })
       samples += head.samples

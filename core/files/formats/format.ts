@@ -85,7 +85,7 @@ export function intactBut(
   const hasRoom = unproven.some(
     ([offset, length]) => (Math.ceil(offset / unitBytes) + 1) * unitBytes <= offset + length,
   )
-  return hasRoom ? unverified(kind, bytes, check, 'some of it is covered by no check') : intact(kind, bytes, check)
+  return hasRoom ? unverified(kind, bytes, check, 'part of the file has no checksum') : intact(kind, bytes, check)
 }
 
 /** It ends there as far as its structure tells, and nothing contradicts it. */

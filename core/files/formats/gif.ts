@@ -27,7 +27,7 @@ export const gif: Format = {
           at + 1,
           unproven,
           reader.unitBytes,
-          'every picture unpacks to as many pixels as it should have, to the trailer',
+          'every image decompresses to the expected number of pixels, up to the trailer',
         )
       if (mark === 0x21) {
         const from = at
@@ -38,17 +38,17 @@ export const gif: Format = {
         const pixels = reader.u16le(at + 5) * reader.u16le(at + 7)
         const from = at + 10 + (local & 0x80 ? 3 * 2 ** ((local & 7) + 1) : 0)
         const end = afterBlocks(reader, from + 1)
-        const fault = end < 0 ? 'a block is cut off' : unpackFault(reader, from, pixels)
+        const fault = end < 0 ? 'block is truncated' : unpackFault(reader, from, pixels)
         at = end < 0 ? reader.size : end
         if (fault) return broken(fault)
         proven = end
-      } else return broken('what should be a block is none')
+      } else return broken('invalid block')
       if (at < 0) {
         at = reader.size
-        return broken('a block is cut off')
+        return broken('block is truncated')
       }
     }
-    return broken('its trailer is not there')
+    return broken('trailer is missing')
   },
 }
 
@@ -65,7 +65,7 @@ function afterBlocks(reader: Reader, at: number): number {
 /** Unpacks the codes of a picture (variable-length LZW) only to count the pixels; answers what is wrong. */
 function unpackFault(reader: Reader, from: number, pixels: number): string | null {
   const least = reader.u8(from)
-  if (least < 2 || least > 8) return 'its codes have a size that can not be'
+  if (least < 2 || least > 8) return 'invalid LZW code size'
   const clear = 1 << least
   const lengths = new Uint32Array(4096)
   let [size, next, last, count, isEnded] = [least + 1, clear + 2, -1, 0, false]
@@ -79,11 +79,11 @@ function unpackFault(reader: Reader, from: number, pixels: number): string | nul
         const code = buffer & ((1 << size) - 1)
         buffer >>>= size
         bits -= size
-        if (isEnded) return 'codes stand behind the end of a picture'
+        if (isEnded) return 'LZW codes after the end of an image'
         if (code === clear + 1) isEnded = true
         else if (code === clear) [size, next, last] = [least + 1, clear + 2, -1]
         else {
-          if (code > next || (last < 0 && code >= clear)) return 'a code of a picture is not known yet'
+          if (code > next || (last < 0 && code >= clear)) return 'invalid LZW code'
           const length = code < clear ? 1 : code === next ? lengths[last]! + 1 : lengths[code]!
           if (last >= 0 && next < 4096) {
             lengths[next] = (last < clear ? 1 : lengths[last]!) + 1
@@ -92,12 +92,12 @@ function unpackFault(reader: Reader, from: number, pixels: number): string | nul
           }
           if (code < clear) lengths[code] = 1
           count += length
-          if (count > pixels) return 'a picture has more pixels than it should'
+          if (count > pixels) return 'image has too many pixels'
           last = code
         }
       }
     }
     at += 1 + block
   }
-  return count === pixels ? null : 'a picture has fewer pixels than it should'
+  return count === pixels ? null : 'image has too few pixels'
 }

@@ -99,9 +99,9 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
 
   for (let unit = from?.unit ?? 0; unit < units; unit++) {
     if (scan.restartEvery > 0 && unit > 0 && unit % scan.restartEvery === 0 && unit !== from?.unit) {
-      if (run > 0 || !reader.isAtEnd()) return broken('a stretch between restart marks is not full')
+      if (run > 0 || !reader.isAtEnd()) return broken('restart interval is incomplete')
       const mark = markerAt(bytes, reader.at)
-      if (mark.value !== 0xd0 + (restarts & 7)) return broken('a restart mark is not there')
+      if (mark.value !== 0xd0 + (restarts & 7)) return broken('restart marker is missing')
       restarts++
       reader.resumeAt(mark.end)
       means.fill(0)
@@ -117,21 +117,21 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
       const { dc, ac, component } = parts[index]!
       if (scan.from === 0) {
         if (scan.high > 0) {
-          if (reader.bits(1) < 0) return broken('its picture data ends too soon')
+          if (reader.bits(1) < 0) return broken('entropy-coded data ends early')
         } else {
           const size = dc ? reader.code(dc) : -1
-          if (size < 0 || size > 15) return broken('a code of its picture data is none')
+          if (size < 0 || size > 15) return broken('invalid Huffman code')
           const bits = reader.bits(size)
-          if (bits < 0) return broken('its picture data ends too soon')
+          if (bits < 0) return broken('entropy-coded data ends early')
           means[index]! += extended(bits, size)
           if (Math.abs((means[index]! << scan.low) * component.step) > meanMost + component.step)
-            return broken('the light of a block is out of its range')
+            return broken('DC coefficient out of range')
         }
       }
       if (scan.to === 0) continue
       if (refines) {
         run = ac && seen ? refineBlock(reader, ac, { seen, unit, from: scan.from, to: scan.to, run }) : -1
-        if (run < 0) return broken('a block can not be refined so')
+        if (run < 0) return broken('invalid refinement of a block')
         continue
       }
       if (run > 0) {
@@ -140,32 +140,32 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
       }
       for (let at = Math.max(1, scan.from); at <= scan.to; at++) {
         const code = ac ? reader.code(ac) : -1
-        if (code < 0) return broken('a code of its picture data is none')
+        if (code < 0) return broken('invalid Huffman code')
         const [zeros, size] = [code >> 4, code & 15]
         if (size === 0) {
           if (zeros === 15) {
             at += 15
-            if (at > scan.to) return broken('a block has more values than it can')
+            if (at > scan.to) return broken('block has too many coefficients')
             continue
           }
-          if (!frame.isProgressive && zeros > 0) return broken('a code of its picture data is none')
+          if (!frame.isProgressive && zeros > 0) return broken('invalid Huffman code')
           if (zeros > 0) {
             const more = reader.bits(zeros)
-            if (more < 0) return broken('its picture data ends too soon')
+            if (more < 0) return broken('entropy-coded data ends early')
             run = (1 << zeros) + more - 1
           }
           break
         }
         at += zeros
-        if (at > scan.to) return broken('a block has more values than it can')
+        if (at > scan.to) return broken('block has too many coefficients')
         if (seen) seen[unit * 2 + (at >> 5)]! |= 1 << (at & 31)
-        if (reader.bits(size) < 0) return broken('its picture data ends too soon')
+        if (reader.bits(size) < 0) return broken('entropy-coded data ends early')
       }
     }
   }
-  if (run > 0 || !reader.isAtEnd()) return broken('it has more picture data than its size needs')
+  if (run > 0 || !reader.isAtEnd()) return broken('more entropy-coded data than the frame size needs')
   const end = markerAt(bytes, reader.at)
-  return end.value < 0 ? broken('the mark behind its picture data is not there') : { at: end.at, fault: null, states }
+  return end.value < 0 ? broken('marker after the scan is missing') : { at: end.at, fault: null, states }
 }
 
 function forget(seen: Seen, fromUnit: number, { from, to }: Scan): void {

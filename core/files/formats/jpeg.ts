@@ -83,7 +83,7 @@ const MORE = /^(\xff\xd8\xff|[^]{4}ftyp)|[A-Za-z0-9_]{8}/
  */
 function moreBehind(reader: Reader, end: number): string | null {
   const rest = latin1(reader.bytes(end, (SECTOR_BYTES - (end % SECTOR_BYTES)) % SECTOR_BYTES))
-  return MORE.test(rest) ? 'more data follows its first end mark' : null
+  return MORE.test(rest) ? 'more data follows the first end marker' : null
 }
 
 /** Follows the markers in bytes that begin at `base` of the file; the offsets of what it answers are those of the file. */
@@ -115,12 +115,11 @@ function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, uni
   while (true) {
     while (bytes[at] === 0xff && bytes[at + 1] === 0xff) at++
     const mark = bytes[at + 1]
-    if (bytes[at] !== 0xff || mark === undefined) return broken('a marker is not there')
+    if (bytes[at] !== 0xff || mark === undefined) return broken('marker is missing')
     if (mark === 0xd9) return ended(tables, base + at + 2, unitBytes)
-    if (mark === 0xd8 || mark === 0 || (mark >= 0xd0 && mark <= 0xd7))
-      return broken('a marker stands where none can be')
+    if (mark === 0xd8 || mark === 0 || (mark >= 0xd0 && mark <= 0xd7)) return broken('unexpected marker')
     const end = at + 2 + ((bytes[at + 2]! << 8) | bytes[at + 3]!)
-    if (!(end >= at + 4) || end > bytes.length) return broken('a segment is cut off', bytes.length)
+    if (!(end >= at + 4) || end > bytes.length) return broken('segment is truncated', bytes.length)
     const segment = bytes.subarray(at + 4, end)
     if (mark === 0xda) {
       const scan = scanOf(segment, tables)
@@ -162,15 +161,9 @@ function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
     return unverified(
       KIND,
       bytes,
-      'its picture data decodes to its first end mark; it says that more follows behind that',
+      'image data decodes up to the first end marker; the file declares further data after it',
     )
-  return intactBut(
-    KIND,
-    bytes,
-    tables.unproven,
-    unitBytes,
-    'its picture data decodes to the last block, to the end mark',
-  )
+  return intactBut(KIND, bytes, tables.unproven, unitBytes, 'image data decodes completely, up to the end marker')
 }
 
 function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan, base: number): Walk | null {
@@ -188,19 +181,19 @@ function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan
 function scanOf(head: Uint8Array, tables: Tables): Scan | string {
   const { frame } = tables
   const count = head[0] ?? 0
-  if (!frame || count < 1 || count > 4 || head.length !== 4 + count * 2) return 'a scan stands where none can be'
+  if (!frame || count < 1 || count > 4 || head.length !== 4 + count * 2) return 'unexpected scan'
   const parts: Scan['parts'][number][] = []
   for (let index = 0; index < count; index++) {
     const component = frame.components.find(({ id }) => id === head[1 + index * 2])
-    if (!component) return 'a scan names a part of the picture that there is not'
+    if (!component) return 'scan refers to a component that does not exist'
     const codes = head[2 + index * 2]!
     parts.push({ component, dc: tables.dc[codes >> 4] ?? null, ac: tables.ac[codes & 15] ?? null })
   }
   const [first, last, bits] = [head[1 + count * 2]!, head[2 + count * 2]!, head[3 + count * 2]!]
-  if (first > last || last > 63) return 'a scan has a range that can not be'
+  if (first > last || last > 63) return 'invalid spectral selection'
   // Only the means of several parts may stand in one scan (ISO/IEC 10918-1, G.1.1.1.1).
   if (frame.isProgressive && ((first === 0 && last > 0) || (first > 0 && count > 1)))
-    return 'a scan has a range that can not be'
+    return 'invalid spectral selection'
   return {
     frame,
     parts,
@@ -260,9 +253,9 @@ function takeSegment(mark: number, segment: Uint8Array, tables: Tables): string 
   }
   if (FRAMES.has(mark)) return takeFrame(mark, segment, tables)
   // Arithmetic coding, lossless and hierarchical pictures are not followed.
-  if (mark >= 0xc0 && mark <= 0xcf && mark !== 0xc8 && mark !== 0xcc) return 'it is of a kind that is not followed'
+  if (mark >= 0xc0 && mark <= 0xcf && mark !== 0xc8 && mark !== 0xcc) return 'unsupported coding process'
   const isKnown = mark >= 0xe0 || mark === 0xcc || mark === 0xdc
-  return isKnown ? null : 'a marker is none that there is'
+  return isKnown ? null : 'unknown marker'
 }
 
 function takeCodes(segment: Uint8Array, tables: Tables): string | null {
@@ -271,7 +264,7 @@ function takeCodes(segment: Uint8Array, tables: Tables): string | null {
     const counts = segment.subarray(at + 1, at + 17)
     const total = counts.reduce((sum, count) => sum + count, 0)
     const table = at + 17 + total <= segment.length ? codeTable(counts, segment.slice(at + 17, at + 17 + total)) : null
-    if (!table || (target & 15) > 3 || target >> 4 > 1) return 'a table of codes is damaged'
+    if (!table || (target & 15) > 3 || target >> 4 > 1) return 'Huffman table is damaged'
     ;(target >> 4 ? tables.ac : tables.dc)[target & 15] = table
     at += 17 + total
   }
@@ -282,7 +275,7 @@ function takeSteps(segment: Uint8Array, tables: Tables): string | null {
   for (let at = 0; at < segment.length;) {
     const isWide = segment[at]! >> 4 > 0
     const length = 1 + (isWide ? 128 : 64)
-    if (at + length > segment.length || (segment[at]! & 15) > 3) return 'a table of steps is damaged'
+    if (at + length > segment.length || (segment[at]! & 15) > 3) return 'quantization table is damaged'
     tables.steps[segment[at]! & 15] = isWide ? (segment[at + 1]! << 8) | segment[at + 2]! : segment[at + 1]!
     at += length
   }
@@ -291,8 +284,7 @@ function takeSteps(segment: Uint8Array, tables: Tables): string | null {
 
 function takeFrame(mark: number, segment: Uint8Array, tables: Tables): string | null {
   const count = segment[5] ?? 0
-  if (tables.frame || count < 1 || count > 4 || segment.length < 6 + count * 3)
-    return 'the head of its picture is damaged'
+  if (tables.frame || count < 1 || count > 4 || segment.length < 6 + count * 3) return 'frame header is damaged'
   const components: Component[] = Array.from({ length: count }, (_, index) => {
     const at = 6 + index * 3
     return {
@@ -304,7 +296,7 @@ function takeFrame(mark: number, segment: Uint8Array, tables: Tables): string | 
   })
   const [height, width] = [(segment[1]! << 8) | segment[2]!, (segment[3]! << 8) | segment[4]!]
   const isSound = components.every(({ h, v }) => h >= 1 && h <= 4 && v >= 1 && v <= 4)
-  if (!isSound || width === 0 || height === 0) return 'the head of its picture is damaged'
+  if (!isSound || width === 0 || height === 0) return 'frame header is damaged'
   tables.frame = { isProgressive: mark === 0xc2, width, height, depth: segment[0]!, components }
   return null
 }

@@ -29,13 +29,13 @@ export const matroska: Format = {
       if (!element || !IN_SEGMENT.has(element.id)) break
       if (element.id === 0x1f43b675) clusters++
       if (element.bytes === Infinity || element.from + element.bytes > reader.size)
-        return partial(kind, { provenTo: at, breaksAt: reader.size, why: 'an element is cut off' })
+        return partial(kind, { provenTo: at, breaksAt: reader.size, why: 'element is truncated' })
       at = element.from + element.bytes
     }
-    if (clusters === 0) return partial(kind, { provenTo: segment.from, breaksAt: at, why: 'its film is not there' })
+    if (clusters === 0) return partial(kind, { provenTo: segment.from, breaksAt: at, why: 'segment is missing' })
     if (end !== Infinity && at !== end)
-      return partial(kind, { provenTo: segment.from, breaksAt: at, why: 'its elements do not meet at its end' })
-    return unverified(kind, at, 'its elements fit from end to end')
+      return partial(kind, { provenTo: segment.from, breaksAt: at, why: 'elements do not end with the segment' })
+    return unverified(kind, at, 'element structure is consistent')
   },
 }
 

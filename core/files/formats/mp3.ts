@@ -27,7 +27,7 @@ export const mp3: Format = {
     for (let frame: Frame | null = first; frame && frame.kind === first.kind; frame = frameAt(reader, at)) {
       if (!reader.has(at, frame.bytes))
         return frames >= LEAST_FRAMES
-          ? partial(KIND, { provenTo: 0, breaksAt: reader.size, why: 'it is cut off' })
+          ? partial(KIND, { provenTo: 0, breaksAt: reader.size, why: 'file is truncated' })
           : null
       at += frame.bytes
       frames++
@@ -36,11 +36,11 @@ export const mp3: Format = {
     if (reader.is(at, 'TAG')) at += 128
     const told = framesTold(reader, tagEnd(reader), first)
     if (told !== null && frames < told + 1)
-      return partial(KIND, { provenTo: 0, breaksAt: at, why: 'it has fewer frames than its first tells of' })
+      return partial(KIND, { provenTo: 0, breaksAt: at, why: 'fewer frames than its Xing header states' })
     return unverified(
       KIND,
       at,
-      `${frames} frames follow each other${told === null ? '' : ', as many as its first tells of'}`,
+      `${frames} consecutive frames${told === null ? '' : ', matching the frame count in its Xing header'}`,
     )
   },
 }

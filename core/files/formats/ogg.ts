@@ -20,20 +20,20 @@ export const ogg: Format = {
       if (starts.push({ at, state: [...open] }) > 8) starts.shift()
       const broken = (why: string, end = at) =>
         partial(kind, { provenTo: at, breaksAt: Math.min(end, reader.size), why, resume: starts })
-      if (!reader.is(at, 'OggS') || !reader.has(at, 27)) return broken('a page is not there')
+      if (!reader.is(at, 'OggS') || !reader.has(at, 27)) return broken('page is missing')
       const segments = reader.u8(at + 26)
       let length = 27 + segments
       for (const size of reader.bytes(at + 27, segments)) length += size
-      if (!reader.has(at, length)) return broken('a page is cut off', reader.size)
+      if (!reader.has(at, length)) return broken('page is truncated', reader.size)
       const page = new Uint8Array(reader.bytes(at, length))
       page.fill(0, 22, 26)
-      if (crc32Forward(page) !== reader.u32le(at + 22)) return broken('the checksum of a page is wrong', at + length)
+      if (crc32Forward(page) !== reader.u32le(at + 22)) return broken('page checksum mismatch', at + length)
       const [stream, number, flags] = [reader.u32le(at + 14), reader.u32le(at + 18), reader.u8(at + 5)]
-      if (flags & 2 ? open.has(stream) : open.get(stream) !== number - 1) return broken('a page is missing')
+      if (flags & 2 ? open.has(stream) : open.get(stream) !== number - 1) return broken('page out of sequence')
       open.set(stream, number)
       if (flags & 4) open.delete(stream)
       at += length
-      if (open.size === 0) return intact(kind, at, 'the checksum of every page is right, to the page marked last')
+      if (open.size === 0) return intact(kind, at, 'every page checksum matches, up to the page marked last')
     }
   },
 }

@@ -19,7 +19,7 @@ export const ole: Format = {
       return partial(kindOf(''), {
         provenTo: 512,
         breaksAt: Math.min(reader.size, sectorBytes * 2),
-        why: 'its tables lie outside of it',
+        why: 'allocation tables are outside the file',
       })
     let last = -1
     for (const [index, table] of tables.entries())
@@ -32,10 +32,10 @@ export const ole: Format = {
       return partial(kind, {
         provenTo: 512,
         breaksAt: Math.min(reader.size, bytes),
-        why: 'its list of streams is not there',
+        why: 'directory is missing',
       })
-    if (bytes > reader.size) return partial(kind, { provenTo: 512, breaksAt: reader.size, why: 'it is cut off' })
-    return unverified(kind, bytes, 'its tables of sectors and its list of streams are there')
+    if (bytes > reader.size) return partial(kind, { provenTo: 512, breaksAt: reader.size, why: 'file is truncated' })
+    return unverified(kind, bytes, 'sector allocation tables and directory are present')
   },
 }
 

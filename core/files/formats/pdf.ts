@@ -26,8 +26,8 @@ export const pdf: Format = {
     if (!reader.is(0, '%PDF-')) return null
     const ends = endMarks(reader)
     if (ends.length === 0)
-      return partial(KIND, { provenTo: 0, breaksAt: Math.min(reader.size, WINDOW), why: 'its end mark is not there' })
-    let fault = 'its end mark is not there'
+      return partial(KIND, { provenTo: 0, breaksAt: Math.min(reader.size, WINDOW), why: 'end marker is missing' })
+    let fault = 'end marker is missing'
     for (const end of [...ends].reverse()) {
       const told = proof(reader, end)
       if (typeof told === 'string') {
@@ -36,16 +36,16 @@ export const pdf: Format = {
       }
       const bytes = lineEnd(reader, end)
       if (announcedLength(reader) > bytes)
-        return partial(KIND, { provenTo: 0, breaksAt: bytes, why: 'its first object says that it is longer' })
+        return partial(KIND, { provenTo: 0, breaksAt: bytes, why: 'linearization dictionary states a greater length' })
       return told.proved
         ? intactBut(
             KIND,
             bytes,
             between(told.proved, bytes),
             reader.unitBytes,
-            `${told.objects} objects stand where its table says, every stream unpacks with its checksum`,
+            `${told.objects} objects are at the offsets of the cross-reference table and every stream decompresses with a matching checksum`,
           )
-        : unverified(KIND, bytes, `${told.objects} objects stand where its table says`)
+        : unverified(KIND, bytes, `${told.objects} objects are at the offsets of the cross-reference table`)
     }
     return partial(KIND, { provenTo: 0, breaksAt: lineEnd(reader, ends.at(-1)!), why: fault })
   },
@@ -176,16 +176,16 @@ function tableOf(reader: Reader, end: number): number | null {
 
 function proof(reader: Reader, end: number): { objects: number; proved: readonly Extent[] | null } | string {
   const at = tableOf(reader, end)
-  if (at === null) return 'where its table of objects stands is not told'
+  if (at === null) return 'offset of the cross-reference table is missing'
   const places = tableAt(reader, at, end)
-  if (!places) return 'its table of objects is not where it should be'
+  if (!places) return 'cross-reference table is missing'
   const offsets = [...new Set(places.values())].sort((a, b) => a - b)
   const proved: Extent[] = []
   let isEveryStreamProved = offsets.length > 0
   for (const [index, offset] of offsets.entries()) {
     const next = Math.min(offsets[index + 1] ?? end, end)
     const told = objectAt(reader, offset, next)
-    if (told === null) return 'an object is not where its table says'
+    if (told === null) return 'object is not at the offset of the cross-reference table'
     if (told === 'unproved') isEveryStreamProved = false
     else proved.push(told)
   }

@@ -18,19 +18,18 @@ export const png: Format = {
     while (true) {
       const broken = (why: string, end = at) =>
         partial(KIND, { provenTo: at, breaksAt: Math.min(end, reader.size), why, resume: starts })
-      if (!reader.has(at, 12)) return broken('a chunk is cut off')
+      if (!reader.has(at, 12)) return broken('chunk is truncated')
       const length = reader.u32be(at)
       const type = reader.text(at + 4, 4)
-      if (length > 0x7fffffff || !CHUNK_TYPE.test(type)) return broken('what should be a chunk is none')
+      if (length > 0x7fffffff || !CHUNK_TYPE.test(type)) return broken('invalid chunk header')
       if (at === HEAD.length && type !== 'IHDR') return null
-      if (!reader.has(at, length + 12)) return broken('a chunk is cut off', reader.size)
+      if (!reader.has(at, length + 12)) return broken('chunk is truncated', reader.size)
       let sum = 0
       for (let done = 0; done < length + 4; done += STEP)
         sum = crc32(reader.bytes(at + 4 + done, Math.min(STEP, length + 4 - done)), sum)
-      if (sum !== reader.u32be(at + 8 + length))
-        return broken(`the checksum of its ${type} chunk is wrong`, at + 12 + length)
+      if (sum !== reader.u32be(at + 8 + length)) return broken(`${type} chunk checksum mismatch`, at + 12 + length)
       at += 12 + length
-      if (type === 'IEND') return intact(KIND, at, 'the checksum of every chunk is right, to the end mark')
+      if (type === 'IEND') return intact(KIND, at, 'every chunk checksum matches, up to the end marker')
       if (starts.push({ at, state: null }) > 8) starts.shift()
     }
   },

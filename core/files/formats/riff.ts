@@ -27,14 +27,14 @@ function withFilm(reader: Reader, walk: Walk): Walk {
     return partial(walk, {
       provenTo: Math.max(12, fault - 512),
       breaksAt: fault,
-      why: 'what should be a chunk is none',
+      why: 'invalid chunk header',
     })
   let end = walk.bytes
   while (reader.is(end, 'RIFF') && reader.is(end + 8, 'AVIX')) {
     const next = end + 8 + reader.u32le(end + 4)
-    if (next > reader.size) return partial(walk, { provenTo: end, breaksAt: reader.size, why: 'it is cut off' })
+    if (next > reader.size) return partial(walk, { provenTo: end, breaksAt: reader.size, why: 'file is truncated' })
     const later = filmFault(near, end + 12, next)
-    if (later !== null) return partial(walk, { provenTo: end, breaksAt: later, why: 'what should be a chunk is none' })
+    if (later !== null) return partial(walk, { provenTo: end, breaksAt: later, why: 'invalid chunk header' })
     end = next
   }
   return unverified(walk, end, ...walk.checks)
@@ -62,10 +62,10 @@ function walkChunks(reader: Reader, kind: Kind): Walk {
   const isCut = end > reader.size
   let at = 12
   while (at < end) {
-    if (!reader.has(at, 8)) return partial(kind, { provenTo: at, breaksAt: reader.size, why: 'a chunk is cut off' })
+    if (!reader.has(at, 8)) return partial(kind, { provenTo: at, breaksAt: reader.size, why: 'chunk is truncated' })
     const id = reader.text(at, 4)
     if (!/^[\x20-\x7e]{4}$/.test(id))
-      return partial(kind, { provenTo: Math.max(12, at - 512), breaksAt: at, why: 'what should be a chunk is none' })
+      return partial(kind, { provenTo: Math.max(12, at - 512), breaksAt: at, why: 'invalid chunk header' })
     const length = reader.u32le(at + 4)
     const next = at + 8 + length + (length & 1)
     // The last chunk of some writers leaves out the byte that makes its length even.
@@ -73,12 +73,13 @@ function walkChunks(reader: Reader, kind: Kind): Walk {
       return partial(kind, {
         provenTo: at,
         breaksAt: Math.min(end, reader.size),
-        why: 'a chunk is longer than the file',
+        why: 'chunk extends beyond the file',
       })
     at = next
   }
-  if (isCut && end > reader.size) return partial(kind, { provenTo: 12, breaksAt: reader.size, why: 'it is cut off' })
-  return unverified(kind, Math.max(end, 12), 'the lengths of its chunks meet at its end')
+  if (isCut && end > reader.size)
+    return partial(kind, { provenTo: 12, breaksAt: reader.size, why: 'file is truncated' })
+  return unverified(kind, Math.max(end, 12), 'chunk lengths add up to the file length')
 }
 
 export const webp = riff('webp', 'WEBP', { mime: 'image/webp', extension: 'webp', type: 'photos' }, true)

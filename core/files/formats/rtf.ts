@@ -18,13 +18,13 @@ export const rtf: Format = {
       const bytes = reader.source.read(from, Math.min(STEP, most - from))
       for (let at = 0; at < bytes.length; at++) {
         const byte = bytes[at]!
-        if (byte === 0) return partial(KIND, { provenTo: 0, breaksAt: from + at, why: 'its braces do not close' })
+        if (byte === 0) return partial(KIND, { provenTo: 0, breaksAt: from + at, why: 'braces are unbalanced' })
         if (isEscaped) isEscaped = false
         else if (byte === 0x5c) isEscaped = true
         else if (byte === 0x7b) depth++
-        else if (byte === 0x7d && --depth === 0) return unverified(KIND, from + at + 1, 'its braces close')
+        else if (byte === 0x7d && --depth === 0) return unverified(KIND, from + at + 1, 'braces are balanced')
       }
     }
-    return partial(KIND, { provenTo: 0, breaksAt: most, why: 'its braces do not close' })
+    return partial(KIND, { provenTo: 0, breaksAt: most, why: 'braces are unbalanced' })
   },
 }

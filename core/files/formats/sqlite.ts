@@ -22,18 +22,18 @@ export const sqlite: Format = {
       return partial(KIND, {
         provenTo: 100,
         breaksAt: Math.min(pageBytes, reader.size),
-        why: 'its header does not tell how long it is',
+        why: 'header does not state the length',
       })
     const bytes = pages * pageBytes
-    if (bytes > reader.size) return partial(KIND, { provenTo: 100, breaksAt: reader.size, why: 'it is cut off' })
+    if (bytes > reader.size) return partial(KIND, { provenTo: 100, breaksAt: reader.size, why: 'file is truncated' })
     const broken = firstBroken(reader, pageBytes, pages)
     if (broken > 0)
       return partial(KIND, {
         provenTo: pageBytes,
         breaksAt: Math.min(reader.size, (broken - 1) * pageBytes),
-        why: `page ${broken} is no page of a tree`,
+        why: `page ${broken} is not a b-tree page`,
       })
-    return unverified(KIND, bytes, 'its header tells as many pages as there are, and its trees can be followed')
+    return unverified(KIND, bytes, 'page count matches the header and the b-trees can be followed')
   },
 }
 

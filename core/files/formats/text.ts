@@ -70,7 +70,7 @@ export const text: Format = {
     const isAll = reader.size <= SAMPLE && readsAsText(reader.bytes(0, reader.size))
     const end = isAll ? reader.size : textEnd(reader)
     if (end < 64 || !(isAll || readsAsText(reader.bytes(0, Math.min(SAMPLE, end))))) return null
-    return unverified(kindOf(reader, end), end, 'it reads as text; where it ends is told by nothing')
+    return unverified(kindOf(reader, end), end, 'valid text; its end is not marked')
   },
 }
 
@@ -103,10 +103,10 @@ function marked(id: string, begin: string, end: string, kind: Kind, extensions: 
         const part = reader.text(at, Math.min(STEP + end.length, textTo - at))
         for (let hit = part.indexOf(end); hit >= 0; hit = part.indexOf(end, hit + 1)) last = at + hit + end.length
       }
-      if (last < 0) return partial(kind, { provenTo: 0, breaksAt: textTo, why: 'its end mark is not there' })
+      if (last < 0) return partial(kind, { provenTo: 0, breaksAt: textTo, why: 'end marker is missing' })
       if (reader.is(last, '\r\n')) last += 2
       else if (reader.is(last, '\n')) last++
-      return unverified(kind, last, 'it is text from its first mark to its last')
+      return unverified(kind, last, 'valid text from the first marker to the last')
     },
   }
 }

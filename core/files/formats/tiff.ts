@@ -18,7 +18,7 @@ const TAG = {
   jpegAt: 513,
   jpegBytes: 514,
 } as const
-const NO_TAGS = 'what should be a list of tags is none'
+const NO_TAGS = 'invalid image file directory'
 const MOST_FOLDERS = 200
 const MOST_VALUES = 100_000
 
@@ -44,7 +44,7 @@ export const tiff: Format = {
     const waiting = [read.u32(4)]
     const seen = new Set<number>()
     const reach = (to: number) => {
-      if (to > reader.size) fault ??= 'it is cut off'
+      if (to > reader.size) fault ??= 'file is truncated'
       end = Math.max(end, Math.min(to, reader.size))
     }
     for (let at = waiting.shift(); at !== undefined && seen.size < MOST_FOLDERS; at = waiting.shift()) {
@@ -58,7 +58,7 @@ export const tiff: Format = {
         return mayBeElsewhere ? partial(TIFF, { provenTo: 8, breaksAt: 8, why: NO_TAGS }) : null
       }
       if (!isFolder || !reader.has(at, 2 + count * 12 + 4)) {
-        fault ??= isFolder ? 'it is cut off' : NO_TAGS
+        fault ??= isFolder ? 'file is truncated' : NO_TAGS
         continue
       }
       reach(at + 2 + count * 12 + 4)
@@ -66,7 +66,7 @@ export const tiff: Format = {
       for (let index = 0; index < count; index++) {
         const tag = tagAt(reader, read, at + 2 + index * 12)
         if (!tag) {
-          fault ??= 'a tag can not be'
+          fault ??= 'invalid tag'
           continue
         }
         if (tag.end > 0) reach(tag.end)
@@ -89,7 +89,7 @@ export const tiff: Format = {
     const kind = isRaw ? RAW : TIFF
     if (fault) return partial(kind, { provenTo: 8, breaksAt: end, why: fault })
     if (!hasPicture) return null
-    return unverified(kind, end, 'its tags and all strips that they name lie in it')
+    return unverified(kind, end, 'tags and all referenced strips are inside the file')
   },
 }
 

@@ -92,9 +92,9 @@ export const zip: Format = {
     if (typeof fault === 'string')
       return partial(kind, { provenTo: at, breaksAt: Math.min(reader.size, at + 512), why: fault, resume })
     if (isAllProved)
-      return intact(kind, fault.end, 'the checksum of every entry is right, and its directory tells of each')
+      return intact(kind, fault.end, 'every entry checksum matches and the central directory lists all entries')
     return {
-      ...intact(kind, fault.end, 'its entries and its directory fit; not every checksum could be tried'),
+      ...intact(kind, fault.end, 'entries and central directory agree; not every checksum could be verified'),
       whole: 'unverified',
     }
   },
@@ -117,8 +117,8 @@ function entryAt(reader: Reader, at: number, soFar: number): Entry {
   const name = reader.text(at + 30, nameBytes)
   const isSound = nameBytes > 0 && nameBytes < 1024 && ![...name].some((character) => character < ' ') && method < 100
   const none = { name, isSound, isProved: false, unpacked: 0, text: null }
-  if (!reader.has(at, 30 + nameBytes + extraBytes)) return { ...none, end: reader.size, fault: 'an entry is cut off' }
-  if (!isSound) return { ...none, end: at, fault: 'what should be an entry is none' }
+  if (!reader.has(at, 30 + nameBytes + extraBytes)) return { ...none, end: reader.size, fault: 'entry is truncated' }
+  if (!isSound) return { ...none, end: at, fault: 'invalid entry header' }
   let packed = reader.u32le(at + 18)
   let size = reader.u32le(at + 22)
   let sum = reader.u32le(at + 14)
@@ -127,21 +127,21 @@ function entryAt(reader: Reader, at: number, soFar: number): Entry {
   const isStreamed = (flags & 8) !== 0 && packed === 0
   const canTry = (flags & 1) === 0 && (method === 0 || method === 8) && soFar < MOST_UNPACKED
   if (isStreamed) {
-    if (method !== 8 || (flags & 1) !== 0) return { ...none, end: from, fault: 'the length of an entry is not told' }
+    if (method !== 8 || (flags & 1) !== 0) return { ...none, end: from, fault: 'entry length is not recorded' }
     const out = streamed(reader, from)
-    if (!out) return { ...none, end: Math.min(reader.size, from + 65_536), fault: 'an entry does not unpack' }
+    if (!out) return { ...none, end: Math.min(reader.size, from + 65_536), fault: 'entry does not decompress' }
     const after = descriptorAt(reader, from + out.used, out)
-    if (!after) return { ...none, end: from + out.used, fault: 'the checksum of an entry is wrong' }
+    if (!after) return { ...none, end: from + out.used, fault: 'entry checksum mismatch' }
     return { ...none, end: after, fault: null, isProved: true, unpacked: out.bytes }
   }
   const end = from + packed
-  if (end > reader.size) return { ...none, end: reader.size, fault: 'an entry is cut off' }
+  if (end > reader.size) return { ...none, end: reader.size, fault: 'entry is truncated' }
   const after = flags & 8 ? (reader.is(end, 'PK\x07\x08') ? end + 16 : end + 12) : end
   if (flags & 8 && sum === 0) sum = reader.u32le(after - 12)
   if (!canTry || size > MOST_ENTRY || packed > MOST_ENTRY) return { ...none, end: after, fault: null }
   const bytes = reader.source.read(from, packed)
   if (method === 0) {
-    if (crc32(bytes) !== sum) return { ...none, end, fault: 'the checksum of an entry is wrong' }
+    if (crc32(bytes) !== sum) return { ...none, end, fault: 'entry checksum mismatch' }
     const text = name === 'mimetype' && packed < 100 ? String.fromCharCode(...bytes) : null
     return { ...none, end: after, fault: null, isProved: true, unpacked: size, text }
   }
@@ -149,7 +149,7 @@ function entryAt(reader: Reader, at: number, soFar: number): Entry {
   const isRight = out !== null && out.bytes === size && out.crc === sum
   return isRight
     ? { ...none, end: after, fault: null, isProved: true, unpacked: size }
-    : { ...none, end, fault: 'the checksum of an entry is wrong' }
+    : { ...none, end, fault: 'entry checksum mismatch' }
 }
 
 /** Unpacks an entry whose length is told only behind it; more is read where it does not end in what was read. */
@@ -183,21 +183,21 @@ function directoryFault(reader: Reader, from: number, starts: readonly number[])
   let at = from
   let told = 0
   for (; reader.is(at, CENTRAL); at += 46 + reader.u16le(at + 28) + reader.u16le(at + 30) + reader.u16le(at + 32)) {
-    if (!reader.has(at, 46)) return 'its directory is cut off'
+    if (!reader.has(at, 46)) return 'central directory is truncated'
     const start = reader.u32le(at + 42)
-    if (start !== 0xffffffff && !met.has(start)) return 'its directory tells of an entry that is not there'
+    if (start !== 0xffffffff && !met.has(start)) return 'central directory lists a missing entry'
     told++
   }
   if (told !== starts.length)
-    return told === 0 ? 'its directory is not there' : 'its directory does not tell of every entry'
+    return told === 0 ? 'central directory is missing' : 'central directory does not list every entry'
   if (reader.is(at, END_WIDE)) at += 12 + reader.u64le(at + 4)
   if (reader.is(at, LOCATOR)) at += 20
-  if (!reader.is(at, END) || !reader.has(at, 22)) return 'the end of its directory is not there'
+  if (!reader.is(at, END) || !reader.has(at, 22)) return 'end of central directory record is missing'
   const end = at + 22 + reader.u16le(at + 20)
   const told16 = reader.u16le(at + 10)
   if (told16 !== 0xffff && told16 !== starts.length)
-    return 'the end of its directory tells of another number of entries'
-  return end > reader.size ? 'the end of its directory is cut off' : { end }
+    return 'end of central directory record states another number of entries'
+  return end > reader.size ? 'end of central directory record is truncated' : { end }
 }
 
 function kindOf(names: readonly string[], open: string | null): Kind {

@@ -20,7 +20,7 @@ export function readGpt(source: ByteSource, sectorBytes: number): Gpt | null {
   if (first) return first
   const backup = tableAt(reader, last, sectorBytes)
   if (!backup) return null
-  const warning = { where: 'GUID partition table', what: 'the first header is damaged; the backup at the end was read' }
+  const warning = { where: 'GUID partition table', what: 'the primary header is damaged; the backup header was used' }
   return { ...backup, warnings: [warning, ...backup.warnings] }
 }
 
@@ -44,7 +44,7 @@ function tableAt(reader: Reader, sector: number, sectorBytes: number): Gpt | nul
 
   const warnings: ScanWarning[] = isWhole
     ? []
-    : [{ where: 'GUID partition table', what: 'the checksum of its entries is wrong' }]
+    : [{ where: 'GUID partition table', what: 'checksum of its entries does not match' }]
   const partitions: { extent: Extent; name: string }[] = []
   for (let index = 0; index < count; index++) {
     const entry = entries + index * entryBytes
@@ -52,7 +52,7 @@ function tableAt(reader: Reader, sector: number, sectorBytes: number): Gpt | nul
     const from = reader.u64le(entry + GPT_ENTRY.firstSector) * sectorBytes
     const to = (reader.u64le(entry + GPT_ENTRY.lastSector) + 1) * sectorBytes
     if (!(from < to) || from >= reader.size) {
-      warnings.push({ where: `GUID partition table, entry ${index + 1}`, what: 'lies outside of the image' })
+      warnings.push({ where: `GUID partition table, entry ${index + 1}`, what: 'is outside the image' })
       continue
     }
     const name = new TextDecoder('utf-16le').decode(reader.bytes(entry + GPT_ENTRY.name, GPT_ENTRY.nameBytes))

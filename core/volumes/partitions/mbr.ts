@@ -33,10 +33,10 @@ export function readMbr(source: ByteSource, sectorBytes: number): Mbr | null {
     const room = source.size - offset
     if (sectors === 0 || first === 0) return
     if (room <= 0) {
-      warnings.push({ where, what: 'a partition begins beyond the end of the image' })
+      warnings.push({ where, what: 'a partition starts beyond the end of the image' })
       return
     }
-    if (sectors * sectorBytes > room) warnings.push({ where, what: 'a partition goes on beyond the end of the image' })
+    if (sectors * sectorBytes > room) warnings.push({ where, what: 'a partition extends beyond the end of the image' })
     partitions.push([offset, Math.min(sectors * sectorBytes, room)])
   }
   for (const [at, entry] of entries.entries()) {
@@ -59,7 +59,7 @@ function readLogical(
   let table = extended.first
   while (seen.size < MOST_LOGICAL) {
     if (seen.has(table)) {
-      warnings.push({ where: `extended partition table in sector ${table}`, what: 'leads back to itself' })
+      warnings.push({ where: `extended partition table in sector ${table}`, what: 'refers to itself' })
       return
     }
     seen.add(table)

@@ -69,7 +69,7 @@ describe('a master boot record', () => {
     ])
     const told = readMbr(bytesSource(circle), SECTOR)!
     expect(told.partitions).toHaveLength(2)
-    expect(told.warnings).toEqual([{ where: 'extended partition table in sector 1500', what: 'leads back to itself' }])
+    expect(told.warnings).toEqual([{ where: 'extended partition table in sector 1500', what: 'refers to itself' }])
     const cut = table(empty(), 0, [[0x05, 1000, 2000]])
     expect(readMbr(bytesSource(cut), SECTOR)!.warnings).toMatchObject([{ what: 'is not there' }])
   })

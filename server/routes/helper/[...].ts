@@ -50,7 +50,7 @@ const PART_BYTES = 4096
 /** Bytes as a line gives them: no faster than it is, and broken off where it is to break. */
 async function* parts({ bytes, dropAfter, bytesPerSecond }: Extract<HelperAnswer, { bytes: Uint8Array }>) {
   for (let at = 0; at < bytes.length; at += PART_BYTES) {
-    if (dropAfter !== null && at >= dropAfter) throw new Error('The line broke off, as it was told to.')
+    if (dropAfter !== null && at >= dropAfter) throw new Error('The line was cut, as simulated.')
     const part = bytes.subarray(at, Math.min(at + PART_BYTES, dropAfter ?? Infinity))
     // Before the bytes and not behind them: whoever has them all must not find the line still taken.
     if (bytesPerSecond !== null) await new Promise((wait) => setTimeout(wait, (part.length / bytesPerSecond) * 1000))

@@ -20,7 +20,7 @@ function stateName(account: Account, now: number): LinkStateName {
 
 function needsOf(state: LinkStateName): Need[] {
   const ask = (answer: Need['answer'], says: string): Need => ({ answer, says, byHand: false, choices: [] })
-  if (state === 'lost') return [ask('plug-in', 'The line is out: try it again.')]
+  if (state === 'lost') return [ask('plug-in', 'The connection is down. Try again.')]
   if (state === 'signed-out')
     return [ask('password', 'Sign in with the client’s password, from here and not from the device.')]
   if (state === 'asks-second-factor')
@@ -29,7 +29,7 @@ function needsOf(state: LinkStateName): Need[] {
 }
 
 const SAYS: Partial<Record<LinkStateName, string>> = {
-  lost: 'The line is out.',
+  lost: 'The connection is down.',
   'signed-out': 'Nobody is signed in.',
   'asks-second-factor': 'The password is right. It asks for a second factor.',
   ready: 'Signed in.',
@@ -38,7 +38,7 @@ const SAYS: Partial<Record<LinkStateName, string>> = {
 function signIn(account: Account, world: World, password: string) {
   if (account.lockedUntil > world.now) {
     const minutes = Math.ceil((account.lockedUntil - world.now) / MINUTE_MS)
-    throw linkFailure('too-many-tries', `It takes no password for ${minutes} more minutes.`, 0)
+    throw linkFailure('too-many-tries', `It accepts no password for ${minutes} more minutes.`, 0)
   }
   if (password !== account.password) {
     account.triesLeft--
@@ -50,7 +50,7 @@ function signIn(account: Account, world: World, password: string) {
       )
     account.lockedUntil = world.now + LOCKED_MINUTES * MINUTE_MS
     account.triesLeft = TRIES
-    throw linkFailure('too-many-tries', `That was one too many: it takes no password for ${LOCKED_MINUTES} minutes.`, 0)
+    throw linkFailure('too-many-tries', `Too many wrong passwords: it accepts none for ${LOCKED_MINUTES} minutes.`, 0)
   }
   account.triesLeft = TRIES
   if (account.secondFactor === null) opened(account, world)
@@ -96,7 +96,7 @@ export const accountBehaviour: Behaviour<Account> = {
   },
   answer: (account, world, { answer, value }) => {
     if (answer === 'plug-in') account.faults.isLost = false
-    else if (account.faults.isLost) throw linkFailure('lost', 'The line is out.')
+    else if (account.faults.isLost) throw linkFailure('lost', 'The connection is down.')
     else if (answer === 'password') signIn(account, world, value)
     else if (answer === 'second-factor') {
       if (account.stage !== 'asks-code') throw linkFailure('not-ready', 'It asks for the password first.')
@@ -104,11 +104,11 @@ export const accountBehaviour: Behaviour<Account> = {
         throw linkFailure('wrong-code', 'That code is wrong; ask for a new one.')
       opened(account, world)
     } else if (answer === 'sign-out') account.stage = 'out'
-    else throw linkFailure('bad-request', 'An account asks for no such thing.')
+    else throw linkFailure('bad-request', 'An account does not accept this answer.')
   },
   opened: (account, world, keep) => {
     const state = stateName(account, world.now)
-    if (state === 'lost') throw linkFailure('lost', 'The line is out.')
+    if (state === 'lost') throw linkFailure('lost', 'The connection is down.')
     if (state !== 'ready')
       throw linkFailure(account.stage === 'in' ? 'session-ended' : 'not-ready', 'Sign in to the account first.')
     if (keep.id === 'posts' || !keepsNow(account, world.now).includes(keep))

@@ -19,15 +19,15 @@ function stateName(computer: Computer): LinkStateName {
 
 const SAYS: Partial<Record<LinkStateName, string>> = {
   lost: 'It does not answer: the cable is out.',
-  asleep: 'It sleeps and answers nothing.',
-  'signed-out': 'It waits for somebody to sign in.',
+  asleep: 'It is asleep and does not answer.',
+  'signed-out': 'Nobody is signed in.',
   ready: 'It is open and can be read.',
 }
 
 function needsOf(state: LinkStateName): Need[] {
   const ask = (answer: Need['answer'], says: string, byHand: boolean): Need => ({ answer, says, byHand, choices: [] })
-  if (state === 'lost') return [ask('plug-in', 'Put the cable in again, at both ends.', true)]
-  if (state === 'asleep') return [ask('wake', 'Wake it, and let it not fall asleep while it is read.', true)]
+  if (state === 'lost') return [ask('plug-in', 'Reconnect the cable at both ends.', true)]
+  if (state === 'asleep') return [ask('wake', 'Wake it, and keep it awake while it is read.', true)]
   if (state === 'signed-out') return [ask('password', 'Let its owner sign in.', false)]
   return []
 }
@@ -61,7 +61,7 @@ export const computerBehaviour: Behaviour<Computer> = {
       if (value !== computer.password) throw linkFailure('wrong-password', 'That password is wrong.')
       computer.isSignedIn = true
     } else if (answer === 'sign-out') computer.isSignedIn = false
-    else throw linkFailure('bad-request', 'A computer asks for no such thing.')
+    else throw linkFailure('bad-request', 'A computer does not accept this answer.')
   },
   opened: (computer) => {
     const state = stateName(computer)

@@ -56,7 +56,7 @@ export const phoneBehaviour: Behaviour<Phone> = {
     else if (answer === 'sign-out') {
       phone.isUnlocked = false
       phone.via = null
-    } else throw linkFailure('bad-request', 'A phone asks for no such thing.')
+    } else throw linkFailure('bad-request', 'A phone does not accept this answer.')
   },
   opened: (phone, _, keep) => {
     const state = stateName(phone)
@@ -88,7 +88,7 @@ function disturb(phone: Phone) {
   for (const task of phone.tasks)
     if (task.state === 'running' && task.action === 'read-apps') {
       task.state = 'failed'
-      task.says = 'Somebody touched it while it was read. Nothing on it was changed; read it again.'
+      task.says = 'It was touched while it was read. Nothing on it was changed. Read it again.'
     }
 }
 
@@ -105,7 +105,7 @@ function tryPasscode(phone: Phone, typed: string) {
   if (phone.triesLeft > WIPED_AT)
     throw linkFailure(
       'wrong-passcode',
-      `That passcode is wrong. It erases itself after ${phone.triesLeft} more.`,
+      `That passcode is wrong. It erases itself after ${phone.triesLeft} more wrong ones.`,
       phone.triesLeft,
     )
   eraseAll(phone)
@@ -116,7 +116,7 @@ function closedWords(phone: Phone, keep: StoredKeep): string | null {
   if (keep.kind !== 'apps' || phone.appsRead) return null
   return phone.debugging === false
     ? 'Its debugging switch is off.'
-    : 'The rows of its apps have not been read yet: read them first, and do not touch it meanwhile.'
+    : 'Its app databases have not been read yet. Read them first, and do not touch the device meanwhile.'
 }
 
 function trust(phone: Phone, world: World, computer: string) {

@@ -36,13 +36,13 @@ export const trustedHere = (phone: Phone, world: World) =>
 
 export const SAYS: Record<LinkStateName, string> = {
   lost: 'It does not answer: the cable is out.',
-  asleep: 'It sleeps and answers nothing.',
-  locked: 'It is locked, and shows nothing before it is unlocked.',
+  asleep: 'It is asleep and does not answer.',
+  locked: 'It is locked. Unlock it to read it.',
   'asks-to-trust': 'It asks on its own screen whether it may trust this computer.',
-  'debugging-off': 'Files can be read. The rows of its apps can not while its debugging switch is off.',
+  'debugging-off': 'Files can be read. Its app databases cannot while its debugging switch is off.',
   'signed-out': '',
   'asks-second-factor': '',
-  'first-set-up': 'It stands at its first screen, as new: nothing of its owner is on it.',
+  'first-set-up': 'It shows its first screen, as new: none of its owner’s data is on it.',
   'battery-low': 'It can be read. Its battery is too low for anything that takes long.',
   charging: 'It is open, charging, and can be read.',
   ready: 'It is open and can be read.',
@@ -57,7 +57,7 @@ export function needsOf(phone: Phone, state: LinkStateName, world: World): Need[
   })
   const trusted = trustedHere(phone, world)
   const needs: Need[] = []
-  if (state === 'lost') needs.push(ask('plug-in', 'Put the cable in again, at both ends.'))
+  if (state === 'lost') needs.push(ask('plug-in', 'Reconnect the cable at both ends.'))
   if (state === 'asleep') needs.push(ask('wake', 'Wake it with its button.'))
   if (state === 'locked') {
     if (phone.screen === 'works') needs.push(ask('passcode', 'Let its owner enter the passcode.'))
@@ -65,13 +65,13 @@ export function needsOf(phone: Phone, state: LinkStateName, world: World): Need[
       needs.push(
         ask(
           'trust',
-          'Speak to it through a computer that it trusts.',
+          'Connect through a computer that it trusts.',
           false,
           trusted.map((one) => one.id),
         ),
       )
     else if (phone.screen === 'cracked')
-      needs.push(ask('trust', 'Its screen takes no passcode: bring a computer that it trusts.', false))
+      needs.push(ask('trust', 'Its screen takes no passcode. Attach a computer that it trusts.', false))
   }
   if (state === 'asks-to-trust') needs.push(ask('trust', 'Tap “trust” on its screen, then enter the passcode there.'))
   if (state === 'debugging-off')

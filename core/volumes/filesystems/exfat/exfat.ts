@@ -92,12 +92,12 @@ class Exfat implements FileSystem {
     this.unitBytes = geometry.clusterBytes
     this.unitsFrom = offset + geometry.heapAt
     this.table = new Reader(sliceSource(volume, geometry.tableAt, geometry.tableBytes))
-    if (isBackup) this.warn('boot sector', 'is damaged; the copy of it was read')
+    if (isBackup) this.warn('boot sector', 'is damaged; its backup copy was used')
     this.root = this.chain(geometry.root, 'root folder')
     const { bitmap, label } = rootFacts(this.bytesOf(this.root))
     this.label = label
     this.allocated = new UnitMap(geometry.clusters, bitmap ? this.bitmapBytes(bitmap.cluster, bitmap.bytes) : undefined)
-    if (!bitmap) this.warn('root folder', 'the map of what is in use is not there: everything counts as free')
+    if (!bitmap) this.warn('root folder', 'the allocation bitmap is missing: all clusters count as free')
   }
 
   /** Clusters of folders that nobody leads to any more: each set of entries has a checksum of its own. */
@@ -170,21 +170,21 @@ class Exfat implements FileSystem {
     const isInside = this.isCluster(set.cluster) && set.cluster + need - 2 <= this.geometry.clusters
     const straight = isInside ? this.straightExtents(set) : []
     if (need === 0 || set.isContiguous || (isDeleted && need === 1)) {
-      const fault = need > 0 && straight.length === 0 ? 'it lies outside of the volume' : null
+      const fault = need > 0 && straight.length === 0 ? 'it is outside the volume' : null
       if (fault && !isDeleted) this.warn(path, fault)
       return told(straight, [], true, fault)
     }
     const clusters = this.chain(set.cluster, path, need + 1, isDeleted)
     const isWhole = clusters.length === need
     if (!isDeleted) {
-      if (!isWhole) this.warn(path, `its chain of clusters ${clusters.length < need ? 'breaks off' : 'is too long'}`)
-      const fault = clusters.length < need ? 'its chain of clusters breaks off' : null
+      if (!isWhole) this.warn(path, `its cluster chain ${clusters.length < need ? 'ends early' : 'is too long'}`)
+      const fault = clusters.length < need ? 'its cluster chain ends early' : null
       return told(this.extentsOf(clusters, set), [], true, fault)
     }
     // The table may have been cleared or used again since; the structure has to say which reading is right.
     const guesses = [isWhole ? this.extentsOf(clusters, set) : null, this.freeFrom(set, need), straight]
     const [extents = [], ...otherExtents] = guesses.filter((one) => one !== null && one.length > 0) as Extent[][]
-    const fault = extents.length === 0 ? 'it lies outside of the volume' : null
+    const fault = extents.length === 0 ? 'it is outside the volume' : null
     return told(extents, otherExtents, false, fault)
   }
 
@@ -226,7 +226,7 @@ class Exfat implements FileSystem {
       clusters.push(cluster)
       cluster = this.table.u32le(cluster * 4)
     }
-    if (!isQuiet && cluster < 0xfffffff8) this.warn(where, 'its chain of clusters breaks off or goes round in a circle')
+    if (!isQuiet && cluster < 0xfffffff8) this.warn(where, 'its cluster chain ends early or is circular')
     return clusters
   }
 
@@ -240,7 +240,7 @@ class Exfat implements FileSystem {
 
   private bitmapBytes(cluster: number, bytes: number): Uint8Array {
     const most = Math.min(bytes, Math.ceil(this.geometry.clusters / 8))
-    return this.bytesOf(this.chain(cluster, 'map of what is in use', Math.ceil(most / this.unitBytes), true), most)
+    return this.bytesOf(this.chain(cluster, 'allocation bitmap', Math.ceil(most / this.unitBytes), true), most)
   }
 
   private bytesOf(clusters: readonly number[], most = MOST_FOLDER_BYTES): Uint8Array {

@@ -81,7 +81,7 @@ class Ext implements FileSystem {
     this.label = geometry.label
     this.unitBytes = geometry.blockBytes
     this.unitsFrom = offset
-    if (isBackup) this.warn('superblock', 'is damaged; a copy of it was read')
+    if (isBackup) this.warn('superblock', 'is damaged; a backup copy was used')
     this.allocated = this.readBitmaps()
     this.journal = this.openJournal()
     this.copies = this.journal ? readJournal(this.journal, geometry.blockBytes) : new Map()
@@ -152,11 +152,11 @@ class Ext implements FileSystem {
 
   private presentFile(inode: Inode, path: string): FileRecord {
     const map = inode.isInline ? NO_BLOCKS : this.mapOf(inode)
-    if (!map) this.warn(path, 'the list of its blocks is damaged')
-    if (inode.isEncrypted) this.warn(path, 'is encrypted by its file system: its content is of no use without the key')
+    if (!map) this.warn(path, 'its block list is damaged')
+    if (inode.isEncrypted) this.warn(path, 'is encrypted by the file system: its content is useless without the key')
     const told = this.fileOf({ inode, map: map ?? NO_BLOCKS }, path, 'present', null)
     if (map && told.fault) this.warn(path, told.fault)
-    return map ? told : { ...told, extents: [], fault: 'the list of its blocks is damaged' }
+    return map ? told : { ...told, extents: [], fault: 'its block list is damaged' }
   }
 
   private fileOf(
@@ -181,9 +181,9 @@ class Ext implements FileSystem {
       content: kept && bytesSource(kept),
       fault:
         inode.isInline && !kept
-          ? 'some of its content should be in its inode, and is not'
+          ? 'inline data is missing from its inode'
           : missing > 0
-            ? `${missing} of its blocks are in no list of blocks: some list is damaged`
+            ? `${missing} of its blocks are not listed: a block list is damaged`
             : null,
     }
   }

@@ -31,7 +31,7 @@ function recognise(image: ByteSource, offset: number, length: number): FileSyste
   return found ? new Fat(volume, offset, found.geometry, found.isBackup) : null
 }
 
-const OTHER_COPY = 'its chain is damaged in one copy of the allocation table; the other copy was followed'
+const OTHER_COPY = 'its chain is damaged in one copy of the allocation table; the other copy was used'
 
 interface Folder {
   readonly path: string
@@ -63,7 +63,7 @@ class Fat implements FileSystem {
     const [first = 0, ...others] = geometry.tables
     this.table = new FatTable(volume, geometry, first)
     this.otherTables = others.map((copy) => new FatTable(volume, geometry, copy))
-    if (isBackup) this.warn('boot sector', 'is damaged; the copy of it was read')
+    if (isBackup) this.warn('boot sector', 'is damaged; its backup copy was used')
     this.allocated = new UnitMap(geometry.clusters)
     // What any copy says is in use is not free.
     for (const table of [this.table, ...this.otherTables])
@@ -139,7 +139,7 @@ class Fat implements FileSystem {
     const need = Math.ceil(entry.size / this.unitBytes)
     if (need === 0) {
       const fault = this.table.isCluster(entry.cluster)
-        ? 'its size was never recorded, though clusters are its own'
+        ? 'its size was never recorded although clusters are allocated to it'
         : null
       if (fault) this.warn(path, fault)
       return fileRecord(entry, path, 'present', [], [], true, fault)
@@ -147,10 +147,10 @@ class Fat implements FileSystem {
     const { right, best, isFirstRight } = this.chains(entry.cluster, need)
     const [clusters = best, ...others] = right
     if (right.length === 0)
-      this.warn(path, `its chain of clusters ${best.length < need ? 'breaks off' : 'is longer than the file'}`)
+      this.warn(path, `its cluster chain ${best.length < need ? 'ends early' : 'is longer than the file'}`)
     else if (!isFirstRight) this.warn(path, OTHER_COPY)
-    if (others.length > 0) this.warn(path, 'the copies of the allocation table disagree about where it lies')
-    const fault = clusters.length < need ? 'its chain of clusters breaks off' : null
+    if (others.length > 0) this.warn(path, 'the copies of the allocation table disagree about its location')
+    const fault = clusters.length < need ? 'its cluster chain ends early' : null
     const other = others.map((one) => this.extentsOf(one, entry.size))
     // A chain that is too long is of another file, or of another size.
     const isChainRecorded = others.length === 0 && right.length > 0
@@ -183,8 +183,8 @@ class Fat implements FileSystem {
     const fault = !isLost
       ? null
       : entry.size > 0
-        ? 'its first cluster lies outside of the volume'
-        : 'its size was never recorded, though a cluster was its own'
+        ? 'its first cluster is outside the volume'
+        : 'its size was never recorded although a cluster was allocated to it'
     return fileRecord(entry, path, 'deleted', extents, otherExtents, isOneCluster && guesses.length <= 1, fault)
   }
 
@@ -242,7 +242,7 @@ class Fat implements FileSystem {
     const chains = [this.table, ...this.otherTables].map((table) => table.chain(cluster, most))
     const found =
       chains.find(({ isWhole }) => isWhole) ?? chains.sort((a, b) => b.clusters.length - a.clusters.length)[0]!
-    if (!found.isWhole) this.warn(where, 'the chain of the folder breaks off or goes round in a circle')
+    if (!found.isWhole) this.warn(where, 'the cluster chain of the directory ends early or is circular')
     else if (found !== chains[0]) this.warn(where, OTHER_COPY)
     return found.clusters
   }

@@ -57,7 +57,7 @@ class Ntfs implements FileSystem {
   ) {
     this.unitBytes = geometry.clusterBytes
     this.unitsFrom = offset
-    if (isBackup) this.warn('boot sector', 'is damaged; the copy of it was read')
+    if (isBackup) this.warn('boot sector', 'is damaged; its backup copy was used')
     this.on = { volume, offset, geometry }
     this.table = new RecordTable(this.on, (where, what) => this.warn(where, what))
     this.label = this.labelOf()
@@ -66,7 +66,7 @@ class Ntfs implements FileSystem {
       ?.attributes.find((one) => one.type === TYPE.data && one.name === '')
     const bits = bitmap ? this.table.contentOf(bitmap, bitmap.runs) : null
     this.allocated = new UnitMap(geometry.clusters, bits?.read(0, Math.ceil(geometry.clusters / 8)))
-    if (!bits) this.warn('$Bitmap', 'can not be read: everything counts as free')
+    if (!bits) this.warn('$Bitmap', 'cannot be read: all clusters count as free')
   }
 
   /** Records of an earlier table: only the first ones of it were written over by the new table. */
@@ -194,7 +194,7 @@ class Ntfs implements FileSystem {
       otherExtents: [],
       isChainRecorded: true,
       content: null,
-      fault: 'its name is left in its folder; its record was given to another file',
+      fault: 'only its name is left in its directory; its record was reused by another file',
     }
   }
 
@@ -213,7 +213,7 @@ class Ntfs implements FileSystem {
       // A stream beside the content is told as a file of its own where it is more than a mark.
       if (name !== '' && parts[0]!.bytes < 1024) continue
       const own = streamOf(parts, where, this.on)
-      if (own.isEncrypted) this.warn(path, 'is encrypted by its file system: its content is of no use without the key')
+      if (own.isEncrypted) this.warn(path, 'is encrypted by the file system: its content is useless without the key')
       if (own.fault && record.isInUse) this.warn(path, own.fault)
       yield {
         path: name === '' ? path : `${path}:${name}`,

@@ -69,7 +69,7 @@ describe('what is left in a folder', () => {
 
   it('is told with its path on a volume, where the record was given to another file', () => {
     const { items } = scanned(imageBytes('odd-ntfs'), { pass: 'quick' })
-    const left = items.filter(({ checks }) => checks.some((check) => check.includes('left in its folder')))
+    const left = items.filter(({ checks }) => checks.some((check) => check.includes('left in its directory')))
     expect(left.map(({ path, bytes, content }) => [path, bytes, content])).toEqual([
       ['small/2', 9000, 'overwritten'],
       ['small/4', 9000, 'overwritten'],

@@ -72,7 +72,7 @@ export class RecordTable {
       this.tableWritten = data[0]!.validBytes
       return this.parts(record!, data)
     }
-    this.warn('$MFT', 'was not found: no file can be told by its record')
+    this.warn('$MFT', 'was not found: no file can be recovered by its record')
     return []
   }
 

@@ -54,16 +54,16 @@ export function streamOf(parts: readonly Attribute[], where: Where, on: OnVolume
   let fault: string | null = null
   const runs: Run[] = []
   for (const part of sorted) {
-    if (part.firstCluster !== next) fault = 'some of its list of runs is lost'
+    if (part.firstCluster !== next) fault = 'part of its run list is lost'
     runs.push(...part.runs)
     next = part.firstCluster + part.runs.reduce((sum, run) => sum + run.count, 0)
   }
   const { clusterBytes, clusters } = on.geometry
   if (runs.some((run) => run.cluster !== null && run.cluster + run.count > clusters))
-    fault = 'its runs lead out of the volume'
+    fault = 'its run list points outside the volume'
   const inside = runs.filter((run) => run.cluster === null || run.cluster + run.count <= clusters)
   const { bytes } = first
-  if (next * clusterBytes < first.bytes) fault ??= 'its list of runs is shorter than the file'
+  if (next * clusterBytes < first.bytes) fault ??= 'its run list is shorter than the file'
   if ((first.flags & ATTRIBUTE.compressed) !== 0 && first.compressionUnit > 0) {
     const written = inside.filter((run) => run.cluster !== null)
     const extents = joinedExtents(

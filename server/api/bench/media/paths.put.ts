@@ -18,7 +18,6 @@ function allowed(path: string): string {
   const fault = (message: string) => invalid([{ path, message }])
   const named = nameable(path, 'medium', dataFolder())
   if ('fault' in named) throw fault(named.fault)
-  if (liesOnSource(dataFolder(), named.path))
-    throw fault('is what the shop’s own data lie on; nothing is written to a source')
+  if (liesOnSource(dataFolder(), named.path)) throw fault('holds the shop’s own data; a source must not be written to')
   return named.path
 }

@@ -6,6 +6,6 @@ import { Failure } from '../../../failure'
 
 export default defineRoute({ answers: CaseAnswer, may: 'log', body: HoldWrite }, ({ body, param, person, writer }) => {
   if (body.mark === 'waived' && !may(person.role, 'work'))
-    throw new Failure('not-allowed', 'A hold is waived by a technician.')
+    throw new Failure('not-allowed', 'Only a technician can waive a hold.')
   return answered(markHold(useLantern().database, param('code'), body, writer))
 })

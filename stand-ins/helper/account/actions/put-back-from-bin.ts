@@ -3,7 +3,7 @@ import { need, NO_EFFECTS, type ActionRule } from '../../rules'
 import type { Account } from '../../things'
 
 export const putBackFromBin: ActionRule<Account> = {
-  title: 'Put back out of a bin',
+  title: 'Restore from a bin',
   says: 'Moves items from a bin of the account to where they were.',
   wantsFrom: true,
   isOffered: (account) => account.keeps.some((one) => one.kind === 'bin'),

@@ -3,8 +3,8 @@ import { NO_EFFECTS, type ActionRule } from '../../rules'
 import type { Computer } from '../../things'
 
 export const putBackFromBin: ActionRule<Computer> = {
-  title: 'Put back out of the bin',
-  says: 'Moves files from the bin to where they were.',
+  title: 'Restore from the bin',
+  says: 'Moves files from the bin back to where they were.',
   wantsFrom: true,
   isOffered: (computer) => computer.keeps.some((one) => one.kind === 'bin'),
   needs: () => [],

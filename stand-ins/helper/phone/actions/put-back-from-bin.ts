@@ -5,8 +5,8 @@ import { putRecords } from '../apps'
 import { isOpen } from '../state'
 
 export const putBackFromBin: ActionRule<Phone> = {
-  title: 'Put back out of a bin',
-  says: 'Moves items from a bin to where they were.',
+  title: 'Restore from a bin',
+  says: 'Moves items from a bin back to where they were.',
   wantsFrom: true,
   isOffered: (phone) => phone.stage === 'in-use',
   needs: (phone) => [need('passcode', isOpen(phone), 'The passcode is entered.')],

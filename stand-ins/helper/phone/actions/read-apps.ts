@@ -5,7 +5,7 @@ import { isOpen } from '../state'
 const READ_MINUTES = 2
 
 export const readApps: ActionRule<Phone> = {
-  title: 'Read the rows of its apps',
+  title: 'Read its app databases',
   says: 'Copies the databases of its apps, live and deleted rows alike. It must not be touched meanwhile.',
   wantsFrom: false,
   isOffered: (phone) => phone.stage === 'in-use' && phone.keeps.some((one) => one.kind === 'apps'),

@@ -4,7 +4,7 @@ import { isOpen } from '../state'
 
 export const syncOff: ActionRule<Phone> = {
   title: 'Switch sync off',
-  says: 'Nothing more is sent on; what is on it stays.',
+  says: 'Nothing more is sent; its contents stay.',
   wantsFrom: false,
   isOffered: (phone) => phone.sync.isOn,
   needs: (phone) => [need('passcode', isOpen(phone), 'The passcode is entered.')],

@@ -10,11 +10,11 @@ export default defineRoute({ answers: null, may: 'work' }, ({ event, param }) =>
   const { as, kind } = getQuery(event)
   const member = RECORD_KINDS.find((one) => one.kind === kind)
   const format = member && formatsFor(member.kind).find((one) => one.id === as)
-  if (!format) throw invalid([{ path: 'as', message: 'is no format in which these are saved' }])
+  if (!format) throw invalid([{ path: 'as', message: 'is not an export format for these records' }])
   const stored = readStored(useLantern().database, param('code'))
   requireLookThrough(stored)
   const records = recordsOnShelf(stored.id).filter((one) => one.kind === member.kind)
-  if (records.length === 0) throw refused('None of these lies on the shelf.')
+  if (records.length === 0) throw refused('There are none of these on the shelf.')
   setResponseHeaders(event, {
     'content-type': `${format.mime}; charset=utf-8`,
     'content-disposition': `attachment; filename="${stored.case.code}-${member.kind}s.${format.extension}"`,

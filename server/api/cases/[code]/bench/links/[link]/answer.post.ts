@@ -15,12 +15,7 @@ export default defineRoute({ answers: LinkState, may: 'work', body: Answer }, ({
     if (body.answer === 'passcode') refuseGuessing(stored, part, await link.state())
     const state = await link.answer(body)
     if (['passcode', 'password', 'second-factor', 'trust', 'debugging'].includes(body.answer))
-      noteAtBench(
-        param('code'),
-        param('link'),
-        `got further with “${state.title}”: ${body.answer.replace('-', ' ')}`,
-        writer,
-      )
+      noteAtBench(param('code'), param('link'), `answered “${state.title}”: ${body.answer.replace('-', ' ')}`, writer)
     return state
   }),
 )

@@ -15,7 +15,7 @@ export default defineRoute({ answers: FindOpened, may: 'work' }, ({ param, write
     const look = lookOf(stored.id, Number(param('look')))
     const find = findOf(useLantern().database, look.id, Number(param('find')))
     const preview = await previewOf(look.link, find)
-    noteAtBench(param('code'), look.link, `opened “${find.name}” to look at it`, writer)
+    noteAtBench(param('code'), look.link, `previewed “${find.name}”`, writer)
     return { find, preview }
   }),
 )
