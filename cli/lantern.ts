@@ -3,7 +3,7 @@ import { planCommand } from './plan'
 import { rowsCommand } from './rows'
 import { scanCommand, type ScanWords } from './scan'
 
-/** Exit code for input or words that can not be used. */
+/** Exit code for input or words that cannot be used. */
 export const UNUSABLE = 2
 
 const program = new Command('lantern')

@@ -81,7 +81,7 @@ describe('lantern plan', () => {
     expect('faults' in bad && bad.faults[0]).toMatch(/^no.json: runs.0.kind: /)
   })
 
-  it('prints JSON alone and ends with 0, or with 2 for what can not be used', async () => {
+  it('prints JSON alone and ends with 0, or with 2 for what cannot be used', async () => {
     const lantern = (...words: string[]) =>
       run('npx', ['tsx', 'cli/lantern.ts', ...words], { cwd: join(import.meta.dirname, '..') })
     const { stdout } = await lantern('plan', join(examples, 'phone-photos.case.json'))

@@ -7,7 +7,7 @@ import { openFile, type OpenFile } from '../disk/file-source'
 export type RowsOutcome = { readonly report: RowsReport } | { readonly faults: readonly string[] }
 
 /** What lies beside a database is read whole; without it the live rows would be wrong, so more than this is refused. */
-const MOST_BESIDE_BYTES = 2 ** 30
+const MAX_BESIDE_BYTES = 2 ** 30
 
 /** Reads the rows of a database file and what lies beside it, and writes the report; or one clear line per fault. */
 export function rowsCommand(file: string, options: { readonly report: string }): RowsOutcome {
@@ -17,8 +17,8 @@ export function rowsCommand(file: string, options: { readonly report: string }):
   if (isOneOf(options.report, [file, `${file}-wal`, `${file}-journal`]))
     return { faults: ['--report: would overwrite the source'] }
   for (const other of [`${file}-wal`, `${file}-journal`])
-    if (isFile(other) && statSync(other).size > MOST_BESIDE_BYTES)
-      return { faults: [`${basename(other)}: is larger than ${MOST_BESIDE_BYTES} bytes; nothing was written`] }
+    if (isFile(other) && statSync(other).size > MAX_BESIDE_BYTES)
+      return { faults: [`${basename(other)}: is larger than ${MAX_BESIDE_BYTES} bytes; nothing was written`] }
   const opened = openReadOnly(file)
   if ('faults' in opened) return opened
   let report

@@ -69,7 +69,7 @@ async function kills(seed: number): Promise<void> {
   await opened({}, async (tech, server) => {
     const look = await binOf(tech)
     await tech.ask('POST', `/api/stand-ins/${PHONE}/faults`, { slow: 150_000 })
-    await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/mark`, { filter: {}, isMarked: true })
+    await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/select`, { filter: {}, isSelected: true })
     await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { look })
     let verified = 0
     for (let kill = 0; kill < 100; kill++) {
@@ -80,7 +80,7 @@ async function kills(seed: number): Promise<void> {
       const { shelf } = await tech.bench(SURVEY)
       expect(shelf.verified >= verified, `kill ${kill}: ${verified} were on the shelf, ${shelf.verified} are`)
       expect(shelf.copied === 0 && shelf.job?.state !== 'running', `kill ${kill}: something is stuck`)
-      if (shelf.waiting > 0) await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/go-on`)
+      if (shelf.waiting > 0) await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/resume`)
     }
     await tech.ask('POST', `/api/stand-ins/${PHONE}/faults`, { slow: null })
     const done = await tech.until(SURVEY, ({ shelf }) => shelf.waiting === 0 && shelf.job?.state !== 'running')
@@ -132,7 +132,7 @@ async function disk(): Promise<void> {
       await opened({ LANTERN_DATA: small.folder }, async (tech) => {
         const look = await binOf(tech)
         await tech.ask('POST', `/api/stand-ins/${PHONE}/faults`, { slow: 200_000 })
-        await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/mark`, { filter: {}, isMarked: true })
+        await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/select`, { filter: {}, isSelected: true })
         await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { look })
         await tech.until(SURVEY, ({ shelf }) => shelf.verified > 2)
         const filler = join(small.folder, 'filler')
@@ -141,7 +141,7 @@ async function disk(): Promise<void> {
         expect(shelf.job!.state === 'stopped', `${megabytes} MB: the job is ${shelf.job!.state}`)
         rmSync(filler)
         await tech.ask('POST', `/api/stand-ins/${PHONE}/faults`, { slow: null })
-        await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/go-on`)
+        await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/resume`)
         const done = await tech.until(SURVEY, (bench) => bench.shelf.job?.state !== 'running')
         expect(done.shelf.waiting === 0 && done.shelf.failed === 0, `${megabytes} MB: not all was copied`)
         const empty = tech.shelf(SURVEY).filter(({ bytes }) => bytes.length === 0).length

@@ -10,10 +10,10 @@ import { chances } from '../stand-ins/content/chance'
 
 const RUNS = Number(process.argv[2] ?? 20_000)
 const FIRST_SEED = Number(process.argv[3] ?? 1)
-const MOST_MS = 2000
-const MOST_GAPS = 100
-const MOST_LAYOUTS = 200
-const MOST_BYTES = 256 * 1024 * 1024
+const MAX_MS = 2000
+const MAX_GAPS = 100
+const MAX_LAYOUTS = 200
+const MAX_BYTES = 256 * 1024 * 1024
 
 /** Changes of a few bytes, stretches that are copied, cleared or cut off: written into `bytes`, answers how long it is now. */
 function mutate(bytes: Uint8Array, seed: number, from: number, length: number): number {
@@ -55,14 +55,14 @@ function fuzz(
     }
     const took = performance.now() - began
     slowest = Math.max(slowest, took)
-    if (took > MOST_MS) {
+    if (took > MAX_MS) {
       failures++
       console.log(`${name}, seed ${seed}: took ${Math.round(took)} ms`)
     }
     if (seed % 64 === 0) most = Math.max(most, process.memoryUsage().arrayBuffers - before)
     bytes.set(input.subarray(from, from + length), from)
   }
-  if (most > MOST_BYTES) {
+  if (most > MAX_BYTES) {
     failures++
     console.log(`${name}: took ${Math.round(most / 1e6)} MB`)
   }
@@ -77,7 +77,7 @@ const walk = (bytes: Uint8Array) => {
     let gaps = 0
     for (const { cut, at } of format.gaps?.(new Reader(bytesSource(bytes))) ?? []) {
       if (cut <= 0 || at <= cut) throw new Error(`${format.id} tells of a gap from ${cut} to ${at}`)
-      if (++gaps === MOST_GAPS) break
+      if (++gaps === MAX_GAPS) break
     }
   }
 }
@@ -94,7 +94,7 @@ function followTraces({ traces }: FileSystem, bytes: Uint8Array, near: number) {
   for (const place of places.slice(0, 20))
     for (const { extents } of traces.layouts(places)(place, 4096)) {
       if (extents.some(([, length]) => length <= 0)) throw new Error('a layout without length')
-      if (++layouts === MOST_LAYOUTS) return
+      if (++layouts === MAX_LAYOUTS) return
     }
 }
 

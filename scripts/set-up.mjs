@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url'
 
 export const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 const STAMPS = join(root, 'node_modules/.cache/lantern')
-const LEAST_NODE = [20, 19]
+const MIN_NODE = [20, 19]
 const quiet = { NUXT_TELEMETRY_DISABLED: '1', NEXT_TELEMETRY_DISABLED: '1', DO_NOT_TRACK: '1' }
 
 /** Ends with one clear line and what to do. */
@@ -21,8 +21,8 @@ export const say = (line) => console.log(`\n▸ ${line}`)
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number)
-  if (major < LEAST_NODE[0] || (major === LEAST_NODE[0] && minor < LEAST_NODE[1]))
-    fail(`This needs Node.js ${LEAST_NODE.join('.')} or later; this is ${process.versions.node}.`)
+  if (major < MIN_NODE[0] || (major === MIN_NODE[0] && minor < MIN_NODE[1]))
+    fail(`This needs Node.js ${MIN_NODE.join('.')} or later; this is ${process.versions.node}.`)
 }
 
 /** Runs a command with its output shown, and ends all where it fails. */

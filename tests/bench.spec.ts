@@ -24,10 +24,10 @@ test('from the run to the shelf and back by keyboard: survey photos out of the b
   await expect(first).toBeVisible()
   await first.focus()
   await page.keyboard.press('Shift+Space')
-  await expect(page.getByTestId('marked')).toContainText('5 marked here')
+  await expect(page.getByTestId('selected')).toContainText('5 selected here')
   await page.keyboard.press('ArrowDown')
   await page.keyboard.press('Space')
-  await expect(page.getByTestId('marked')).toContainText('6 marked here')
+  await expect(page.getByTestId('selected')).toContainText('6 selected here')
   await page.keyboard.press('Enter')
   await expect(page.getByTestId('picture')).toBeVisible()
   await expect(page.getByTestId('preview')).toContainText('22 days left')
@@ -36,10 +36,10 @@ test('from the run to the shelf and back by keyboard: survey photos out of the b
   await expect(page.getByTestId('shelf-says')).toContainText('6 items on it, read back')
 
   // All of a filter at once; a reload comes back to the same place.
-  await page.getByTestId('mark-all').click()
-  await expect(page.getByTestId('marked')).toContainText('150 marked here')
+  await page.getByTestId('select-all').click()
+  await expect(page.getByTestId('selected')).toContainText('150 selected here')
   await page.reload()
-  await expect(page.getByTestId('marked')).toContainText('150 marked here')
+  await expect(page.getByTestId('selected')).toContainText('150 selected here')
   await page.getByTestId('copy').click()
   await expect(page.getByTestId('shelf-says')).toContainText('150 items on it, read back', { timeout: 30_000 })
 
@@ -73,7 +73,7 @@ test('a locked phone: its messages out of the encrypted backup of a computer tha
   await page.getByTestId('list').getByRole('row').nth(3).click()
   await expect(page.getByRole('list', { name: 'Thread' })).toContainText(/\(\d+\)/)
   await expectAccessible(page)
-  await page.getByTestId('mark-all').click()
+  await page.getByTestId('select-all').click()
   await page.getByTestId('copy').click()
   await expect(page.getByTestId('shelf-says')).toContainText('200 items on it, read back', { timeout: 30_000 })
   // The counts of the bench stand in the report of the run that is open.
@@ -126,7 +126,7 @@ test('notes gone from the bin: the cloud backup from before is told from the one
   await expect(page.getByTestId('wanted-count')).toContainText('36 of about 25 wanted')
   // What is wanted is shown by itself once all of it was listed.
   await expect(page.getByTestId('count')).toContainText('36 found')
-  await page.getByTestId('mark-all').click()
+  await page.getByTestId('select-all').click()
   await page.getByTestId('copy').click()
   await expect(page.getByTestId('shelf-says')).toContainText('36 items on it, read back', { timeout: 30_000 })
 })

@@ -45,7 +45,7 @@ test('a maker that is put into the table fills in the log, and is taken out agai
   await expect(page.getByLabel('Maker, or maker and model')).toBeFocused()
   await page.getByLabel('Maker, or maker and model').fill('Korvane')
   await page.keyboard.press('Enter')
-  await expect(page.getByText('This is in the table already.')).toBeVisible()
+  await expect(page.getByText('This is already in the table.')).toBeVisible()
   await page.getByLabel('Maker, or maker and model').fill('Brindle 4')
   await page.getByLabel('Kind of device').selectOption('tablet')
   await page.getByLabel('Encryption').selectOption('none')

@@ -58,7 +58,7 @@ test('from the plan to the closed case, and the file of it back in', async ({ be
   for (const words of [
     'logged the case',
     'ticked the hold',
-    'began: Photo bin on Korvane 7',
+    'started: Photo bin on Korvane 7',
     'ended: Photo bin on Korvane 7, 190 back, 188 of them whole',
     'moved the case to “closed”',
   ])
@@ -78,10 +78,10 @@ test('from the plan to the closed case, and the file of it back in', async ({ be
     .setInputFiles({ name: 'oxley.json', mimeType: 'application/json', buffer: await readFile(path) })
   await expect(page).toHaveURL(/\/cases\/SL-0019$/)
   await expect(page.locator('[data-test="back-so-far"]')).toContainText('248 of about 300')
-  await expect(page.locator('[data-test="history"]')).toContainText('brought the case in from a file')
+  await expect(page.locator('[data-test="history"]')).toContainText('imported the case from a file')
 })
 
-test('a hold is waived with a reason, and the reason is kept', async ({ bench: page }) => {
+test('give a reason to waive a hold, and the reason is kept', async ({ bench: page }) => {
   const code = await logCase(page.request, LOST_PHOTOS)
   await page.goto(`/cases/${code}`)
   const hold = page.locator('[data-hold="stop-using"]')

@@ -88,19 +88,19 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
   const rowAt = (index: number): Find | null => pages.value.get(Math.floor(index / PAGE))?.[index % PAGE] ?? null
 
   /** Marks are shown at once and sent; where that fails, they are as they were. */
-  async function mark(which: { finds?: number[]; filter?: FindFilter; day?: string | null }, isMarked: boolean) {
+  async function select(which: { finds?: number[]; filter?: FindFilter; day?: string | null }, isSelected: boolean) {
     const touched = (find: Find) =>
       which.finds
         ? which.finds.includes(find.find)
         : which.day === undefined || (find.day?.startsWith(which.day ?? ' ') ?? which.day === null)
     // Of another part of the list than what is in sight, nobody here knows which are touched.
     const isElsewhere = which.filter !== undefined && which.filter.place !== filter.value.place
-    if (!isElsewhere) change((find) => (touched(find) ? { ...find, isMarked } : find))
+    if (!isElsewhere) change((find) => (touched(find) ? { ...find, isSelected } : find))
     try {
-      await apiDo('POST', store.path(`/looks/${look.value}/mark`), {
+      await apiDo('POST', store.path(`/looks/${look.value}/select`), {
         ...which,
         ...(which.finds ? {} : { filter: which.filter ?? filter.value }),
-        isMarked,
+        isSelected,
       })
     } catch (error) {
       tellFailure(error)
@@ -124,6 +124,6 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
     },
     { immediate: true, deep: true },
   )
-  return { counts, pages, days, trouble, isOfFilter, refresh, needRows, needDays, rowAt, mark }
+  return { counts, pages, days, trouble, isOfFilter, refresh, needRows, needDays, rowAt, select }
 }
 export type Finds = ReturnType<typeof useFinds>

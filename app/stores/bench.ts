@@ -124,7 +124,7 @@ export const useBenchStore = defineStore('bench', () => {
       doing(() => apiDo('POST', linkPath(link, 'act'), { action, parameters: { ...NOTHING, ...parameters }, ...seen })),
     copy: (look: number) => doing(() => apiDo('POST', path('/shelf/copy'), { look })),
     stopCopying: () => doing(() => apiDo('POST', path('/shelf/stop'))),
-    goOnCopying: () => doing(() => apiDo('POST', path('/shelf/go-on'))),
+    resumeCopying: () => doing(() => apiDo('POST', path('/shelf/resume'))),
     putBack: (link: string, keep: string, items: number[]) =>
       doing(async () => {
         const { count } = await api(PutBackAnswer, 'POST', linkPath(link, 'put-back'), { keep, items })

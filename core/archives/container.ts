@@ -18,4 +18,4 @@ export interface Container {
 }
 
 /** How many files an archive may name. */
-export const MOST_ENTRIES = 500_000
+export const MAX_ENTRIES = 500_000

@@ -21,7 +21,7 @@ export const FindOpened = z.object({ find: Find, preview: Preview })
 export const FolderList = z.object({ folders: z.array(FindFolder) })
 
 /** How many items changed their mark. */
-export const MarkAnswer = z.object({ changed: count })
+export const SelectAnswer = z.object({ changed: count })
 
 /** How many items were put back. */
 export const PutBackAnswer = z.object({ count })

@@ -4,7 +4,7 @@ import { dayLines, gapOf } from './day-lines'
 const day = (name: string | null, count: number, expected: number | null = null) => ({
   day: name,
   count,
-  marked: 0,
+  selected: 0,
   verified: 0,
   expected,
 })

@@ -1,18 +1,17 @@
+import QuickLRU from 'quick-lru'
 import { TZDate } from '@date-fns/tz'
 import { addDays, format, lastDayOfMonth } from 'date-fns'
 import { MINUTE_MS } from '../cases/shape/moment'
 
 /** No zone changes its clock within so long. */
 const QUARTER_MS = 15 * MINUTE_MS
-const MAX_DAYS_KNOWN = 20_000
-const known = new Map<string, string>()
+const known = new QuickLRU<string, string>({ maxSize: 20_000 })
 
 /** The day of a moment (ms) in a zone, YYYY-MM-DD; worked out once for each quarter of an hour, since long lists ask for the same ones again and again. */
 export function dayIn(zone: string, ms: number): string {
   const key = `${zone} ${Math.floor(ms / QUARTER_MS)}`
   const before = known.get(key)
   if (before !== undefined) return before
-  if (known.size >= MAX_DAYS_KNOWN) known.clear()
   const day = format(new TZDate(ms, zone), 'yyyy-MM-dd')
   known.set(key, day)
   return day

@@ -29,7 +29,7 @@ export const FindFilter = z.object({
   most: z.coerce.number().int().min(0).optional(),
   /** id of a wanted set, or any of them */
   wanted: z.string().max(60).optional(),
-  isMarked: z.coerce.boolean().optional(),
+  isSelected: z.coerce.boolean().optional(),
   /** of what lies on a medium: from this byte on, and before that one */
   fromByte: z.coerce.number().int().min(0).optional(),
   toByte: z.coerce.number().int().min(0).optional(),
@@ -52,11 +52,11 @@ export type StoredFind = z.infer<typeof StoredFind>
 
 /** One found item as the list shows it. */
 export const Find = StoredFind.extend({
-  /** number of the find, by which it is marked and opened */
+  /** number of the find, by which it is selected and opened */
   find: z.int(),
   day: z.string().nullable(),
   wanted: z.string().nullable(),
-  isMarked: z.boolean(),
+  isSelected: z.boolean(),
   /** where it lies on the shelf, once it does */
   onShelf: z.enum(['copied', 'verified', 'failed']).nullable(),
 })
@@ -69,7 +69,7 @@ export const FindDay = z.object({
   /** the day in the shop's zone, YYYY-MM-DD; null for what has no date */
   day: z.string().nullable(),
   count,
-  marked: count,
+  selected: count,
   verified: count,
   /** how many the client expects of that day, where that can be said */
   expected: z.number().nullable(),
@@ -80,8 +80,8 @@ export type FindDay = z.infer<typeof FindDay>
 export const FindCounts = z.object({
   total: count,
   matching: count,
-  marked: count,
-  markedBytes: count,
+  selected: count,
+  selectedBytes: count,
   /** found and wanted, per wanted set */
   wanted: z.array(z.object({ id: z.string(), found: count, of: z.int().nullable(), verified: count })),
   types: z.array(z.object({ type: z.enum(DATA_TYPES), count })),
@@ -95,7 +95,7 @@ export const FindCounts = z.object({
 export type FindCounts = z.infer<typeof FindCounts>
 
 /** What lies in a folder, itself or further in, as far as it fits the sentence. */
-export const FindFolder = z.object({ name: z.string(), place: z.string(), count, marked: count, bytes: count })
+export const FindFolder = z.object({ name: z.string(), place: z.string(), count, selected: count, bytes: count })
 export type FindFolder = z.infer<typeof FindFolder>
 
 export const FindPage = z.object({ finds: z.array(Find), counts: FindCounts.nullable() })

@@ -96,7 +96,7 @@ export const PassShape = z.object({
 })
 export type PassShape = z.infer<typeof PassShape>
 
-export const PASS_WISHES = ['pause', 'go-on', 'enough', 'drop'] as const
+export const PASS_WISHES = ['pause', 'resume', 'finish', 'discard'] as const
 export const PassWish = z.object({ wish: z.enum(PASS_WISHES) })
 export type PassWish = z.infer<typeof PassWish>['wish']
 

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { DAY_MS } from '../cases/shape/moment'
 import { NOW } from '../testing/case-with'
-import { hangTags, LINE_STOPS, MOST_TAGS, type Hanging } from './closing-line'
+import { hangTags, LINE_STOPS, MAX_TAGS, type Hanging } from './closing-line'
 
 const WIDTH = 1240
 const placeOf = (time: number) => {
@@ -34,7 +34,7 @@ describe('the closing line', () => {
       fc.property(cases(130), (list) => {
         const { tags, height } = hangTags(list, NOW, WIDTH, placeOf)
         expect(tags.flatMap((tag) => tag.codes).sort()).toEqual(list.map((one) => one.code).sort())
-        expect(tags.length).toBeLessThanOrEqual(MOST_TAGS)
+        expect(tags.length).toBeLessThanOrEqual(MAX_TAGS)
         for (const [index, tag] of tags.entries()) {
           expect(tag.x).toBeGreaterThanOrEqual(0)
           expect(tag.x + tag.width).toBeLessThanOrEqual(WIDTH)

@@ -38,17 +38,17 @@ export const LINE_STOPS: readonly { readonly words: string; readonly ms: number;
 ]
 
 /** Cases up to which each hangs as a tag of its own. */
-export const MOST_TAGS = 40
+export const MAX_TAGS = 40
 /** Above that, neighbours in time become one, until there are at most so many. */
-const MOST_GROUPS = 20
+const MAX_GROUPS = 20
 /** Up to so many there is room for three lines on each tag. */
-const MOST_LARGE = 10
+const MAX_LARGE = 10
 const GAP = 6
 
 /** Tags large enough to read: three lines for few cases, one line for many, two where each stands for several. */
 export function tagSize(cases: number): { readonly width: number; readonly height: number; readonly lines: 1 | 2 | 3 } {
-  if (cases <= MOST_LARGE) return { width: 132, height: 62, lines: 3 }
-  return cases <= MOST_TAGS ? { width: 112, height: 28, lines: 1 } : { width: 112, height: 40, lines: 2 }
+  if (cases <= MAX_LARGE) return { width: 132, height: 62, lines: 3 }
+  return cases <= MAX_TAGS ? { width: 112, height: 28, lines: 1 } : { width: 112, height: 40, lines: 2 }
 }
 
 /**
@@ -105,8 +105,8 @@ function freeLane(lanes: readonly { from: number; to: number }[][], x: number, w
 
 /** Where there are too many, neighbours in time become one. */
 function grouped(sorted: readonly Hanging[]): Hanging[][] {
-  if (sorted.length <= MOST_TAGS) return sorted.map((one) => [one])
-  const size = Math.ceil(sorted.length / MOST_GROUPS)
+  if (sorted.length <= MAX_TAGS) return sorted.map((one) => [one])
+  const size = Math.ceil(sorted.length / MAX_GROUPS)
   return Array.from({ length: Math.ceil(sorted.length / size) }, (_, index) =>
     sorted.slice(index * size, (index + 1) * size),
   )

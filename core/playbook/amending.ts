@@ -28,7 +28,7 @@ export function amended(playbook: Playbook, amendment: Amendment): Amended {
   if (amendment.what === 'weight') return withWeight(playbook, amendment)
   if (amendment.what === 'model') return withModel(playbook, amendment)
   const models = playbook.shop.models.filter(({ make }) => !isSame(make, amendment.make))
-  if (models.length === playbook.shop.models.length) return wrong('make', 'is not in the table any more')
+  if (models.length === playbook.shop.models.length) return wrong('make', 'is no longer in the table')
   return withShop(playbook, { models })
 }
 
@@ -41,22 +41,22 @@ function withKindsPeriod(playbook: Playbook, asked: Extract<Amendment, { what: '
 
 function withWeight(playbook: Playbook, { which, is }: Extract<Amendment, { what: 'weight' }>): Amended {
   const read = Weights.safeParse({ ...playbook.shop.weights, [which]: is })
-  if (!read.success) return wrong('is', faultsOf(read.error)[0]?.message ?? 'can not be used')
+  if (!read.success) return wrong('is', faultsOf(read.error)[0]?.message ?? 'cannot be used')
   return withShop(playbook, { weights: read.data })
 }
 
 function withModel(playbook: Playbook, { instead, model }: Extract<Amendment, { what: 'model' }>): Amended {
   const { models } = playbook.shop
   const others = instead === null ? models : models.filter(({ make }) => !isSame(make, instead))
-  if (instead !== null && others.length === models.length) return wrong('instead', 'is not in the table any more')
-  if (others.some(({ make }) => isSame(make, model.make))) return wrong('model.make', 'is in the table already')
-  if (others.length >= MOST_MODELS) return wrong('model', `would be more than ${MOST_MODELS} entries`)
+  if (instead !== null && others.length === models.length) return wrong('instead', 'is no longer in the table')
+  if (others.some(({ make }) => isSame(make, model.make))) return wrong('model.make', 'is already in the table')
+  if (others.length >= MAX_MODELS) return wrong('model', `would be more than ${MAX_MODELS} entries`)
   const sorted = [...others, model].sort((one, other) => one.make.localeCompare(other.make, 'en'))
   return withShop(playbook, { models: sorted })
 }
 
 /** As many as the schema of the shop takes. */
-const MOST_MODELS = 2000
+const MAX_MODELS = 2000
 
 const withShop = (playbook: Playbook, part: Partial<Playbook['shop']>): Amended => ({
   ok: true,

@@ -13,7 +13,7 @@ const SECTOR_BYTES = 512
 /** So much at a time stays in the cache of the processor while it is looked at. */
 const BLOCK_BYTES = 1024 * 1024
 /** A broken one of which less could be followed is no find. */
-const LEAST_PARTIAL = 4096
+const MIN_PARTIAL = 4096
 
 export interface DeepOptions {
   /** also where the file systems say that something is in use */
@@ -225,7 +225,7 @@ function carve(
 }
 
 /** Of more broken files than that, the rest is told as it was found. */
-const MOST_BROKEN = 5000
+const MAX_BROKEN = 5000
 
 export interface MendOptions {
   readonly isWhole: boolean
@@ -283,7 +283,7 @@ export function* mend(
     const unitBytes = unitAt(volumes, start)
     const format = formatOfName(`x.${broken.extension}`)
     let joined = laidOut.get(broken) ?? null
-    if (!joined && format && index < MOST_BROKEN) {
+    if (!joined && format && index < MAX_BROKEN) {
       if (freeIn !== unitBytes) free = without(areas, taken, unitBytes)
       freeIn = unitBytes
       joined = joinPieces(image, start, free, format, unitBytes, budget, options.claimed)
@@ -296,7 +296,7 @@ export function* mend(
     yield {
       broken,
       mended: joined ? itemOf(joined.walk, joined.extents, volumes) : null,
-      isKept: joined === null && broken.bytes >= LEAST_PARTIAL && !isCovered,
+      isKept: joined === null && broken.bytes >= MIN_PARTIAL && !isCovered,
     }
   }
 }

@@ -3,22 +3,22 @@ import { Reader } from '../sources/reader'
 import { piecesSource, type ByteSource, type Extent } from '../sources/source'
 
 /** How many places are tried for all files together, and at most and least for one, before it is given up. */
-const MOST_TRIES_IN_ALL = 200_000
-const MOST_TRIES = 4000
-const LEAST_TRIES = 200
+const MAX_TRIES_IN_ALL = 200_000
+const MAX_TRIES = 4000
+const MIN_TRIES = 200
 /** How far from its first piece units are tried one by one. */
 const NEAR_UNITS = 128
-const MOST_CUTS = 64
-const MOST_PIECE_BYTES = 256 * 1024 * 1024
+const MAX_CUTS = 64
+const MAX_PIECE_BYTES = 256 * 1024 * 1024
 
 /** What is left to be tried on one medium: with thousands of broken files, not every place can be tried for each. */
 export class Tries {
   /** for one file */
   readonly each: number
-  private left = MOST_TRIES_IN_ALL
+  private left = MAX_TRIES_IN_ALL
 
   constructor(files: number) {
-    this.each = Math.max(LEAST_TRIES, Math.min(MOST_TRIES, Math.floor(MOST_TRIES_IN_ALL / Math.max(1, files))))
+    this.each = Math.max(MIN_TRIES, Math.min(MAX_TRIES, Math.floor(MAX_TRIES_IN_ALL / Math.max(1, files))))
   }
 
   /** whether as much as so many tries is left; it is taken then */
@@ -68,7 +68,7 @@ export function joinPieces(
   // Where a walk can not be gone on with in the middle, trying place after place would take it from the start each time.
   if (broken.resume.length === 0) return null
   const lastCut = Math.floor(broken.breaksAt / unitBytes)
-  const firstCut = Math.max(1, Math.ceil(Math.max(broken.provenTo, 1) / unitBytes), lastCut - MOST_CUTS)
+  const firstCut = Math.max(1, Math.ceil(Math.max(broken.provenTo, 1) / unitBytes), lastCut - MAX_CUTS)
   let tries = 0
   for (const place of placesToGoOn(free, start + lastCut * unitBytes, unitBytes)) {
     const rest = restFrom(free, place)
@@ -86,13 +86,13 @@ export function joinPieces(
   return null
 }
 
-const MOST_LOOSE_PIECES = 2
+const MAX_LOOSE_PIECES = 2
 /** Looking for the other end of a file reads far on. */
 const GAPS_COST = 100
 
 /** Around one thing in use, what fits may go on; in more pieces, only where its structure speaks for it. */
 const believed = (format: Format, joined: Joined): Joined | null =>
-  joined.walk.whole === 'intact' || !format.isLoose || joined.extents.length <= MOST_LOOSE_PIECES ? joined : null
+  joined.walk.whole === 'intact' || !format.isLoose || joined.extents.length <= MAX_LOOSE_PIECES ? joined : null
 
 /** As the file's own structure says where it was cut: the first of its answers that fits, since the likeliest come first. */
 function byOwnGaps(
@@ -106,7 +106,7 @@ function byOwnGaps(
   if (!format.gaps || !budget.take(GAPS_COST)) return null
   let tries = 0
   for (const { cut, at } of format.gaps(new Reader(piecesSource(image, onward), unitBytes))) {
-    if (++tries > MOST_CUTS || !budget.take()) break
+    if (++tries > MAX_CUTS || !budget.take()) break
     const pieces = onImage(onward, [
       [0, cut],
       [at, length - at],
@@ -143,7 +143,7 @@ function restFrom(free: readonly Extent[], start: number): Extent[] {
   const rest: Extent[] = []
   let bytes = 0
   for (const [offset, length] of free) {
-    if (offset + length <= start || bytes > MOST_PIECE_BYTES) continue
+    if (offset + length <= start || bytes > MAX_PIECE_BYTES) continue
     const from = Math.max(offset, start)
     if (rest.length === 0 && from !== start) return []
     rest.push([from, offset + length - from])

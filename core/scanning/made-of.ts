@@ -6,7 +6,7 @@ import { sliceSource, type ByteSource } from '../sources/source'
 export const PHOTO_DATA_BYTES = 131_072
 /** Movies count seconds from the beginning of 1904 (ISO/IEC 14496-12, 8.2.2). */
 const MOVIE_EPOCH_MS = Date.UTC(1904, 0, 1)
-const MOST_BOXES = 200
+const MAX_BOXES = 200
 const PICTURES = /^image\/(jpeg|tiff|hei[cf]|avif|png)|^image\/x-.*raw/
 const MOVIES = /^(video|audio)\/(mp4|quicktime|3gpp|x-m4a)/
 
@@ -43,7 +43,7 @@ function movieMade(content: ByteSource): string | null {
 /** What is inside of the first box with a name, among those that lie side by side; null where there is none. */
 function boxNamed(content: ByteSource, name: string): ByteSource | null {
   const reader = new Reader(content)
-  for (let at = 0, count = 0; at + 8 <= content.size && count < MOST_BOXES; count++) {
+  for (let at = 0, count = 0; at + 8 <= content.size && count < MAX_BOXES; count++) {
     const short = reader.u32be(at)
     const headBytes = short === 1 ? 16 : 8
     const length = short === 1 ? reader.u64be(at + 8) : short === 0 ? content.size - at : short

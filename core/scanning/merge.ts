@@ -30,7 +30,7 @@ export class Records {
 }
 
 /** Shorter files agree in their length by chance. */
-const LEAST_TELLING = 1024
+const MIN_TELLING = 1024
 
 /**
  * Where the record of a file was given away, a folder may still tell its name, kind and length. Content of the same kind and
@@ -42,7 +42,7 @@ export function namedByLength(items: readonly MediaItem[]): MediaItem[] {
   const put = (map: Map<string, MediaItem[]>, key: string, item: MediaItem) =>
     map.set(key, [...(map.get(key) ?? []), item])
   for (const item of items) {
-    if (item.bytes < LEAST_TELLING) continue
+    if (item.bytes < MIN_TELLING) continue
     const isLost = item.record === 'deleted' && item.content === 'overwritten' && item.extents.length === 0
     const kind = formatOfName(item.record === 'none' ? `x.${item.extension}` : (item.path ?? ''))?.id
     if (kind && isLost) put(records, `${kind} ${item.bytes}`, item)

@@ -1,8 +1,8 @@
+import QuickLRU from 'quick-lru'
 const DAY_MS = 24 * 60 * 60 * 1000
 const two = Array.from({ length: 100 }, (_, value) => String(value).padStart(2, '0'))
 const three = Array.from({ length: 1000 }, (_, value) => String(value).padStart(3, '0'))
-const MOST_DAYS = 10_000
-const days = new Map<number, string>()
+const days = new QuickLRU<number, string>({ maxSize: 10_000 })
 
 /**
  * An instant as a date and time in UTC (ISO 8601), from milliseconds since 1970. The records of a medium tell of hundreds
@@ -13,7 +13,6 @@ export function isoMoment(ms: number): string {
   let date = days.get(day)
   if (date === undefined) {
     date = new Date(day * DAY_MS).toISOString().slice(0, -13)
-    if (days.size > MOST_DAYS) days.clear()
     days.set(day, date)
   }
   const rest = Math.floor(ms - day * DAY_MS)

@@ -44,7 +44,7 @@ export function carve(
 }
 
 /** Smaller than this no free block once held a row worth reading. */
-const LEAST_BLOCK = 12
+const MIN_BLOCK = 12
 
 /**
  * Where a free block ends that began at `at` before the space around it became free as a whole: its head still
@@ -53,7 +53,7 @@ const LEAST_BLOCK = 12
 function staleBlockAt(bytes: Uint8Array, at: number, usable: number): number | null {
   const next = (bytes[at]! << 8) | bytes[at + 1]!
   const size = (bytes[at + 2]! << 8) | bytes[at + 3]!
-  const isHead = size >= LEAST_BLOCK && at + size <= usable && (next === 0 || (next > at && next < usable))
+  const isHead = size >= MIN_BLOCK && at + size <= usable && (next === 0 || (next > at && next < usable))
   return isHead ? at + size : null
 }
 
@@ -223,7 +223,7 @@ function keyedHeadlessAt(block: Block, at: number): Cut | null {
 /** Where a row that begins at `at` may end, nearest first. */
 function* endsAfter({ bytes, to, tables, layout }: Block, at: number): Iterable<number> {
   const keyed = tables.filter(isKeyed)
-  for (let end = at + LEAST_BLOCK; end + OVERWRITTEN <= Math.min(to, at + FAR); end++) {
+  for (let end = at + MIN_BLOCK; end + OVERWRITTEN <= Math.min(to, at + FAR); end++) {
     const isOldHead = ((bytes[end + 2]! << 8) | bytes[end + 3]!) === to - end
     if (isOldHead || keyedCellAt(bytes, end, to, keyed, layout)) yield end
   }

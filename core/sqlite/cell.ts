@@ -39,12 +39,12 @@ export function localBytes(payload: number, usable: number, isIndex: boolean): n
 }
 
 /** More than so many bytes is no row but noise: the format's own limit is above what any telephone keeps. */
-const MOST_PAYLOAD = 256 * 2 ** 20
+const MAX_PAYLOAD = 256 * 2 ** 20
 
 /** The cell of a table's leaf that begins at `at`; null where none does. */
 export function tableCell(bytes: Uint8Array, at: number, end: number, layout: Layout): TableCell | null {
   const length = varint(bytes, at, end)
-  if (!length || length.value < 2 || length.value > MOST_PAYLOAD) return null
+  if (!length || length.value < 2 || length.value > MAX_PAYLOAD) return null
   const id = varint(bytes, at + length.bytes, end)
   if (!id) return null
   const start = at + length.bytes + id.bytes
@@ -63,7 +63,7 @@ export interface IndexCell extends ReadRecord {
 /** The cell of an index's leaf that begins at `at`, as tables without row ids keep their rows; null where none does. */
 export function indexCell(bytes: Uint8Array, at: number, end: number, layout: Layout): IndexCell | null {
   const length = varint(bytes, at, end)
-  if (!length || length.value < 2 || length.value > MOST_PAYLOAD) return null
+  if (!length || length.value < 2 || length.value > MAX_PAYLOAD) return null
   const read = payloadRecord(bytes, at + length.bytes, length.value, end, layout, true)
   return read && { ...read.record, bytes: length.bytes + read.bytes }
 }

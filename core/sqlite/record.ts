@@ -49,7 +49,7 @@ export interface RecordShape {
 }
 
 /** The most columns that a table can have. */
-const MOST_COLUMNS = 2000
+const MAX_COLUMNS = 2000
 
 /** The shape of the record that begins at `at`, null where no header stands there. */
 export function recordShape(bytes: Uint8Array, at: number, end = bytes.length): RecordShape | null {
@@ -60,7 +60,7 @@ export function recordShape(bytes: Uint8Array, at: number, end = bytes.length): 
   let next = at + header.bytes
   while (next < at + header.value) {
     const type = varint(bytes, next, at + header.value)
-    if (!type || types.length >= MOST_COLUMNS) return null
+    if (!type || types.length >= MAX_COLUMNS) return null
     const size = sizeOf(type.value)
     if (size === null) return null
     types.push(type.value)

@@ -26,7 +26,7 @@ export const KeptContent = z.discriminatedUnion('as', [
 export type KeptContent = z.infer<typeof KeptContent>
 
 /** Content that is kept inside of a record is never larger than that. */
-const MOST_KEPT_BYTES = 65_536
+const MAX_KEPT_BYTES = 65_536
 
 /** Says how content is read again; null for content that is not read again in any of the known ways. */
 export function describeContent(source: ByteSource | null): KeptContent | null {
@@ -43,7 +43,7 @@ export function describeContent(source: ByteSource | null): KeptContent | null {
       bytes: size,
     }
   }
-  if (source.size > MOST_KEPT_BYTES) return null
+  if (source.size > MAX_KEPT_BYTES) return null
   return { as: 'bytes', base64: base64Of(source.read(0, source.size)) }
 }
 

@@ -8,10 +8,10 @@ import { linkFailure } from '../../core/bench/fault'
 import { readWhole } from '../../core/bench/link'
 import { openContainer } from './open'
 
-const MOST_MANIFEST_BYTES = 1 << 20
-const MOST_INDEX_BYTES = 256 << 20
+const MAX_MANIFEST_BYTES = 1 << 20
+const MAX_INDEX_BYTES = 256 << 20
 /** The largest encrypted item; it is decrypted in memory. */
-const MOST_SEALED_BYTES = 1 << 30
+const MAX_SEALED_BYTES = 1 << 30
 
 /** A backup that is open: what it says of itself, what it holds, and the bytes of each item. */
 export interface Backup {
@@ -26,7 +26,7 @@ export interface Backup {
 /** What a backup says of itself without a password; null where it is a plain archive without a manifest. */
 export async function readManifest(container: Container): Promise<BackupManifest | null> {
   if (!container.entries.some((entry) => entry.name === MANIFEST_NAME)) return null
-  const text = new TextDecoder().decode(await readWhole(container.read(MANIFEST_NAME), MOST_MANIFEST_BYTES))
+  const text = new TextDecoder().decode(await readWhole(container.read(MANIFEST_NAME), MAX_MANIFEST_BYTES))
   return BackupManifest.parse(JSON.parse(text))
 }
 
@@ -77,7 +77,7 @@ async function openedBackup(container: Container, password: string): Promise<Bac
 
 async function readIndex(parts: AsyncIterable<Uint8Array>): Promise<BackupIndex> {
   try {
-    return BackupIndex.parse(JSON.parse(new TextDecoder().decode(await readWhole(parts, MOST_INDEX_BYTES))))
+    return BackupIndex.parse(JSON.parse(new TextDecoder().decode(await readWhole(parts, MAX_INDEX_BYTES))))
   } catch {
     throw linkFailure('damaged', 'The item list of this backup cannot be read.')
   }
@@ -88,7 +88,7 @@ async function identityOf(container: Container, name: string, password: string):
   if (password === '') throw linkFailure('not-ready', 'This backup is encrypted: it opens with its password.')
   const decrypter = new Decrypter()
   decrypter.addPassphrase(password)
-  const sealed = await readWhole(container.read(name), MOST_MANIFEST_BYTES)
+  const sealed = await readWhole(container.read(name), MAX_MANIFEST_BYTES)
   try {
     return (await decrypter.decrypt(sealed, 'text')).trim()
   } catch {
@@ -99,7 +99,7 @@ async function identityOf(container: Container, name: string, password: string):
 async function* unsealed(container: Container, name: string, identity: string): AsyncIterable<Uint8Array> {
   const decrypter = new Decrypter()
   decrypter.addIdentity(identity)
-  yield await decrypter.decrypt(await readWhole(container.read(name), MOST_SEALED_BYTES))
+  yield await decrypter.decrypt(await readWhole(container.read(name), MAX_SEALED_BYTES))
 }
 
 /** An archive without a manifest is the files in it, by name. */

@@ -1,7 +1,7 @@
 import { lstat, open, opendir, realpath } from 'node:fs/promises'
 import { join, sep } from 'node:path'
 import { entryParts } from '../../core/archives/entry-name'
-import { MOST_ENTRIES, type Container, type Entry } from '../../core/archives/container'
+import { MAX_ENTRIES, type Container, type Entry } from '../../core/archives/container'
 import { partsOf } from './parts'
 
 /** Opens a folder read only, with all that is below it; links in it lead nowhere. */
@@ -11,7 +11,7 @@ export async function openFolder(path: string): Promise<Container> {
   const warnings: string[] = []
   const walk = async (below: string): Promise<void> => {
     for await (const one of await opendir(join(root, below))) {
-      if (entries.length >= MOST_ENTRIES) return
+      if (entries.length >= MAX_ENTRIES) return
       const name = below === '' ? one.name : `${below}/${one.name}`
       if (one.isSymbolicLink()) warnings.push(`${JSON.stringify(name.slice(0, 80))} is left out: it is a link`)
       else if (entryParts(name) === null)

@@ -1,12 +1,12 @@
 import { open, type FileHandle } from 'node:fs/promises'
 import { cleanName } from '../../core/archives/entry-name'
 import { paxRecords, tarHeader, textAt } from '../../core/archives/tar-header'
-import { MOST_ENTRIES, type Container, type Entry } from '../../core/archives/container'
+import { MAX_ENTRIES, type Container, type Entry } from '../../core/archives/container'
 import { partsOf } from './parts'
 
 const BLOCK = 512
 /** A long name or a block of extended facts may not be longer. */
-const MOST_NAME_BYTES = 65_536
+const MAX_NAME_BYTES = 65_536
 
 interface TarEntry extends Entry {
   readonly at: number
@@ -48,7 +48,7 @@ async function walk(file: FileHandle, size: number): Promise<{ entries: TarEntry
   let at = 0
   let long: string | null = null
   let pax: ReadonlyMap<string, string> = new Map()
-  while (at + BLOCK <= size && entries.length < MOST_ENTRIES) {
+  while (at + BLOCK <= size && entries.length < MAX_ENTRIES) {
     const header = tarHeader(await bytesAt(file, at, BLOCK))
     if (header === 'end') break
     if (header === null) {
@@ -60,7 +60,7 @@ async function walk(file: FileHandle, size: number): Promise<{ entries: TarEntry
     const bytes = told !== undefined && /^\d{1,15}$/.test(told) ? Number(told) : header.bytes
     at = from + Math.ceil(bytes / BLOCK) * BLOCK
     if (['L', 'x', 'g', 'K'].includes(header.flag)) {
-      if (bytes > MOST_NAME_BYTES || from + bytes > size) warnings.push('a name is too long and was ignored')
+      if (bytes > MAX_NAME_BYTES || from + bytes > size) warnings.push('a name is too long and was ignored')
       else if (header.flag === 'x') pax = paxRecords(await bytesAt(file, from, bytes))
       else if (header.flag === 'L') long = textAt(await bytesAt(file, from, bytes), 0, bytes)
       continue

@@ -14,11 +14,11 @@ export interface SalvagedEntry {
 }
 
 /** The largest archive that is searched without its directory; it is held in memory for that. */
-const MOST_BYTES = 1 << 30
+const MAX_BYTES = 1 << 30
 /** The largest entry that is unpacked to see whether it is whole. */
-const MOST_UNPACKED = 256 << 20
+const MAX_UNPACKED = 256 << 20
 /** No more than that is unpacked of one archive to find what is whole; what lies behind is left out. */
-const MOST_UNPACKED_IN_ALL = 4 * 1024 ** 3
+const MAX_UNPACKED_IN_ALL = 4 * 1024 ** 3
 const LOCAL_HEADER = Buffer.from([0x50, 0x4b, 3, 4])
 const HEADER_BYTES = 30
 const FLAG_SIZES_FOLLOW = 8
@@ -29,10 +29,10 @@ const FLAG_SIZES_FOLLOW = 8
  */
 export async function salvageZip(file: FileHandle): Promise<SalvagedEntry[]> {
   const { size } = await file.stat()
-  if (size > MOST_BYTES) return []
+  if (size > MAX_BYTES) return []
   const bytes = await file.readFile()
   const found: SalvagedEntry[] = []
-  let left = MOST_UNPACKED_IN_ALL
+  let left = MAX_UNPACKED_IN_ALL
   let at = bytes.indexOf(LOCAL_HEADER)
   while (at >= 0 && at + HEADER_BYTES <= bytes.length && left > 0) {
     const entry = entryAt(bytes, at)
@@ -85,7 +85,7 @@ function unpackedEntry(raw: Buffer, method: number, stored: number): Unpacked | 
 
 function inflated(raw: Buffer): Unpacked | null {
   try {
-    const out = inflateRawSync(raw, { info: true, maxOutputLength: MOST_UNPACKED }) as unknown as {
+    const out = inflateRawSync(raw, { info: true, maxOutputLength: MAX_UNPACKED }) as unknown as {
       buffer: Buffer
       engine: { bytesWritten: number }
     }

@@ -4,7 +4,7 @@ import { Readable } from 'node:stream'
 import yauzl from 'yauzl'
 import { crc32 } from '../../core/sources/checksums'
 import { cleanName, entryParts } from '../../core/archives/entry-name'
-import { MOST_ENTRIES, type Container, type Entry } from '../../core/archives/container'
+import { MAX_ENTRIES, type Container, type Entry } from '../../core/archives/container'
 import { partsOf } from './parts'
 import { salvageZip } from './zip-salvage'
 
@@ -16,8 +16,8 @@ export async function openZip(path: string, isSalvaged = true): Promise<Containe
   const warnings: string[] = []
   try {
     for await (const entry of eachEntry(zip)) {
-      if (entries.size >= MOST_ENTRIES) {
-        warnings.push(`names more than ${MOST_ENTRIES} files; the rest is left out`)
+      if (entries.size >= MAX_ENTRIES) {
+        warnings.push(`names more than ${MAX_ENTRIES} files; the rest is left out`)
         break
       }
       const why = refusal(entry)

@@ -9,9 +9,9 @@ import { readStored } from './rows'
 import { summaryOf } from './summary'
 
 /** So many lines the counter's table shows, by what waiting costs. */
-const MOST_LISTED = 200
+const MAX_LISTED = 200
 /** So many more are asked for the closing line, by what closes next. */
-const MOST_CLOSING = 120
+const MAX_CLOSING = 120
 /** So many plans that ran out are made anew before the counter is answered; the rest follows in the background. */
 const RENEWED_AT_ONCE = 24
 
@@ -32,14 +32,14 @@ export function openCases(database: Database, planning: Planning): CounterAnswer
     .innerJoin(plans, eq(plans.caseId, cases.id))
     .where(isOpen)
     .orderBy(desc(plans.waits), asc(plans.closes), desc(cases.id))
-    .limit(MOST_LISTED)
+    .limit(MAX_LISTED)
     .all()
   const closing = database
     .select({ id: plans.caseId })
     .from(plans)
     .where(lt(plans.closes, NEVER_CLOSES))
     .orderBy(asc(plans.closes))
-    .limit(MOST_CLOSING)
+    .limit(MAX_CLOSING)
     .all()
   for (const { id } of [...listed, ...closing]) ids.add(id)
   const summaries = ids.size === 0 ? [] : summariesOf(database, [...ids])

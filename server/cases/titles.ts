@@ -1,20 +1,19 @@
+import QuickLRU from 'quick-lru'
 import { titleOf } from '../../core/cases/telling/title'
 import type { Database } from '../db/open'
 import { readStored } from './rows'
 
-const MAX_KEPT = 2000
 /** Titles by case and version: a case is only read whole where it has changed. */
-const kept = new WeakMap<Database, Map<string, string>>()
+const kept = new WeakMap<Database, QuickLRU<string, string>>()
 
 /** The title of a case as it stands in this version. */
 export function titleIn(database: Database, { code, version }: { code: string; version: number }): string {
-  const titles = kept.get(database) ?? new Map<string, string>()
+  const titles = kept.get(database) ?? new QuickLRU<string, string>({ maxSize: 2000 })
   kept.set(database, titles)
   const key = `${code} ${version}`
   const known = titles.get(key)
   if (known !== undefined) return known
   const title = titleOf(readStored(database, code).case)
-  if (titles.size >= MAX_KEPT) titles.clear()
   titles.set(key, title)
   return title
 }

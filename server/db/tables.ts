@@ -228,13 +228,13 @@ export const finds = sqliteTable(
     whole: text('whole', { enum: WHOLENESS }).notNull(),
     /** the wanted set that it matches */
     wanted: text('wanted'),
-    isMarked: integer('is_marked', { mode: 'boolean' }).notNull().default(false),
+    isSelected: integer('is_marked', { mode: 'boolean' }).notNull().default(false),
     /** of what lies on a medium: where it begins, in bytes */
     lies: integer('lies'),
   },
   (table) => [
     index('finds_by_look').on(table.lookId, sql`${table.made} desc`),
-    index('finds_marked').on(table.lookId, table.isMarked),
+    index('finds_marked').on(table.lookId, table.isSelected),
     index('finds_by_day').on(table.lookId, table.day, sql`${table.made} desc`),
     index('finds_by_item').on(table.item),
     index('finds_of_look').on(table.lookId),

@@ -5,7 +5,7 @@ import type { Medium } from './register'
 
 /** Readers that nobody asked for so long are let go, and the medium with them. */
 const IDLE_MS = 120_000
-const MOST_READERS = 8
+const MAX_READERS = 8
 /** A worn medium may be asked for long; no medium needs more to be described, or more memory than that. */
 const LIMITS = { ms: 120_000, heapMb: 1024 }
 
@@ -43,7 +43,7 @@ function readerOf(medium: Medium): WorkerLine {
   const known = readers.get(key)
   if (known) return known
   const idle = [...readers].filter(([, one]) => !one.isBusy).sort(([, one], [, other]) => one.used - other.used)
-  if (readers.size >= MOST_READERS && idle[0]) drop(idle[0][0])
+  if (readers.size >= MAX_READERS && idle[0]) drop(idle[0][0])
   const reader: WorkerLine = new WorkerLine(
     'read-media',
     null,

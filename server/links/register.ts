@@ -11,7 +11,7 @@ import type { MediumPlace } from '../threads/open-medium'
 
 const PATHS = 'media-paths'
 const MADE = 'media-made'
-const MOST_IMAGES = 500
+const MAX_IMAGES = 500
 
 /** A medium that may be read here. */
 export interface Medium {
@@ -48,7 +48,7 @@ export async function mediumById(id: string): Promise<Medium | null> {
 async function placedMedia(): Promise<Medium[]> {
   const folder = await mediaFolder()
   const found: Medium[] = []
-  for (const name of (await readdir(folder)).sort().slice(0, MOST_IMAGES)) {
+  for (const name of (await readdir(folder)).sort().slice(0, MAX_IMAGES)) {
     const path = join(folder, name)
     // A link could lead anywhere: what lies elsewhere is named by the owner.
     const facts = name.startsWith('.') ? null : await lstat(path).catch(() => null)

@@ -12,7 +12,7 @@ import { cases, looks, passes, shelfItems } from '../db/tables'
 import { readPlaybook, writePlaybook } from '../settings'
 import { countsOf, foldersOf } from './find-counts'
 import { rowOf } from './find-row'
-import { findsOf, findsOfDays, mark } from './finds'
+import { findsOf, findsOfDays, select } from './finds'
 import { looksOf } from './look-list'
 import { insertFinds, updateFind, type NewFind } from './store-finds'
 
@@ -181,15 +181,15 @@ describe('what is counted of a found list', () => {
       { ...one, day: 4, bytes: 40 },
     ])
     const [first] = insertFinds(database, rows)
-    expect(mark(database, look.id, { day: '2026-11-03' }, true)).toBe(2)
-    expect(mark(database, look.id, { finds: [first!] }, true)).toBe(0)
+    expect(select(database, look.id, { day: '2026-11-03' }, true)).toBe(2)
+    expect(select(database, look.id, { finds: [first!] }, true)).toBe(0)
     let counts = countsOf(database, look, {}, ofCase)
-    expect([counts.marked, counts.markedBytes]).toEqual([2, 30])
+    expect([counts.selected, counts.selectedBytes]).toEqual([2, 30])
     expect(counts.wholes).toEqual([{ whole: 'partial', count: 3 }])
     const [anew] = rowsFor(look.id, [{ ...one, whole: 'intact', day: 3, bytes: 11 }])
     updateFind(database, first!, anew!)
-    counts = countsOf(database, look, { isMarked: true }, ofCase)
-    expect([counts.matching, counts.markedBytes]).toEqual([2, 31])
+    counts = countsOf(database, look, { isSelected: true }, ofCase)
+    expect([counts.matching, counts.selectedBytes]).toEqual([2, 31])
     const item = {
       caseId,
       link: 'm',
@@ -208,7 +208,7 @@ describe('what is counted of a found list', () => {
     expect(counts.wanted[0]).toMatchObject({ verified: 1 })
     expect(counts.days.find(({ day }) => day === '2026-11-03')).toMatchObject({ verified: 1, count: 2 })
     const [of] = findsOfDays(database, look.id, {}, ['2026-11-03'], 5).filter(({ find }) => find === first)
-    expect(of).toMatchObject({ onShelf: 'verified', whole: 'intact', isMarked: true })
+    expect(of).toMatchObject({ onShelf: 'verified', whole: 'intact', isSelected: true })
   })
 
   it('has no section where there is no medium', () => {

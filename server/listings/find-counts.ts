@@ -12,8 +12,8 @@ import { readPlaybook } from '../settings'
 import { conditionOf } from './finds'
 
 /** Longer spans are shown by the month. */
-const MOST_DAYS = 75
-const MOST_PLACES = 60
+const MAX_DAYS = 75
+const MAX_PLACES = 60
 
 type Look = typeof looks.$inferSelect
 
@@ -28,23 +28,23 @@ export function countsOf(database: Database, look: Look, filter: FindFilter, ofC
       presence: finds.presence,
       whole: finds.whole,
       wanted: finds.wanted,
-      isMarked: finds.isMarked,
+      isSelected: finds.isSelected,
       number,
       bytes: sql<number>`sum(${finds.bytes})`,
     })
     .from(finds)
     .where(all)
-    .groupBy(finds.type, finds.presence, finds.whole, finds.wanted, finds.isMarked)
+    .groupBy(finds.type, finds.presence, finds.whole, finds.wanted, finds.isSelected)
     .all()
   const tally = <Key>(keyOf: (group: (typeof groups)[number]) => Key) => {
     const sums = new Map<Key, number>()
     for (const group of groups) sums.set(keyOf(group), (sums.get(keyOf(group)) ?? 0) + group.number)
     return [...sums].sort(([, one], [, other]) => other - one)
   }
-  const marked = groups.filter(({ isMarked }) => isMarked)
+  const selected = groups.filter(({ isSelected }) => isSelected)
   const wanted = new Map(tally((group) => group.wanted))
   const days = database
-    .select({ day: finds.day, count: number, marked: sql<number>`sum(${finds.isMarked})` })
+    .select({ day: finds.day, count: number, selected: sql<number>`sum(${finds.isSelected})` })
     .from(finds)
     .where(and(all, conditionOf(filter)))
     .groupBy(finds.day)
@@ -53,8 +53,8 @@ export function countsOf(database: Database, look: Look, filter: FindFilter, ofC
   return {
     total: groups.reduce((sum, group) => sum + group.number, 0),
     matching: days.reduce((sum, { count }) => sum + count, 0),
-    marked: marked.reduce((sum, group) => sum + group.number, 0),
-    markedBytes: marked.reduce((sum, { bytes }) => sum + bytes, 0),
+    selected: selected.reduce((sum, group) => sum + group.number, 0),
+    selectedBytes: selected.reduce((sum, { bytes }) => sum + bytes, 0),
     wanted: ofCase.wanted.map((set) => ({
       id: set.id,
       found: wanted.get(set.id) ?? 0,
@@ -70,7 +70,7 @@ export function countsOf(database: Database, look: Look, filter: FindFilter, ofC
       .where(all)
       .groupBy(finds.place)
       .orderBy(desc(number))
-      .limit(MOST_PLACES)
+      .limit(MAX_PLACES)
       .all(),
     days: daysOf(
       new Map(days.map(({ day, ...sums }) => [day, sums])),
@@ -138,7 +138,7 @@ function shelvedOf(database: Database, look: Look, filter: FindFilter) {
 
 /** The days of what was found, the newest first, with the empty ones that the client expects something of. */
 function daysOf(
-  found: ReadonlyMap<string | null, { readonly count: number; readonly marked: number }>,
+  found: ReadonlyMap<string | null, { readonly count: number; readonly selected: number }>,
   verified: ReadonlyMap<string | null, number>,
   expected: readonly Expected[],
 ): FindDay[] {
@@ -146,18 +146,18 @@ function daysOf(
   const ends = (days: (string | undefined)[]) => days.flatMap((day) => (day ? [Date.parse(day)] : []))
   const first = Math.min(...ends([dated[0], ...expected.map((one) => one.from)]))
   const last = Math.max(...ends([dated.at(-1), ...expected.map((one) => one.to)]))
-  const isByMonth = last - first > MOST_DAYS * DAY_MS
+  const isByMonth = last - first > MAX_DAYS * DAY_MS
   const unit = (day: string) => (isByMonth ? day.slice(0, 7) : day)
-  const days = new Map<string, { count: number; marked: number; verified: number; expected: number | null }>()
+  const days = new Map<string, { count: number; selected: number; verified: number; expected: number | null }>()
   const at = (day: string) => {
-    const there = days.get(unit(day)) ?? { count: 0, marked: 0, verified: 0, expected: null }
+    const there = days.get(unit(day)) ?? { count: 0, selected: 0, verified: 0, expected: null }
     days.set(unit(day), there)
     return there
   }
   for (const day of dated) {
-    const [sum, { count, marked }] = [at(day), found.get(day)!]
+    const [sum, { count, selected }] = [at(day), found.get(day)!]
     sum.count += count
-    sum.marked += marked
+    sum.selected += selected
     sum.verified += verified.get(day) ?? 0
   }
   for (const { from, to, perDay } of expected)
@@ -201,7 +201,7 @@ function expectations(filter: FindFilter, ofCase: Case, zone: string): Expected[
     .filter((one) => one.to >= one.from)
 }
 
-const MOST_FOLDERS = 2000
+const MAX_FOLDERS = 2000
 
 /** The folders right below the place that the sentence names, each with all of what fits in it and further in. */
 export function foldersOf(database: Database, lookId: number, filter: FindFilter): FindFolder[] {
@@ -212,7 +212,7 @@ export function foldersOf(database: Database, lookId: number, filter: FindFilter
     .select({
       name,
       count: sql<number>`count(*)`,
-      marked: sql<number>`sum(${finds.isMarked})`,
+      selected: sql<number>`sum(${finds.isSelected})`,
       bytes: sql<number>`sum(${finds.bytes})`,
     })
     .from(finds)
@@ -220,7 +220,7 @@ export function foldersOf(database: Database, lookId: number, filter: FindFilter
     .groupBy(name)
     .having(sql`${name} <> ''`)
     .orderBy(name)
-    .limit(MOST_FOLDERS)
+    .limit(MAX_FOLDERS)
     .all()
     .map((row) => ({ ...row, place: filter.place === undefined ? row.name : `${filter.place}${SEPARATOR}${row.name}` }))
 }

@@ -1,7 +1,7 @@
 import type { Case } from '../../core/cases/shape/case'
 import type { FindFilter } from '../../core/bench/filter'
 import { countsOf, foldersOf } from './find-counts'
-import { findsOf, findsOfDays, mark, type Which } from './finds'
+import { findsOf, findsOfDays, select, type Which } from './finds'
 import type { Database } from '../db/open'
 import type { looks } from '../db/tables'
 
@@ -16,7 +16,8 @@ export const FIND_ORDERS = {
   counts: (database: Database, look: Look, filter: FindFilter, ofCase: Case) =>
     countsOf(database, look, filter, ofCase),
   folders: (database: Database, look: Look, filter: FindFilter) => foldersOf(database, look.id, filter),
-  mark: (database: Database, look: Look, which: Which, isMarked: boolean) => mark(database, look.id, which, isMarked),
+  select: (database: Database, look: Look, which: Which, isSelected: boolean) =>
+    select(database, look.id, which, isSelected),
 }
 type Orders = typeof FIND_ORDERS
 export type FindOrderName = keyof Orders

@@ -25,7 +25,7 @@ export function conditionOf(filter: FindFilter): SQL | undefined {
   if (filter.most !== undefined) parts.push(lte(finds.bytes, filter.most))
   if (filter.wanted === 'any') parts.push(sql`${finds.wanted} is not null`)
   else if (filter.wanted) parts.push(eq(finds.wanted, filter.wanted))
-  if (filter.isMarked) parts.push(eq(finds.isMarked, true))
+  if (filter.isSelected) parts.push(eq(finds.isSelected, true))
   if (filter.fromByte !== undefined) parts.push(gte(finds.lies, filter.fromByte))
   if (filter.toByte !== undefined) parts.push(lt(finds.lies, filter.toByte))
   return and(...parts)
@@ -50,7 +50,7 @@ const columns = {
   item: finds.item,
   day: finds.day,
   wanted: finds.wanted,
-  isMarked: finds.isMarked,
+  isSelected: finds.isSelected,
   made: finds.made,
 }
 
@@ -94,7 +94,7 @@ export function dayCondition(day: string): SQL {
   return between(finds.day, first, last)
 }
 
-type Row = Pick<Find, 'find' | 'day' | 'wanted' | 'isMarked' | 'made'> & { readonly item: string }
+type Row = Pick<Find, 'find' | 'day' | 'wanted' | 'isSelected' | 'made'> & { readonly item: string }
 
 function withBodies(database: Database, lookId: number, rows: readonly Row[]): Find[] {
   const shelf = shelfStates(
@@ -161,7 +161,7 @@ export interface Which {
 }
 
 /** Marks or unmarks items: some by their numbers, or all that the sentence asks for. Answers how many changed. */
-export function mark(database: Database, lookId: number, which: Which, isMarked: boolean): number {
+export function select(database: Database, lookId: number, which: Which, isSelected: boolean): number {
   return database.transaction((transaction) => {
     const where = which.finds
       ? and(eq(finds.lookId, lookId), inArray(finds.id, [...which.finds]))
@@ -172,8 +172,8 @@ export function mark(database: Database, lookId: number, which: Which, isMarked:
         )
     return transaction
       .update(finds)
-      .set({ isMarked })
-      .where(and(where, eq(finds.isMarked, !isMarked)))
+      .set({ isSelected })
+      .where(and(where, eq(finds.isSelected, !isSelected)))
       .run().changes
   })
 }

@@ -9,7 +9,7 @@ import { readStored, type Writer } from '../cases/rows'
 import { looks, passes } from '../db/tables'
 import { Failure, notFound, refused } from '../failure'
 import { readPlaybook } from '../settings'
-import { carryMarks } from './carry-marks'
+import { carrySelection } from './carry-selection'
 import { requireAttached } from '../links/case-links'
 import { rowOf, type Judging } from './find-row'
 import { faultWords } from '../links/link-failures'
@@ -20,7 +20,7 @@ import { itemsOfRows } from './rows-of-item'
 import { insertFinds, type NewFind } from './store-finds'
 
 /** Every keep of a link at once, but backups and earlier states, among which one is chosen. */
-const MOST_ITEMS = 500_000
+const MAX_ITEMS = 500_000
 
 /** Begins to list what a keep holds; answers the number of the look at once and goes on by itself. */
 export async function startLook(code: string, linkId: string, keepId: string, writer: Writer): Promise<number> {
@@ -84,8 +84,8 @@ async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judgi
       all.push(...page.items)
       after = page.next
       count += page.items.length
-      if (count > MOST_ITEMS)
-        throw linkFailure('bad-request', `There are more than ${MOST_ITEMS} items. Choose one place.`)
+      if (count > MAX_ITEMS)
+        throw linkFailure('bad-request', `There are more than ${MAX_ITEMS} items. Choose one place.`)
     }
     const plain = all.filter((one) => one.opensAs !== 'rows' && !isBeside(one, all))
     await insert(lookId, link, keep, plain, judging)
@@ -98,7 +98,7 @@ async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judgi
       await insert(lookId, link, keep, rows.items, judging)
     }
   }
-  carryMarks(useLantern().database, lookId)
+  carrySelection(useLantern().database, lookId)
   return warnings
 }
 

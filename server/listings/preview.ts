@@ -1,3 +1,4 @@
+import QuickLRU from 'quick-lru'
 import type { Preview } from '../../core/bench/preview'
 import { kindOfMime } from '../../core/files/kinds'
 import type { Find } from '../../core/bench/filter'
@@ -77,8 +78,7 @@ function notDrawn(error: unknown): PixelsTold {
   return { pixels: 0, isDrawn: true }
 }
 
-const thumbs = new Map<string, Uint8Array>()
-const MAX_THUMBS = 3000
+const thumbs = new QuickLRU<string, Uint8Array>({ maxSize: 3000 })
 
 /** A small picture of a picture, also of one that breaks off; null where there is none. */
 export async function thumbOf(linkId: string, find: Find): Promise<Uint8Array | null> {
@@ -88,7 +88,6 @@ export async function thumbOf(linkId: string, find: Find): Promise<Uint8Array | 
   if (known) return known
   try {
     const made = await readFileAs<Uint8Array>({ ask: 'thumb', name: find.name }, await bytesOf(linkId, find))
-    if (thumbs.size > MAX_THUMBS) thumbs.clear()
     thumbs.set(key, made)
     return made
   } catch {

@@ -23,7 +23,7 @@ const COLUMNS = [
   'presence',
   'whole',
   'wanted',
-  'isMarked',
+  'isSelected',
   'lies',
 ] as const satisfies readonly (keyof NewFind['row'])[]
 
@@ -51,7 +51,7 @@ export function insertFinds(database: Database, all: readonly NewFind[]): number
   if (!prepared.has(database)) prepared.set(database, { find, columns, body })
   return all.map(({ row, body: told }) => {
     const { id } = find.get(
-      ...columns.map((column) => (column === 'isMarked' ? Number(row.isMarked ?? false) : (row[column] ?? null))),
+      ...columns.map((column) => (column === 'isSelected' ? Number(row.isSelected ?? false) : (row[column] ?? null))),
     )!
     body.run(id, told)
     return id

@@ -6,8 +6,8 @@ import type { MediaItem } from '../../core/scanning/item'
 import { markOfStamp } from '../links/stamp'
 import type { VolumeShape } from '../../core/volumes/filesystems/volume-shape'
 
-const MOST_NAME = 300
-const MOST_FOLDERS = 50
+const MAX_NAME = 300
+const MAX_FOLDERS = 50
 const TAKEN_BY_DATE = new Set(['photos', 'videos', 'audio'])
 
 export type FoundKeep = Pick<Keep, 'id' | 'kind' | 'title' | 'asOf'>
@@ -29,12 +29,12 @@ export function keepsOf(volumes: readonly VolumeShape[], stamp: string): (volume
 
 /** What a pass found as an item of the found list, with its evidence. `made`: by its own data, where it tells. */
 export function foundItem(item: MediaItem, made: string | null): { item: LinkItem; evidence: Evidence } {
-  const parts = item.path?.split('/').map((part) => part.slice(0, MOST_NAME)) ?? []
+  const parts = item.path?.split('/').map((part) => part.slice(0, MAX_NAME)) ?? []
   return {
     item: {
       id: item.key,
       name: parts.at(-1) || nameOf(item),
-      place: item.path === null ? ['found by content'] : parts.slice(0, -1).slice(0, MOST_FOLDERS),
+      place: item.path === null ? ['found by content'] : parts.slice(0, -1).slice(0, MAX_FOLDERS),
       type: item.type,
       mime: item.mime ?? 'application/octet-stream',
       bytes: item.bytes,

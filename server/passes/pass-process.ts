@@ -4,7 +4,7 @@ import { connect } from '../db/open'
 import type { PassMessage, PassOrder } from './pass-messages'
 import { runPass, type Wish } from './run-pass'
 
-let wish: Wish = 'go-on'
+let wish: Wish = 'continue'
 const tell = (message: PassMessage) => process.send?.(message)
 
 process.on('message', (message: PassOrder) => {

@@ -18,7 +18,7 @@ import type { PassMessage, PassOrder } from './pass-messages'
 /** What is found on a medium is one keep, so that a later pass takes the place of an earlier one. */
 export const MEDIUM_KEEP = 'medium'
 /** A job that ends by itself is begun again so often. */
-const MOST_FALLS = 2
+const MAX_FALLS = 2
 const GRACE_MS = 4000
 /** A wish is answered after so long at the latest; that it is granted is told as news. */
 const ANSWER_MS = 3000
@@ -127,14 +127,14 @@ export async function wishOfPass(code: string, id: number, wish: PassWish, write
   if (pass?.caseId !== stored.id) throw notFound('such pass')
   // What it is doing already needs no wish, and leaves no line in the history.
   if (!mayWish(pass.state, wish)) return tellNews(stored.id)
-  if (wish === 'go-on') goOn(pass)
-  else if (wish === 'drop') await drop(pass)
+  if (wish === 'resume') resume(pass)
+  else if (wish === 'discard') await discard(pass)
   else if (pass.state === 'running') {
     say(id, { order: 'wish', wish })
     await Promise.race([running.get(id)?.ended, new Promise((done) => setTimeout(done, ANSWER_MS).unref())])
   } else {
     set(id, { state: wish === 'pause' ? 'paused' : 'enough', says: '', ended: instant() })
-    if (wish === 'enough') database.update(looks).set({ state: 'whole' }).where(eq(looks.id, pass.lookId)).run()
+    if (wish === 'finish') database.update(looks).set({ state: 'whole' }).where(eq(looks.id, pass.lookId)).run()
   }
   noteAtBench(code, pass.link, WISH_WORDS[wish], writer)
   tellNews(stored.id)
@@ -143,18 +143,18 @@ export async function wishOfPass(code: string, id: number, wish: PassWish, write
 
 const WISH_WORDS: Record<PassWish, string> = {
   pause: 'paused the scan of the medium',
-  'go-on': 'resumed the scan of the medium',
-  enough: 'ended the scan of the medium early',
-  drop: 'cancelled the scan and discarded its results',
+  resume: 'resumed the scan of the medium',
+  finish: 'ended the scan of the medium early',
+  discard: 'cancelled the scan and discarded its results',
 }
 
 function mayWish(state: PassRow['state'], wish: PassWish): boolean {
-  if (wish === 'drop') return true
-  if (wish === 'go-on') return ['paused', 'enough', 'failed'].includes(state)
-  return state === 'running' || state === 'queued' || (state === 'paused' && wish === 'enough')
+  if (wish === 'discard') return true
+  if (wish === 'resume') return ['paused', 'enough', 'failed'].includes(state)
+  return state === 'running' || state === 'queued' || (state === 'paused' && wish === 'finish')
 }
 
-function goOn(pass: PassRow): void {
+function resume(pass: PassRow): void {
   const { database } = useLantern()
   database.transaction((transaction) => {
     transaction
@@ -167,7 +167,7 @@ function goOn(pass: PassRow): void {
 }
 
 /** Ends a pass and takes away all that it had written. */
-async function drop(pass: PassRow): Promise<void> {
+async function discard(pass: PassRow): Promise<void> {
   const { database } = useLantern()
   const job = running.get(pass.id)
   // Without its claim the job writes nothing more, whatever it is doing.
@@ -251,7 +251,7 @@ function afterEnd(id: number): void {
       set(id, { ended: instant(), claim: null })
       noteEnd(pass)
     } else if (job?.fault) fail(pass, job.fault)
-    else if (pass.falls >= MOST_FALLS)
+    else if (pass.falls >= MAX_FALLS)
       fail(pass, 'The scan crashed several times. Results so far are kept; you can resume it.')
     else set(id, { state: 'queued', claim: null, falls: pass.falls + 1 })
   }

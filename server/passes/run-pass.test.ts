@@ -71,7 +71,7 @@ function queue({ name, options = {}, wanted = { type: 'photos' } }: Asked): { pa
 }
 
 /** Carries a pass out with a clock on which every look takes a second, so that everything is written down at once. */
-function carryOut(pass: number, { name, faults = null }: Asked, wish: (asked: number) => Wish = () => 'go-on') {
+function carryOut(pass: number, { name, faults = null }: Asked, wish: (asked: number) => Wish = () => 'continue') {
   let [asked, seconds] = [0, 0]
   const told: PassProgress[] = []
   const state = runPass(
@@ -119,19 +119,19 @@ describe('a pass as a job', () => {
       database.delete(cases).run()
 
       const { pass, look } = queue({ name, options: { takesChecksum: true } })
-      let [sittings, marked] = [0, 0]
+      let [sittings, selected] = [0, 0]
       for (let state = 'running'; state !== 'done'; sittings++) {
         // Each sitting comes a little further than the one before.
-        state = (await carryOut(pass, { name }, (asked) => (asked > 2 + sittings * 2 ? 'end' : 'go-on'))).is
-        if (marked === 0 && rowsOf(look).length > 0) {
-          marked = rowsOf(look)[0]!.find.id
-          database.update(finds).set({ isMarked: true }).where(eq(finds.id, marked)).run()
+        state = (await carryOut(pass, { name }, (asked) => (asked > 2 + sittings * 2 ? 'end' : 'continue'))).is
+        if (selected === 0 && rowsOf(look).length > 0) {
+          selected = rowsOf(look)[0]!.find.id
+          database.update(finds).set({ isSelected: true }).where(eq(finds.id, selected)).run()
         }
         expect(sittings).toBeLessThan(200)
       }
       expect(sittings).toBeGreaterThan(3)
-      expect(rowsOf(look).find(({ find }) => find.id === marked)?.find.isMarked).toBe(true)
-      database.update(finds).set({ isMarked: false }).run()
+      expect(rowsOf(look).find(({ find }) => find.id === selected)?.find.isSelected).toBe(true)
+      database.update(finds).set({ isSelected: false }).run()
       expect(comparable(look)).toEqual(expected)
       expect(passOf(pass).sha256).toBe(createHash('sha256').update(imageBytes(name)).digest('hex'))
       database.delete(looks).run()
@@ -141,13 +141,13 @@ describe('a pass as a job', () => {
 
   it('that is paused or ended early keeps what it has, and says so', async () => {
     const { pass, look } = queue({ name: 'camera-card' })
-    const late = (asked: number): Wish => (asked > 8 ? 'pause' : 'go-on')
+    const late = (asked: number): Wish => (asked > 8 ? 'pause' : 'continue')
     expect((await carryOut(pass, { name: 'camera-card' }, late)).is).toBe('paused')
     const paused = rowsOf(look).length
     expect(paused).toBeGreaterThan(20)
     expect(passOf(pass)).toMatchObject({ state: 'paused' })
     database.update(passes).set({ state: 'running' }).run()
-    expect((await carryOut(pass, { name: 'camera-card' }, () => 'enough')).is).toBe('enough')
+    expect((await carryOut(pass, { name: 'camera-card' }, () => 'finish')).is).toBe('enough')
     expect(passOf(pass)).toMatchObject({ state: 'enough', says: 'Ended by the technician.' })
     expect(rowsOf(look).length).toBeGreaterThanOrEqual(paused)
   })
@@ -156,7 +156,7 @@ describe('a pass as a job', () => {
     const { pass, look } = queue({ name: 'camera-card' })
     const rob = (asked: number): Wish => {
       if (asked === 3) database.update(passes).set({ claim: 'another' }).run()
-      return 'go-on'
+      return 'continue'
     }
     expect((await carryOut(pass, { name: 'camera-card' }, rob)).is).toBe('running')
     const there = rowsOf(look).length
@@ -214,7 +214,7 @@ describe('a pass as a job', () => {
   it('stops with what the system says where the medium is not there', async () => {
     const { pass } = queue({ name: 'stick' })
     const job = { passId: pass, claim: 'mine', medium: { path: join(folder, 'gone.img'), packed: null, faults: null } }
-    const port = { tell: () => {}, wish: (): Wish => 'go-on', clock: () => 0 }
+    const port = { tell: () => {}, wish: (): Wish => 'continue', clock: () => 0 }
     await expect(runPass(database, job, port)).rejects.toMatchObject({ code: 'ENOENT' })
   })
 })

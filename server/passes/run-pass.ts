@@ -10,7 +10,7 @@ import { withoutContradictions } from '../../core/scanning/merge'
 import { markUnreadable, scanImage, type ScanProgress } from '../../core/scanning/scan'
 import { PatientSource } from '../../core/sources/patient-source'
 import type { ByteSource } from '../../core/sources/source'
-import { carryMarks } from '../listings/carry-marks'
+import { carrySelection } from '../listings/carry-selection'
 import type { Handle } from '../cases/rows'
 import type { Database } from '../db/open'
 import { cases, looks, passes } from '../db/tables'
@@ -21,7 +21,7 @@ import { keepsOf } from './found-item'
 import { dropNotes, readNotes, resumeOf, writeNote, type PassNote } from './pass-notes'
 
 /** What a job is asked to do meanwhile. `end`: stop at once, and leave the pass as it was last written down. */
-export type Wish = 'go-on' | 'pause' | 'enough' | 'end'
+export type Wish = 'continue' | 'pause' | 'finish' | 'end'
 
 export interface PassJob {
   readonly passId: number
@@ -48,7 +48,7 @@ const TELL_MS = 250
 const HASH_BYTES = 1 << 20
 /** so much of the checksum at a time, between two looks at what is wished */
 const HASH_STEPS = 8
-const MOST_BAD_PLACES = 400
+const MAX_BAD_PLACES = 400
 const PHASES = { quick: 'records', deep: 'content', join: 'joining' } as const
 
 type Where = Pick<PassProgress, 'phase' | 'done' | 'of'>
@@ -157,7 +157,7 @@ class PassRun {
         isThroughRecords = true
         await this.write()
         // The look before is not needed any more once this one tells all that its records told.
-        this.transaction((handle) => carryMarks(handle, this.lookId))
+        this.transaction((handle) => carrySelection(handle, this.lookId))
       }
       this.take(step.value)
       const ended = (await this.hashTo(step.value.at ?? 0)) ?? (await this.between())
@@ -200,7 +200,7 @@ class PassRun {
       await this.write()
       return this.leave('paused', '')
     }
-    if (wish === 'enough') return this.stopEarly('Ended by the technician.')
+    if (wish === 'finish') return this.stopEarly('Ended by the technician.')
     if (this.options.stopsWhenFound && this.hasAll()) return this.stopEarly('As many as wanted were found.')
     return null
   }
@@ -227,7 +227,7 @@ class PassRun {
       bytesRead: (this.before?.bytesRead ?? 0) + this.bytesRead,
       seconds: (this.before?.seconds ?? 0) + (now - this.began) / 1000,
       secondsLeft: seconds > 0.5 && come > 0 ? ((of - done) * seconds) / come : null,
-      unreadable: unreadable.slice(0, MOST_BAD_PLACES).map(([offset, length]) => [offset, length]),
+      unreadable: unreadable.slice(0, MAX_BAD_PLACES).map(([offset, length]) => [offset, length]),
       unreadableBytes: unreadable.reduce((sum, [, length]) => sum + length, 0),
     }
   }
@@ -272,7 +272,7 @@ class PassRun {
     const all = [...this.all.values()]
     withoutContradictions(all)
     await this.settle(all)
-    this.transaction((handle) => carryMarks(handle, this.lookId))
+    this.transaction((handle) => carrySelection(handle, this.lookId))
     return this.leave('enough', says)
   }
 
@@ -281,7 +281,7 @@ class PassRun {
     await this.settle(items)
     this.transaction((handle) => {
       this.rows.keepOnly(items)
-      carryMarks(handle, this.lookId)
+      carrySelection(handle, this.lookId)
     })
     const ended = await this.hashTo(this.image.size, true)
     return ended ?? this.leave('done', '', this.hasher ? { sha256: this.hasher.digest('hex') } : {})

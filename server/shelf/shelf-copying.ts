@@ -26,26 +26,26 @@ import { copying, latestJob, shelfFolder, unwritten, type ShelfRow } from './she
 import { writeManifest } from './shelf-manifest'
 import { atOnce, transfer } from './transfer'
 
-/** Puts the marked items of a look on the list of what is copied, and begins. Refused where there is no room. */
-export async function copyMarked(code: string, lookId: number, writer: Writer): Promise<void> {
+/** Puts the selected items of a look on the list of what is copied, and begins. Refused where there is no room. */
+export async function copySelected(code: string, lookId: number, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
   const look = lookOf(stored.id, lookId)
   requireAttached(stored, look.link)
   requireLookThrough(stored)
   await refuseSource(code, look.link)
-  const marked = database
+  const selected = database
     .select({ find: finds, body: findBodies.body })
     .from(finds)
     .innerJoin(findBodies, eq(findBodies.findId, finds.id))
-    .where(and(eq(finds.lookId, lookId), eq(finds.isMarked, true)))
+    .where(and(eq(finds.lookId, lookId), eq(finds.isSelected, true)))
     .orderBy(asc(finds.id))
     .all()
     .map(({ find, body }) => ({ ...find, body }))
-  if (marked.length === 0) throw refused('Nothing is selected.')
+  if (selected.length === 0) throw refused('Nothing is selected.')
   const there = database.select().from(shelfItems).where(eq(shelfItems.caseId, stored.id)).all()
   const done = new Set(there.filter((one) => one.link === look.link && one.state !== 'failed').map((one) => one.item))
-  const wanted = marked.filter((one) => !done.has(one.item) && one.whole !== 'overwritten')
+  const wanted = selected.filter((one) => !done.has(one.item) && one.whole !== 'overwritten')
   if (wanted.length === 0) throw refused('Everything selected is already on the shelf.')
   const bytes = wanted.reduce((sum, one) => sum + one.bytes, 0)
   const promised = await promiseRoom(
@@ -63,9 +63,9 @@ export async function copyMarked(code: string, lookId: number, writer: Writer): 
   }
 }
 
-type Marked = typeof finds.$inferSelect & { readonly body: string }
+type Selected = typeof finds.$inferSelect & { readonly body: string }
 
-function queue(stored: StoredCase, look: { readonly link: string }, wanted: readonly Marked[]): void {
+function queue(stored: StoredCase, look: { readonly link: string }, wanted: readonly Selected[]): void {
   const run = stored.case.runs.find((one) => one.ended === null)
   useLantern().database.transaction(
     (transaction) => {
@@ -122,7 +122,7 @@ async function refuseSource(code: string, link: string): Promise<void> {
 }
 
 /** Resumes copying what is left, where there is room for it. */
-export async function goOnCopying(code: string, writer: Writer): Promise<void> {
+export async function resumeCopying(code: string, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
   requireLookThrough(stored)
@@ -249,7 +249,7 @@ async function copyAll(code: string, { caseId, jobId }: Job, promised: Promised)
   }
   return damaged === 0
     ? ''
-    : `${damaged} ${damaged === 1 ? 'item was' : 'items were'} not copied completely; ${damaged === 1 ? 'it is' : 'they are'} marked as not copied.`
+    : `${damaged} ${damaged === 1 ? 'item was' : 'items were'} not copied completely; ${damaged === 1 ? 'it is' : 'they are'} selected as not copied.`
 }
 
 /** Faults of one item: the others are copied all the same. */
@@ -277,7 +277,7 @@ async function copyOne(folder: string, row: ShelfRow, link: Link): Promise<boole
       sha256: arrived.sha256,
       bytes: arrived.bytes,
       at: new Date(useLantern().clock.now()).toISOString(),
-      // What the medium did not give stands as zeros: it is kept, and marked as what it is.
+      // What the medium did not give stands as zeros: it is kept, and selected as what it is.
       ...lossOf(row.bytes - located, arrived.missing),
     })
     return true
@@ -297,7 +297,7 @@ const locatedBytes = (bytes: number, evidence: Find['evidence']) =>
       )
     : bytes
 
-/** What is said of a copy of which some is missing: it is kept, and marked as damaged. */
+/** What is said of a copy of which some is missing: it is kept, and selected as damaged. */
 function lossOf(lost: number, missing: number): Partial<ShelfRow> {
   const says = [
     lost > 0 ? `The location of its last ${lost} bytes is not recorded; the copy ends before them.` : '',

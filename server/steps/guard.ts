@@ -184,7 +184,7 @@ export function refuseGuessing(stored: StoredCase, part: string, state: LinkStat
     throw refused(
       'This passcode is not known, and guessing could erase the device. Change the docket once somebody knows it.',
     )
-  if (state.triesLeft !== null && state.triesLeft <= LEAST_TRIES)
+  if (state.triesLeft !== null && state.triesLeft <= MIN_TRIES)
     throw linkFailure(
       'too-many-tries',
       `Only ${state.triesLeft} tries are left before it erases itself. They are not used here.`,
@@ -193,4 +193,4 @@ export function refuseGuessing(stored: StoredCase, part: string, state: LinkStat
 }
 
 /** As many tries as are never used up at a bench. */
-const LEAST_TRIES = 3
+const MIN_TRIES = 3

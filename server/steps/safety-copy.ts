@@ -23,7 +23,7 @@ import { transfer, type Arrived } from '../shelf/transfer'
 
 /** What a safety copy takes: all that a step could take away. Bins run out by themselves, and backups stay. */
 const TAKEN: readonly Keep['kind'][] = ['library', 'files', 'apps']
-const MOST_ITEM_BYTES = 1 << 30
+const MAX_ITEM_BYTES = 1 << 30
 
 type Row = typeof safetyCopies.$inferSelect
 
@@ -127,7 +127,7 @@ async function itemsOf(link: Link, keeps: readonly Keep[]): Promise<BackupSource
         items.push({
           keep: keep.id,
           item,
-          bytes: async () => readWhole(await link.read(keep.id, item.id), MOST_ITEM_BYTES),
+          bytes: async () => readWhole(await link.read(keep.id, item.id), MAX_ITEM_BYTES),
         })
     }
   return items

@@ -12,7 +12,7 @@ import { diskRoom } from '../shelf/room'
 import { append as appendTo, sizeOf } from '../shelf/transfer'
 import { mediaFolder } from '../links/register'
 
-const MOST_UPLOADS = 20
+const MAX_UPLOADS = 20
 const ID = /^[0-9a-f-]{36}$/
 
 export const UploadStart = z.object({
@@ -60,8 +60,8 @@ export async function startUpload(start: z.infer<typeof UploadStart>): Promise<U
   const all = await uploads()
   const same = all.find((one) => one.name === name && one.bytes === bytes && one.changed === changed)
   if (same) return same
-  if (all.length >= MOST_UPLOADS)
-    throw refused(`${MOST_UPLOADS} uploads are already waiting. Finish or discard some of them first.`)
+  if (all.length >= MAX_UPLOADS)
+    throw refused(`${MAX_UPLOADS} uploads are already waiting. Finish or discard some of them first.`)
   const folder = await uploadsFolder()
   const promised = all.reduce((sum, one) => sum + one.bytes - one.have, 0)
   const room = Math.max(0, (await diskRoom()) - promised)

@@ -27,14 +27,14 @@ test('a restore starts only with consent, a safety copy, battery, network, passc
   expect(await said()).not.toContain('battery')
   await tech.answer(BYRNE, 'pelloon-slate', 'network', 'on')
   await tech.set(BYRNE, { 'consent.erase.answer': 'given' })
-  expect(await said()).toMatch(/^Not yet: A safety copy of what it holds now/)
+  expect(await said()).toMatch(/^Not yet: A safety copy of its present contents/)
   // The rows of its apps would be missing from the copy: it is not made without them.
   expect((await tech.refused('POST', `${slate}/safety-copy`, {})).message).toContain('would be missing')
   await tech.act(BYRNE, 'pelloon-slate', 'read-apps', {})
   await tech.pass(3)
   await tech.ask('POST', `${slate}/safety-copy`)
-  expect(await said()).toContain('look first at what will be gone')
-  expect(await said({ comparison: 'made-up' })).toContain('has changed since you looked')
+  expect(await said()).toContain('review first what will be lost')
+  expect(await said({ comparison: 'made-up' })).toContain('have changed since your review')
 
   const seen = await tech.compare(BYRNE, 'pelloon-slate', 'restore', RESTORE.parameters)
   expect(seen.guards.filter((one) => !one.isMet)).toEqual([])
@@ -109,7 +109,7 @@ test('a new backup does not push out the one that is wanted', async () => {
   const seen = await tech.compare(BYRNE, 'pelloon-slate', 'back-up', {})
   expect(seen.isDestructive).toBe(true)
   const refused = await tech.refused('POST', `${slate}/act`, { action: 'back-up', comparison: seen.comparison })
-  expect(refused.message).toContain('The backup whose place it takes holds nothing that is wanted')
+  expect(refused.message).toContain('The backup that it pushes out holds nothing that is wanted')
   expect(
     (await tech.bench(BYRNE)).links.find((one) => one.id === 'byrne-account')!.keeps.filter((keep) => keep.backup),
   ).toHaveLength(2)
@@ -126,12 +126,14 @@ test('nothing is done to what is not on the bench for the case, and the helper s
     ['put-back', { keep: 'library', items: [1] }],
     ['fetch', { keep: 'backup.before' }],
   ] as const)
-    expect((await tech.refused('POST', `${other}/${path}`, body)).message).toContain('not on the bench for this case')
+    expect((await tech.refused('POST', `${other}/${path}`, body)).message).toMatch(
+      /^Attach it to this case first|not attached to this case/,
+    )
   const foreign = await tech.refused('POST', `${slate}/compare`, {
     action: 'restore',
     parameters: { from: 'field-hut-laptop/backup.field-hut' },
   })
-  expect(foreign.message).toContain('not on the bench for this case')
+  expect(foreign.message).toMatch(/^Attach it to this case first|not attached to this case/)
   const words: Record<string, string>[] = [{}, { authorization: 'Bearer ' }, { authorization: 'Bearer guess' }]
   for (const headers of words)
     for (const [method, path] of [
@@ -147,13 +149,13 @@ test('nothing is done to what is not on the bench for the case, and the helper s
 test('a passcode is not guessed: not where nobody knows it, and not with the last tries', async () => {
   const path = '/api/cases/SL-0005/bench/links/korvane-5/answer'
   expect((await tech.refused('POST', path, { answer: 'passcode', value: '000000' })).message).toContain(
-    'Nobody knows this passcode',
+    'This passcode is not known',
   )
   await tech.set('SL-0005', { 'devices.d1.passcode': 'known' })
   // Four are left; the one that is tried is wrong; with three no other goes through.
   expect((await tech.refused('POST', path, { answer: 'passcode', value: '000000' })).message).toContain('after 3 more')
   expect((await tech.refused('POST', path, { answer: 'passcode', value: '851230' })).message).toContain(
-    'none of them is used here',
+    'They are not used here',
   )
   const phone = (await tech.bench('SL-0005')).links.find((one) => one.id === 'korvane-5')!
   expect(phone).toMatchObject({ state: 'locked', triesLeft: 3 })
@@ -197,7 +199,7 @@ test('a client who does not want their data looked at is heard: neither items no
     expect([answer.status, await answer.text()], path).not.toEqual([200, expect.anything()])
   }
   for (const [path, data] of [
-    [`/looks/${look}/mark`, { filter: {}, isMarked: true }],
+    [`/looks/${look}/select`, { filter: {}, isSelected: true }],
     ['/shelf/copy', { look }],
     ['/links/harrowby-book/look', { keep: 'versions.last-night' }],
   ] as const)
@@ -214,9 +216,9 @@ test('a line that breaks is gone on with, a damaged item is told, a session that
   const { finds } = await tech.finds(code, look)
   const damaged = finds[3]!
   await tech.ask('POST', '/api/stand-ins/korvane-7/faults', { dropAfter: 1000, corrupt: [damaged.id] })
-  await tech.ask('POST', `/api/cases/${code}/bench/looks/${look}/mark`, {
+  await tech.ask('POST', `/api/cases/${code}/bench/looks/${look}/select`, {
     finds: finds.slice(0, 8).map((one) => one.find),
-    isMarked: true,
+    isSelected: true,
   })
   await tech.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { look })
   const { shelf } = await tech.until(code, (bench) => bench.shelf.job?.state === 'done')
@@ -230,7 +232,7 @@ test('a line that breaks is gone on with, a damaged item is told, a session that
   expect(stopped.shelf).toMatchObject({ verified: 7, waiting: 1 })
   expect(stopped.shelf.job!.says).toContain('cable')
   await tech.answer(code, 'korvane-7', 'plug-in')
-  await tech.ask('POST', `/api/cases/${code}/bench/shelf/go-on`)
+  await tech.ask('POST', `/api/cases/${code}/bench/shelf/resume`)
   expect((await tech.until(code, (bench) => bench.shelf.job?.state === 'done')).shelf).toMatchObject({
     verified: 8,
     waiting: 0,
@@ -254,7 +256,7 @@ test('a line that breaks is gone on with, a damaged item is told, a session that
   expect(await tech.ask('POST', `${phone}/put-back`, { keep: 'library', items })).toEqual({ count: 8 })
 
   // More than the shelves of this shop may take is refused before the first byte.
-  await tech.ask('POST', `/api/cases/${code}/bench/looks/${look}/mark`, { filter: {}, isMarked: true })
+  await tech.ask('POST', `/api/cases/${code}/bench/looks/${look}/select`, { filter: {}, isSelected: true })
   expect((await tech.refused('POST', `/api/cases/${code}/bench/shelf/copy`, { look })).message).toContain(
     'The shelf has room for',
   )

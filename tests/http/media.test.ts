@@ -74,7 +74,7 @@ const truth = (name: string) =>
 test('a card is read from the queue to the shelf, byte by byte, with its evidence and its checksum', async () => {
   const { pass, look } = await shop.start(ASHBY, CARD, { pass: 'both', takesChecksum: true })
   expect(await shop.refused('POST', `/api/cases/${ASHBY}/bench/links/${CARD}/pass`, { pass: 'quick' })).toContain(
-    'under way',
+    'in progress',
   )
   const done = await shop.until(ASHBY, pass, ({ state }) => state === 'done')
   const image = readFileSync(join(shop.server.data, 'stand-ins/media', `${CARD}.img`))
@@ -105,7 +105,7 @@ test('a card is read from the queue to the shelf, byte by byte, with its evidenc
   expect(folders.map(({ name }) => name)).toEqual(['101SURV', '102SURV', '103SURV'])
 
   const base = `/api/cases/${ASHBY}/bench`
-  await shop.ask('POST', `${base}/looks/${look}/mark`, { finds: deleted.map(({ find }) => find), isMarked: true })
+  await shop.ask('POST', `${base}/looks/${look}/select`, { finds: deleted.map(({ find }) => find), isSelected: true })
   await shop.ask('POST', `${base}/shelf/copy`, { look })
   await expect
     .poll(async () => (await shop.ask<BenchAnswer>('GET', base)).shelf.verified, { timeout: 20_000 })
@@ -143,11 +143,11 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
   // What is paused already is not paused again, in the history neither.
   await shop.wish(HERON, pass, 'pause')
   const history = await shop.ask<{ is: { says?: string } | null }[]>('GET', `/api/cases/${HERON}/history`)
-  expect(history.filter(({ is }) => is?.says?.includes('paused the pass'))).toHaveLength(1)
-  await shop.wish(HERON, pass, 'go-on')
+  expect(history.filter(({ is }) => is?.says?.includes('paused the scan'))).toHaveLength(1)
+  await shop.wish(HERON, pass, 'resume')
   const before = await shop.until(HERON, pass, ({ progress }) => progress!.at > paused.progress!.at)
-  const marked = (await shop.found(HERON, look)).finds[0]!
-  await shop.ask('POST', `/api/cases/${HERON}/bench/looks/${look}/mark`, { finds: [marked.find], isMarked: true })
+  const selected = (await shop.found(HERON, look)).finds[0]!
+  await shop.ask('POST', `/api/cases/${HERON}/bench/looks/${look}/select`, { finds: [selected.find], isSelected: true })
 
   await shop.server.stop('SIGKILL')
   await shop.server.start()
@@ -163,7 +163,7 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
   ])
   const { finds } = await shop.found(HERON, look)
   expect(new Set(finds.map(({ keep, id }) => `${keep}/${id}`)).size).toBe(finds.length)
-  expect(finds.find(({ find }) => find === marked.find)!.isMarked).toBe(true)
+  expect(finds.find(({ find }) => find === selected.find)!.isSelected).toBe(true)
   const touched = finds.filter(({ evidence }) =>
     evidence!.extents.some(([at, length]) => at < 3303 * 512 && at + length > 3300 * 512),
   )
@@ -190,14 +190,14 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
 test('a pass is ended early and keeps what it has, gone on with, and dropped without a trace', async () => {
   const { pass, look } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
   await shop.until(HERON, pass, ({ progress }) => (progress?.at ?? 0) > 1_000_000)
-  await shop.wish(HERON, pass, 'enough')
+  await shop.wish(HERON, pass, 'finish')
   const ended = await shop.until(HERON, pass, ({ state }) => state === 'enough')
   const kept = (await shop.found(HERON, look)).counts.total
   expect(kept).toBe(ended.progress!.found)
   expect(kept).toBeGreaterThan(20)
-  await shop.wish(HERON, pass, 'go-on')
+  await shop.wish(HERON, pass, 'resume')
   await shop.until(HERON, pass, ({ state, progress }) => state === 'running' && progress!.at > ended.progress!.at)
-  await shop.wish(HERON, pass, 'drop')
+  await shop.wish(HERON, pass, 'discard')
   const bench = await shop.ask<BenchAnswer>('GET', `/api/cases/${HERON}/bench`)
   expect(bench.passes.filter((one) => one.id === pass)).toEqual([])
   expect(bench.looks.filter((one) => one.id === look)).toEqual([])
@@ -257,7 +257,7 @@ test('images are placed, named by the owner, or uploaded in stretches that go on
   expect(await name_('card.img')).toContain('absolute path')
   expect(await name_('/nowhere/card.img')).toContain('is not there')
   expect(await name_('/tmp')).toContain('neither an image')
-  expect(await name_(join(shop.server.data, 'lantern.sqlite'))).toContain('part of what this shop keeps')
+  expect(await name_(join(shop.server.data, 'lantern.sqlite'))).toContain('part of the shop’s own data')
   const outside = `${shop.server.data}-card.img`
   writeFileSync(outside, image)
   await shop.ask('PUT', '/api/bench/media/paths', { paths: [outside] })
@@ -275,7 +275,7 @@ test('images are placed, named by the owner, or uploaded in stretches that go on
   expect((await shop.request.get(opened)).ok).toBe(true)
   writeFileSync(outside, image.subarray(0, 100_000))
   const refused = await shop.request.get(opened)
-  expect(((await refused.json()) as { message: string }).message).toContain('another one than when this was found')
+  expect(((await refused.json()) as { message: string }).message).toContain('has changed since this item was found')
   const short = await shop.start(HERON, named.id, { pass: 'both' })
   await shop.until(HERON, short.pass, ({ state }) => state === 'done')
   expect(existsSync(join(shop.server.data, 'media', '.uploads'))).toBe(true)

@@ -29,7 +29,7 @@ test('a shelf that fills while it is copied to stops with its reason, keeps what
     await opened({ LANTERN_DATA: disk!.folder }, async (tech) => {
       const look = await binOf(tech)
       await tech.ask('POST', `/api/stand-ins/${PHONE}/faults`, { slow: 200_000 })
-      await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/mark`, { filter: {}, isMarked: true })
+      await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/select`, { filter: {}, isSelected: true })
       await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { look })
       await tech.until(SURVEY, ({ shelf }) => shelf.verified > 2)
       // Something else takes all the room there was.
@@ -38,11 +38,11 @@ test('a shelf that fills while it is copied to stops with its reason, keeps what
       const stopped = await tech.until(SURVEY, ({ shelf }) => shelf.job?.state !== 'running')
       expect(stopped.shelf.job).toMatchObject({ state: 'stopped', says: expect.stringContaining('full') })
       expect(stopped.shelf.waiting).toBeGreaterThan(0)
-      const refused = await tech.refused('POST', `/api/cases/${SURVEY}/bench/shelf/go-on`, {})
+      const refused = await tech.refused('POST', `/api/cases/${SURVEY}/bench/shelf/resume`, {})
       expect(refused.message).toContain('Make room')
       rmSync(filler)
       await tech.ask('POST', `/api/stand-ins/${PHONE}/faults`, { slow: null })
-      await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/go-on`)
+      await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/resume`)
       const done = await tech.until(SURVEY, ({ shelf }) => shelf.job?.state !== 'running')
       expect(done.shelf).toMatchObject({ waiting: 0, failed: 0, job: { state: 'done' } })
       // Each file on the shelf is held against its checksum, and against the size that the list says.
@@ -58,7 +58,7 @@ test('a shelf that fills while it is copied to stops with its reason, keeps what
 test('a kill while the shelf is copied to leaves nothing half done', async () => {
   await opened({}, async (tech, server) => {
     const look = await binOf(tech)
-    await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/mark`, { filter: {}, isMarked: true })
+    await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/select`, { filter: {}, isSelected: true })
     await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { look })
     for (let kill = 0; kill < 6; kill++) {
       await tech.until(SURVEY, ({ shelf }) => shelf.verified > kill * 2 || shelf.job?.state !== 'running')
@@ -71,7 +71,7 @@ test('a kill while the shelf is copied to leaves nothing half done', async () =>
       expect(shelf).toMatchObject({ copied: 0, failed: 0 })
       if (shelf.waiting === 0) break
       expect(shelf.job!.state).toBe('stopped')
-      await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/go-on`)
+      await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/resume`)
     }
     const done = await tech.until(SURVEY, ({ shelf }) => shelf.waiting === 0 && shelf.job?.state !== 'running')
     expect(tech.shelf(SURVEY)).toHaveLength(done.shelf.verified)

@@ -112,7 +112,7 @@ export class Technician {
 
   /** copies all that the filter names to the shelf, and answers what lies there, each file's bytes with it */
   async toShelf(code: string, look: number, filter: object): Promise<(OnShelf & { bytes: Buffer })[]> {
-    await this.ask('POST', `/api/cases/${code}/bench/looks/${look}/mark`, { filter, isMarked: true })
+    await this.ask('POST', `/api/cases/${code}/bench/looks/${look}/select`, { filter, isSelected: true })
     await this.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { look })
     await this.until(code, ({ shelf }) => shelf.job?.state !== 'running')
     return this.shelf(code)

@@ -7,7 +7,7 @@ import type { BackupFacts } from '~~/core/bench/keep'
 import { typesWords } from '~~/core/bench/words'
 import type { DataType } from '~~/core/cases/shape/data-types'
 
-/** Every backup on the bench against the loss and the dates of what is wanted; the newest useful one is marked. */
+/** Every backup on the bench against the loss and the dates of what is wanted; the newest useful one is selected. */
 const emit = defineEmits<{ restore: [from: string] }>()
 const props = defineProps<{ canRestore: boolean }>()
 const bench = useBenchStore()

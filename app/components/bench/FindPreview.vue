@@ -10,7 +10,7 @@ const clock = useClockWords()
 const now = useServerNow()
 
 /** Of a thing in more pieces, only their number is told. */
-const MOST_PLACES = 4
+const MAX_PLACES = 4
 
 interface Preview {
   as: 'image' | 'audio' | 'video' | 'pdf' | 'text' | 'table' | 'record' | 'none'
@@ -50,8 +50,8 @@ const FOUND_BY = { quick: 'file-system records', deep: 'content' }
 /** Where on the medium it lies, and what told of it. */
 function evidenceOf({ extents, foundBy }: Evidence): [string, string][] {
   const places = extents.filter(([offset]) => offset >= 0).map(([offset]) => `0x${offset.toString(16).toUpperCase()}`)
-  const first = places.slice(0, MOST_PLACES).join(', ')
-  const more = places.length > MOST_PLACES ? ` and ${places.length - MOST_PLACES} more` : ''
+  const first = places.slice(0, MAX_PLACES).join(', ')
+  const more = places.length > MAX_PLACES ? ` and ${places.length - MAX_PLACES} more` : ''
   return [
     ['location', places.length === 0 ? 'location not recorded' : `${countOf(places.length, 'piece')}: ${first}${more}`],
     ['found by', foundBy.map((pass) => FOUND_BY[pass]).join(' and ')],

@@ -97,19 +97,19 @@ function keys(event: KeyboardEvent, row: number, at: number, find: Find) {
     End: () => void go(row, 999),
     Enter: () => emit('open', find.find),
     ' ': () =>
-      event.shiftKey ? markDay(days.value[row]!) : void props.finds.mark({ finds: [find.find] }, !find.isMarked),
+      event.shiftKey ? selectDay(days.value[row]!) : void props.finds.select({ finds: [find.find] }, !find.isSelected),
   }
   const act = moves[event.key]
   if (!act) return
   event.preventDefault()
   act()
 }
-const markDay = (day: FindDay) => void props.finds.mark({ day: day.day }, day.marked < day.count)
+const selectDay = (day: FindDay) => void props.finds.select({ day: day.day }, day.selected < day.count)
 /** Of these there is no small picture: their names stand instead. */
 const pictureless = shallowRef(new Set<number>())
 const thumbOf = (find: Find) => `${store.path(`/looks/${props.look}/finds/${find.find}/thumb`)}`
 const stateWords = (find: Find) =>
-  `${find.name}${find.isMarked ? ', selected' : ''}${find.whole === 'partial' ? ', damaged' : ''}${find.onShelf === 'verified' ? ', on the shelf' : ''}`
+  `${find.name}${find.isSelected ? ', selected' : ''}${find.whole === 'partial' ? ', damaged' : ''}${find.onShelf === 'verified' ? ', on the shelf' : ''}`
 </script>
 
 <template>
@@ -142,7 +142,7 @@ const stateWords = (find: Find) =>
             role="gridcell"
             :tabindex="isFocusable(row, at) ? 0 : -1"
             :data-thumb="`${keyOf(row.day)} ${at}`"
-            :aria-selected="find.isMarked"
+            :aria-selected="find.isSelected"
             :aria-label="stateWords(find)"
             class="thumb"
             :class="{ opened: find.find === opened, held: find.onShelf === 'verified' }"
@@ -164,9 +164,9 @@ const stateWords = (find: Find) =>
               type="button"
               tabindex="-1"
               class="mark"
-              :class="{ on: find.isMarked }"
-              :aria-label="find.isMarked ? `Deselect ${find.name}` : `Select ${find.name}`"
-              @click.stop="finds.mark({ finds: [find.find] }, !find.isMarked)"
+              :class="{ on: find.isSelected }"
+              :aria-label="find.isSelected ? `Deselect ${find.name}` : `Select ${find.name}`"
+              @click.stop="finds.select({ finds: [find.find] }, !find.isSelected)"
             />
             <span v-if="find.whole === 'partial'" class="torn" aria-hidden="true" />
           </div>

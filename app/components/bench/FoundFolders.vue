@@ -29,14 +29,14 @@ watch(
   { immediate: true },
 )
 const SEPARATOR = ' / '
-const MOST_DEEP = 12
+const MAX_DEEP = 12
 
 /** The folders below a place; one that holds all of it, and itself only one, is passed through. */
 async function below(from: FindFilter, deep = 0): Promise<FindFolder[]> {
   const path = store.path(`/looks/${props.look}/folders?${queryOf(from)}`)
   const { folders: found } = await api(FolderList, 'GET', path)
   const [only] = found
-  if (found.length !== 1 || only!.count !== props.finds.counts.value?.matching || deep === MOST_DEEP) return found
+  if (found.length !== 1 || only!.count !== props.finds.counts.value?.matching || deep === MAX_DEEP) return found
   const further = await below({ ...from, place: only!.place }, deep + 1)
   if (further.length === 0) return found
   return further.map((one) => ({ ...one, name: `${only!.name}${SEPARATOR}${one.name}` }))
@@ -48,7 +48,7 @@ const trail = computed(() => {
 const go = (place: string | undefined) => (filter.value = { ...filter.value, place })
 async function mark(folder: FindFolder) {
   const inside = { ...filter.value, place: folder.place }
-  await props.finds.mark({ filter: inside }, folder.marked < folder.count)
+  await props.finds.select({ filter: inside }, folder.selected < folder.count)
 }
 </script>
 
@@ -91,14 +91,14 @@ async function mark(folder: FindFolder) {
           v-if="session.may('work')"
           type="button"
           class="quiet-action mr-2 w-[92px] justify-center text-[13.5px]"
-          :aria-label="`${folder.marked < folder.count ? 'Select' : 'Deselect'} all in ${folder.name}`"
+          :aria-label="`${folder.selected < folder.count ? 'Select' : 'Deselect'} all in ${folder.name}`"
           @click="mark(folder)"
         >
           {{
-            folder.marked === 0
+            folder.selected === 0
               ? 'Select'
-              : folder.marked < folder.count
-                ? `Select ${folder.count - folder.marked}`
+              : folder.selected < folder.count
+                ? `Select ${folder.count - folder.selected}`
                 : 'Deselect'
           }}
         </button>

@@ -23,12 +23,12 @@ const allViews = computed(() => viewsOf(props.finds.counts.value, filter.value, 
 const shownView = computed(() => chosenView.value ?? allViews.value[0]!)
 const VIEW_WORDS: Record<FoundView, string> = { days: 'By day', folders: 'By folder', list: 'As a list' }
 const otherViews = computed(() => allViews.value.filter((one) => one !== shownView.value))
-/** No more is marked than the button says: not while a listing still grows, nor while its number is of another sentence. */
-const canMarkAll = computed(() => props.finds.isOfFilter.value && (props.isMedium || props.look.state !== 'listing'))
-/** Nothing is marked yet of what was found: that is the next thing to do. */
-const isNextToMark = computed(() => {
+/** No more is selected than the button says: not while a listing still grows, nor while its number is of another sentence. */
+const canSelectAll = computed(() => props.finds.isOfFilter.value && (props.isMedium || props.look.state !== 'listing'))
+/** Nothing is selected yet of what was found: that is the next thing to do. */
+const isNextToSelect = computed(() => {
   const counts = props.finds.counts.value
-  return props.isMedium && !props.isGrowing && counts !== null && counts.matching > 0 && counts.marked === 0
+  return props.isMedium && !props.isGrowing && counts !== null && counts.matching > 0 && counts.selected === 0
 })
 
 /** Chosen in the days view: that day alone, as a list. */
@@ -94,14 +94,14 @@ function openDay(day: string) {
         v-if="session.may('work')"
         type="button"
         class="quiet-action"
-        :class="{ 'next-action': isNextToMark }"
-        data-test="mark-all"
-        :disabled="!canMarkAll"
-        @click="finds.mark({ filter }, (finds.counts.value?.matching ?? 0) > 0 && !(filter.isMarked ?? false))"
+        :class="{ 'next-action': isNextToSelect }"
+        data-test="select-all"
+        :disabled="!canSelectAll"
+        @click="finds.select({ filter }, (finds.counts.value?.matching ?? 0) > 0 && !(filter.isSelected ?? false))"
       >
         Select all {{ (finds.counts.value?.matching ?? 0).toLocaleString('en-GB') }}
       </button>
-      <button v-if="session.may('work')" type="button" class="quiet-action" @click="finds.mark({ filter }, false)">
+      <button v-if="session.may('work')" type="button" class="quiet-action" @click="finds.select({ filter }, false)">
         Clear selection
       </button>
       <button v-for="one in otherViews" :key="one" type="button" class="quiet-action" @click="chosenView = one">

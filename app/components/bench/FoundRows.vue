@@ -51,7 +51,7 @@ function keys(event: KeyboardEvent, at: number, find: Find | null) {
     Home: () => void go(0),
     End: () => void go(count.value - 1),
     Enter: () => find && emit('open', find.find),
-    ' ': () => find && void props.finds.mark({ finds: [find.find] }, !find.isMarked),
+    ' ': () => find && void props.finds.select({ finds: [find.find] }, !find.isSelected),
   }
   const act = acts[event.key]
   if (!act) return
@@ -83,7 +83,7 @@ const besideName = ({ record, place }: Find) => (record ? recordSubtitle(record)
         :key="index"
         role="row"
         :aria-rowindex="index + 1"
-        :aria-selected="find?.isMarked ?? false"
+        :aria-selected="find?.isSelected ?? false"
         :data-row="index"
         :tabindex="index === focused ? 0 : -1"
         class="row"
@@ -99,10 +99,10 @@ const besideName = ({ record, place }: Find) => (record ? recordSubtitle(record)
               type="checkbox"
               tabindex="-1"
               class="size-4 accent-[var(--held)]"
-              :checked="find.isMarked"
+              :checked="find.isSelected"
               :disabled="!session.may('work')"
               :aria-label="`Select ${find.name}`"
-              @click.stop="finds.mark({ finds: [find.find] }, !find.isMarked)"
+              @click.stop="finds.select({ finds: [find.find] }, !find.isSelected)"
             />
           </span>
           <span role="gridcell" class="truncate" :title="find.name">

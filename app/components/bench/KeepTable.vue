@@ -73,7 +73,7 @@ const lookOf = (keep: Keep) =>
             class="quiet-action"
             :disabled="store.isBusy || !session.may('work')"
             :aria-label="`List ${keep.title}${keep.asOf ? ` of ${clock.momentOf(keep.asOf)}` : ''}`"
-            @click="emit('List', keep.id)"
+            @click="emit('look', keep.id)"
           >
             {{ lookOf(keep) ? 'List again' : 'List' }}
           </button>

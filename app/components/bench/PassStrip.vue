@@ -18,7 +18,7 @@ const deeds = usePassDeeds()
 
 const progress = computed(() => props.pass?.progress ?? null)
 const isMoving = computed(() => props.pass?.state === 'running' || props.pass?.state === 'queued')
-const canGoOn = computed(() => ['paused', 'enough', 'failed'].includes(props.pass?.state ?? ''))
+const canResume = computed(() => ['paused', 'enough', 'failed'].includes(props.pass?.state ?? ''))
 const left = computed(() =>
   props.pass?.state === 'running' && progress.value?.secondsLeft != null ? leftWords(progress.value.secondsLeft) : null,
 )
@@ -48,8 +48,8 @@ function wish(what: PassWish) {
   if (props.pass && can.value) void deeds.wish(props.pass.id, what)
 }
 useSingleKeys({
-  p: () => (isMoving.value ? wish('pause') : canGoOn.value && wish('go-on')),
-  e: () => props.pass && ['running', 'queued', 'paused'].includes(props.pass.state) && wish('enough'),
+  p: () => (isMoving.value ? wish('pause') : canResume.value && wish('resume')),
+  e: () => props.pass && ['running', 'queued', 'paused'].includes(props.pass.state) && wish('finish'),
 })
 </script>
 
@@ -82,11 +82,11 @@ useSingleKeys({
         <kbd class="key-cap">P</kbd>
       </button>
       <button
-        v-if="canGoOn"
+        v-if="canResume"
         type="button"
         :class="pass.state === 'enough' || wanted.isEnough ? 'quiet-action' : 'main-action'"
         :disabled="store.isBusy"
-        @click="wish('go-on')"
+        @click="wish('resume')"
       >
         Resume
         <kbd class="key-cap">P</kbd>
@@ -96,7 +96,7 @@ useSingleKeys({
         type="button"
         :class="wanted.isEnough ? 'main-action' : 'quiet-action'"
         :disabled="store.isBusy"
-        @click="wish('enough')"
+        @click="wish('finish')"
       >
         End scan
         <kbd class="key-cap">E</kbd>
@@ -107,7 +107,7 @@ useSingleKeys({
         class="quiet-action"
         :disabled="store.isBusy"
         title="Cancels the scan and discards its list. The shelf is not affected."
-        @click="wish('drop')"
+        @click="wish('discard')"
       >
         Discard results
       </button>

@@ -4,7 +4,7 @@ import { TYPE_WORDS } from '~~/core/cases/telling/words'
 import { ShelfList } from '~~/core/bench/shelf'
 import type { LinkState } from '~~/core/bench/state'
 
-/** The case's shelf: what is marked, copying it, what is there and read back, and putting it back. */
+/** The case's shelf: what is selected, copying it, what is there and read back, and putting it back. */
 const props = defineProps<{ look: number | null; counts: FindCounts | null; link: LinkState | null }>()
 const emit = defineEmits<{ copied: [] }>()
 const bench = useBenchStore()
@@ -12,10 +12,10 @@ const session = useSessionStore()
 const shelf = computed(() => bench.bench?.shelf ?? null)
 const isCopying = computed(() => shelf.value?.job?.state === 'running')
 const total = computed(() => (shelf.value ? shelf.value.waiting + shelf.value.copied + shelf.value.verified : 0))
-const marked = computed(() => props.counts?.marked ?? 0)
+const selected = computed(() => props.counts?.selected ?? 0)
 
 async function copy() {
-  if (props.look !== null && marked.value > 0 && (await bench.copy(props.look))) emit('copied')
+  if (props.look !== null && selected.value > 0 && (await bench.copy(props.look))) emit('copied')
 }
 watch(isCopying, (now, before) => {
   if (before && !now) emit('copied')
@@ -102,9 +102,9 @@ async function putBack() {
       </li>
     </ul>
     <template v-if="session.may('work')">
-      <p v-if="look !== null" class="mt-2 text-[14px]" data-test="marked">
-        <strong class="figure">{{ marked }}</strong>
-        marked here{{ counts && marked > 0 ? `, ${sizeWords(counts.markedBytes)}` : '' }};
+      <p v-if="look !== null" class="mt-2 text-[14px]" data-test="selected">
+        <strong class="figure">{{ selected }}</strong>
+        selected here{{ counts && selected > 0 ? `, ${sizeWords(counts.selectedBytes)}` : '' }};
         {{ sizeWords(shelf.free) }} free
       </p>
       <button
@@ -120,7 +120,7 @@ async function putBack() {
         type="button"
         class="main-action mt-1 w-full"
         :disabled="bench.isBusy"
-        @click="bench.goOnCopying()"
+        @click="bench.resumeCopying()"
       >
         Resume copying {{ shelf.waiting }}
       </button>
@@ -128,7 +128,7 @@ async function putBack() {
         v-else-if="look !== null"
         type="button"
         class="main-action mt-1 w-full"
-        :disabled="marked === 0 || bench.isBusy"
+        :disabled="selected === 0 || bench.isBusy"
         data-test="copy"
         @click="copy"
       >

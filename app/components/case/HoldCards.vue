@@ -30,10 +30,10 @@ const cards = computed(() =>
 )
 const urgency = (card: { isNeeded: boolean; mark: unknown }) => (card.isNeeded ? 0 : card.mark === null ? 1 : 2)
 
-async function toggle(hold: PlanHold, isMarked: boolean) {
+async function toggle(hold: PlanHold, isSelected: boolean) {
   const was = store.current.holds.find((one) => one.hold === hold.id)
-  if (!(await store.markHold(hold.id, isMarked ? null : 'ticked'))) return
-  if (isMarked && was) tellDone('Hold reopened.', () => void store.markHold(was.hold, was.mark, was.reason))
+  if (!(await store.markHold(hold.id, isSelected ? null : 'ticked'))) return
+  if (isSelected && was) tellDone('Hold reopened.', () => void store.markHold(was.hold, was.mark, was.reason))
 }
 
 async function waive() {

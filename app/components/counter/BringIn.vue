@@ -4,8 +4,8 @@ import { CaseAnswer } from '~~/core/cases/facts/writing'
 import type { Fault } from '~~/core/cases/shape/faults'
 
 /** A case file, brought in as a case of this shop; what is wrong with it is listed, and nothing is lost. */
-const MOST_BYTES = 2_000_000
-const MOST_FAULTS = 8
+const MAX_BYTES = 2_000_000
+const MAX_FAULTS = 8
 const input = useTemplateRef<HTMLInputElement>('input')
 const faults = ref<{ message: string; fields: readonly Fault[] } | null>(null)
 
@@ -14,7 +14,7 @@ async function chosen() {
   if (!file) return
   faults.value = null
   try {
-    if (file.size > MOST_BYTES) {
+    if (file.size > MAX_BYTES) {
       faults.value = { message: `${file.name} is too large for a case file. Nothing was changed.`, fields: [] }
       return
     }
@@ -52,10 +52,10 @@ async function chosen() {
       <div role="alert" class="mb-4 border-l-4 border-russet bg-sheet p-4">
         <p class="font-bold">{{ faults.message }}</p>
         <ul class="figure mt-1 text-[13px]">
-          <li v-for="fault in faults.fields.slice(0, MOST_FAULTS)" :key="fault.path + fault.message">
+          <li v-for="fault in faults.fields.slice(0, MAX_FAULTS)" :key="fault.path + fault.message">
             {{ fault.path || 'the file' }}: {{ fault.message }}
           </li>
-          <li v-if="faults.fields.length > MOST_FAULTS">and {{ faults.fields.length - MOST_FAULTS }} more</li>
+          <li v-if="faults.fields.length > MAX_FAULTS">and {{ faults.fields.length - MAX_FAULTS }} more</li>
         </ul>
         <button type="button" class="quiet-action mt-3" @click="faults = null">Close</button>
       </div>

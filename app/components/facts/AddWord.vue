@@ -51,7 +51,7 @@ function add(option: Option): null {
 function commit(typed: string): string | null {
   if (typed.trim() === '' || typed === '?') return null
   const option = optionFor(list.value.options, typed)
-  return option ? add(option) : `That is none of: ${list.value.options.map((one) => one.words).join(', ')}.`
+  return option ? add(option) : `Choose one of: ${list.value.options.map((one) => one.words).join(', ')}.`
 }
 
 defineExpose({ focus: () => field.value?.focus() })

@@ -28,7 +28,7 @@ const labels = computed<Placed[]>(() => {
     .sort((one, other) => order.indexOf(one.kind) - order.indexOf(other.kind))
     .map((mark) => {
       const at = (scale.value!(mark.from) + scale.value!(mark.to)) / 2
-      const text = mark.kind === 'in-step' ? `in step to ${day(mark.to)}` : mark.label
+      const text = mark.kind === 'in-step' ? `synced to ${day(mark.to)}` : mark.label
       const half = (text.length * LETTER) / 2 + 3
       return { text, at, kind: mark.kind, x: Math.min(props.width - half, Math.max(half, at)), half }
     })

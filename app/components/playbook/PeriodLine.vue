@@ -38,11 +38,11 @@ function undo() {
 }
 
 function faultIn({ minDays, maxDays }: Period): string | null {
-  if (![minDays, maxDays].every((days) => Number.isFinite(days) && days >= 0 && days <= MOST_DAYS))
-    return `Enter days from 0 to ${MOST_DAYS}.`
+  if (![minDays, maxDays].every((days) => Number.isFinite(days) && days >= 0 && days <= MAX_DAYS))
+    return `Enter days from 0 to ${MAX_DAYS}.`
   return minDays > maxDays ? 'The minimum is greater than the maximum.' : null
 }
-const MOST_DAYS = 3660
+const MAX_DAYS = 3660
 </script>
 
 <template>

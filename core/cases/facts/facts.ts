@@ -84,8 +84,8 @@ function setInList(draft: Tree, list: ListName, words: readonly string[], value:
   if (id === undefined) return 'names a whole list; name one of its parts'
   const position = parts.findIndex((part) => part.id === id)
   if (rest.length > 0) {
-    if (position < 0) return 'names a part that is not there any more'
-    if (rest[0] === 'id') return 'an id stays as it is'
+    if (position < 0) return 'names a part that no longer exists'
+    if (rest[0] === 'id') return 'an id cannot be changed'
     return setInTree(parts[position]!, rest, value)
   }
   if (value === null) {

@@ -41,7 +41,7 @@ export function text(maximumLength: number) {
     .string()
     .trim()
     .max(maximumLength, `is longer than ${maximumLength} characters`)
-    .refine((typed) => !CONTROL_CHARACTERS.test(typed), 'holds characters that can not be shown')
+    .refine((typed) => !CONTROL_CHARACTERS.test(typed), 'contains characters that cannot be shown')
 }
 
 /** Text with at least one character. */

@@ -12,7 +12,7 @@ export const HoldMark = z
     at: instant,
   })
   .refine((mark) => mark.mark === 'ticked' || mark.reason.length > 0, {
-    message: 'a hold is waived with a reason',
+    message: 'give a reason to waive a hold',
     path: ['reason'],
   })
 export type HoldMark = z.infer<typeof HoldMark>

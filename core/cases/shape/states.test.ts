@@ -14,7 +14,7 @@ describe('the states of a case', () => {
     for (const from of CASE_STATES)
       for (const to of CASE_STATES)
         if (!movesFrom(from).includes(to))
-          expect(refusalOf(from, { to, reason: 'because' }, facts)).toContain('can not become')
+          expect(refusalOf(from, { to, reason: 'because' }, facts)).toContain('cannot become')
   })
 
   it('says what a waiting case waits for', () => {

@@ -43,7 +43,7 @@ interface Move {
 
 const reasonGiven = (request: MoveRequest) => (request.reason ?? '').trim().length > 0
 const free = () => null
-const noOpenRun = (facts: MoveFacts) => (facts.runsOpen > 0 ? 'A run is still open: record how it ended first.' : null)
+const noOpenRun = (facts: MoveFacts) => (facts.runsOpen > 0 ? 'A run is still open. Record its result first.' : null)
 const withReason = (what: string) => (facts: MoveFacts, request: MoveRequest) =>
   noOpenRun(facts) ?? (reasonGiven(request) ? null : `Say why ${what}.`)
 const saysWhatFor = (_: MoveFacts, request: MoveRequest) =>
@@ -56,7 +56,7 @@ const somethingTried = (facts: MoveFacts, request: MoveRequest) =>
     ? null
     : 'Nothing was tried yet: record a run, or say why there is none.')
 const clientNamed = (facts: MoveFacts) =>
-  noOpenRun(facts) ?? (facts.clientKnown ? null : 'Nobody is named who could take it: add the client first.')
+  noOpenRun(facts) ?? (facts.clientKnown ? null : 'There is no client to hand it over to. Add the client first.')
 
 /** After how many days a case that is ready may be called uncollected. */
 export const UNCOLLECTED_AFTER_DAYS = 14
@@ -99,7 +99,7 @@ export function movesFrom(state: CaseStateName): CaseStateName[] {
  */
 export function refusalOf(from: CaseStateName, request: MoveRequest, facts: MoveFacts): string | null {
   const move = MOVES.find((candidate) => candidate.from === from && candidate.to === request.to)
-  if (!move) return `A case that is ${from.replace('-', ' ')} can not become ${request.to.replace('-', ' ')}.`
+  if (!move) return `A case that is ${from.replace('-', ' ')} cannot become ${request.to.replace('-', ' ')}.`
   return move.refuses(facts, request)
 }
 

@@ -104,7 +104,7 @@ const readers: { readonly [By in Control['by']]: Reader<By> } = {
     const option = optionFor(options, words)
     return option
       ? { value: option.value }
-      : { message: `That is none of: ${options.map((one) => one.words).join(', ')}.` }
+      : { message: `Choose one of: ${options.map((one) => one.words).join(', ')}.` }
   },
   several: (words, { options }) => {
     const chosen = words
@@ -114,7 +114,7 @@ const readers: { readonly [By in Control['by']]: Reader<By> } = {
       .map((part) => optionFor(options, part))
     return chosen.length > 0 && chosen.every((option) => option !== null)
       ? { value: [...new Set(chosen.map((option) => option.value))] }
-      : { message: `Some of that is none of: ${options.map((one) => one.words).join(', ')}.` }
+      : { message: `Choose only from: ${options.map((one) => one.words).join(', ')}.` }
   },
   text: (words) => ({ value: words }),
   size: (words) => amountOf(readSize(words)),
@@ -131,7 +131,7 @@ const readers: { readonly [By in Control['by']]: Reader<By> } = {
       (optionFor(PLACE_OPTIONS, words) as (typeof PLACE_OPTIONS)[number] | null)
     return option
       ? { value: option.places.map((place) => ({ place, from: 'unknown' })) }
-      : { message: `That is none of: ${PLACE_OPTIONS.map((one) => one.words).join(', ')}.` }
+      : { message: `Choose one of: ${PLACE_OPTIONS.map((one) => one.words).join(', ')}.` }
   },
   'card-since': (words, _control, { now, zone }, ofCase, path) => {
     const read = moment(words, 'past', now, zone)

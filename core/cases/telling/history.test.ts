@@ -9,7 +9,7 @@ const say = (kind: HistoryEntry['kind'], fact: string, was: unknown, is: unknown
 describe('a change in a sentence', () => {
   it.each([
     [say('logged', '', null, {}), 'logged the case'],
-    [say('imported', '', null, {}), 'brought the case in from a file'],
+    [say('imported', '', null, {}), 'imported the case from a file'],
     [say('fact', 'limits.money', 'unknown', 90), 'can spend: £90'],
     [say('fact', 'limits.money', 60, 90), 'can spend: £60 → £90'],
     [say('fact', 'limits.money', 60, 'unknown'), 'can spend: no longer known (was £60)'],
@@ -20,8 +20,8 @@ describe('a change in a sentence', () => {
     [say('fact', 'devices.d1', { id: 'd1' }, { id: 'd1', make: 'Korvane 7' }), 'changed Korvane 7'],
     [say('hold', 'stop-using', null, { mark: 'ticked' }), 'ticked the hold “stop using”'],
     [say('hold', 'stop-using', null, { mark: 'waived', reason: 'a spare' }), 'waived the hold “stop using”: a spare'],
-    [say('hold', 'stop-using', { mark: 'ticked' }, null), 'took back the mark on the hold “stop using”'],
-    [say('run-started', 'r1', null, { title: 'Notes bin' }), 'began: Notes bin'],
+    [say('hold', 'stop-using', { mark: 'ticked' }, null), 'reopened the hold “stop using”'],
+    [say('run-started', 'r1', null, { title: 'Notes bin' }), 'started: Notes bin'],
     [
       say(
         'run-ended',

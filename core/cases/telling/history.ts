@@ -43,20 +43,20 @@ export function historyWords(
 ): string {
   const is = entry.is as Record<string, unknown> | null
   if (entry.kind === 'logged') return 'logged the case'
-  if (entry.kind === 'imported') return 'brought the case in from a file'
+  if (entry.kind === 'imported') return 'imported the case from a file'
   if (entry.kind === 'bench') return String(is?.says ?? '')
   if (entry.kind === 'hold') return holdWords(entry.fact, is)
-  if (entry.kind === 'run-started') return `began: ${String(is?.title ?? entry.fact)}`
+  if (entry.kind === 'run-started') return `started: ${String(is?.title ?? entry.fact)}`
   if (entry.kind === 'run-ended') return `ended: ${String(is?.title ?? entry.fact)}${backWords(is)}`
   if (entry.kind === 'moved') return movedWords(is)
   if (entry.kind === 'override')
-    return is ? `put the routes into an order of their own: ${String(is.reason)}` : 'went back to the best order'
+    return is ? `changed the order of the routes: ${String(is.reason)}` : 'restored the best order'
   return factWords(entry, context)
 }
 
 function holdWords(hold: string, mark: Record<string, unknown> | null): string {
   const name = hold.replaceAll('-', ' ')
-  if (!mark) return `took back the mark on the hold “${name}”`
+  if (!mark) return `reopened the hold “${name}”`
   return mark.mark === 'waived' ? `waived the hold “${name}”: ${String(mark.reason)}` : `ticked the hold “${name}”`
 }
 

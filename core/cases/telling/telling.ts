@@ -134,7 +134,7 @@ const COPY_LEADS: Partial<Record<CopyFact, string>> = {
   taken: ', taken ',
   account: ', account ',
   sync: ', sync before the loss ',
-  syncedUntil: ', in step until ',
+  syncedUntil: ', synced until ',
   keeps: ', keeping ',
   replaced: ', replaced ',
   password: ', its password ',

@@ -1,3 +1,4 @@
+import QuickLRU from 'quick-lru'
 import { format } from 'date-fns'
 import { tz } from '@date-fns/tz'
 import type { Copy, CopyKind } from '../shape/copy'
@@ -122,14 +123,12 @@ export function dayWords(time: number, zone: string, now: number): string {
 }
 
 /** So many times are kept as they were formatted: a plan says the same few over and over, and formatting is slow. */
-const MOST_KEPT = 2000
-const kept = new Map<string, string>()
+const kept = new QuickLRU<string, string>({ maxSize: 2000 })
 
 function formatted(time: number, pattern: string, zone: string): string {
   const key = `${time} ${pattern} ${zone}`
   const before = kept.get(key)
   if (before !== undefined) return before
-  if (kept.size >= MOST_KEPT) kept.clear()
   const words = format(time, pattern, { in: tz(zone) })
   kept.set(key, words)
   return words

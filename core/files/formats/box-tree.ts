@@ -2,7 +2,7 @@ import type { Reader } from '../../sources/reader'
 
 /** Boxes that hold others (ISO/IEC 14496-12, 6.2.2), as far as they lead to the samples. */
 const HOLDERS = new Set(['trak', 'mdia', 'minf', 'stbl', 'edts'])
-const MOST_DEPTH = 6
+const MAX_DEPTH = 6
 
 /** A stretch of what is read: the content of a box. */
 export interface BoxContent {
@@ -30,7 +30,7 @@ export function* boxesWithin(
     if (length < head || at + length > end) return
     const type = reader.text(at + 4, 4)
     if (type === wanted) yield { at: at + head, end: at + length }
-    else if (HOLDERS.has(type) && depth < MOST_DEPTH)
+    else if (HOLDERS.has(type) && depth < MAX_DEPTH)
       yield* boxesWithin(reader, at + head, at + length, wanted, depth + 1)
     at += length
   }

@@ -135,9 +135,9 @@ function misfitOf(
 }
 
 /** How far on a film that was cut is looked for. */
-const MOST_GAP_BYTES = 64 * 1024 * 1024
+const MAX_GAP_BYTES = 64 * 1024 * 1024
 const SAMPLE_WINDOW_BYTES = 512
-const MOST_GAPS = 8
+const MAX_GAPS = 8
 
 /**
  * Where a film was cut: its index says where each sample has to be, and what can be none tells where it is not any
@@ -155,14 +155,14 @@ function* gapsOfFilm(reader: Reader): Iterable<Gap> {
   if (movie) {
     const { samples, index, misfit, near } = misfitOf(reader, movie)
     let found = 0
-    for (let gap = reader.unitBytes; misfit && gap < MOST_GAP_BYTES && found < MOST_GAPS; gap += reader.unitBytes)
+    for (let gap = reader.unitBytes; misfit && gap < MAX_GAP_BYTES && found < MAX_GAPS; gap += reader.unitBytes)
       if (goesOnAt(near, samples, index, gap)) {
         found++
         yield* cutsFor(reader, samples, index, gap)
       }
     return
   }
-  for (let gap = reader.unitBytes; gap < MOST_GAP_BYTES && reader.has(at + gap, 16); gap += reader.unitBytes) {
+  for (let gap = reader.unitBytes; gap < MAX_GAP_BYTES && reader.has(at + gap, 16); gap += reader.unitBytes) {
     const behind = movieAt(reader, at + gap)
     if (!behind || samplesFault(reader, behind.at, behind.end, at) !== null) continue
     const { samples, index, near } = misfitOf(reader, behind, gap)
@@ -195,7 +195,7 @@ function cutsFor(reader: Reader, samples: readonly Sample[], misfit: number, gap
   const from = before ? before.at : 0
   const to = after ? after.at + after.bytes : end
   const first = Math.floor(from / unitBytes) + 1
-  const count = Math.min(MOST_CUTS, Math.floor(to / unitBytes) - first + 1)
+  const count = Math.min(MAX_CUTS, Math.floor(to / unitBytes) - first + 1)
   const odd = (unit: number, shift: number) => Number(isForeign(reader.bytes(unit * unitBytes + shift, unitBytes)))
   const gaps: (Gap & { odd: number })[] = []
   for (let index = 0; index < count; index++) {
@@ -206,7 +206,7 @@ function cutsFor(reader: Reader, samples: readonly Sample[], misfit: number, gap
   return gaps.sort((a, b) => a.odd - b.odd)
 }
 
-const MOST_CUTS = 64
+const MAX_CUTS = 64
 const UNSURE_BEFORE = 6
 
 /** What the packed content of a film hardly ever is: text, or full of zeros. */

@@ -6,7 +6,7 @@ import { intactBut, partial, type Format } from './format'
 
 const KIND = { mime: 'audio/flac', extension: 'flac', type: 'audio' } as const
 const FIRST_WINDOW = 64 * 1024
-const MOST_FRAME = 4 * 1024 * 1024
+const MAX_FRAME = 4 * 1024 * 1024
 
 /** FLAC: each frame is followed to its end, where its checksum stands, and has the number that is next (RFC 9639, 8 and 9). */
 export const flac: Format = {
@@ -119,7 +119,7 @@ function numberAt(reader: Reader, at: number): { number: number; bytes: number }
 
 /** where the frame ends whose checksum is right; -1 where it is not, or the frame can not be followed */
 function frameEnd(reader: Reader, at: number, head: FrameHead): number {
-  for (let window = FIRST_WINDOW; window <= MOST_FRAME; window *= 8) {
+  for (let window = FIRST_WINDOW; window <= MAX_FRAME; window *= 8) {
     const bytes = reader.bytes(at, Math.min(window, reader.size - at))
     const end = contentEnd(bytes, head.bytes, head)
     if (end >= 0 && end + 2 <= bytes.length)

@@ -16,7 +16,7 @@ import {
 
 const KIND = { mime: 'image/jpeg', extension: 'jpg', type: 'photos' } as const
 /** Pictures larger than that are followed as far as they go. */
-const MOST_BYTES = 128 * 1024 * 1024
+const MAX_BYTES = 128 * 1024 * 1024
 const FIRST_WINDOW = 256 * 1024
 const FRAMES = new Set([0xc0, 0xc1, 0xc2])
 
@@ -65,10 +65,10 @@ export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]):
   // Where it resumes inside of a scan, only what comes after is read.
   const base = resume?.scan.bits.at ?? 0
   for (let window = FIRST_WINDOW; ; window *= 8) {
-    const bytes = reader.source.read(base, Math.min(window, reader.size - base, MOST_BYTES))
+    const bytes = reader.source.read(base, Math.min(window, reader.size - base, MAX_BYTES))
     const walk = follow(bytes, base, resume, reader.unitBytes)
     const isCut = walk !== null && walk.whole === 'partial' && walk.breaksAt >= base + bytes.length
-    if (!isCut || base + bytes.length >= reader.size || window >= MOST_BYTES) return walk
+    if (!isCut || base + bytes.length >= reader.size || window >= MAX_BYTES) return walk
   }
 }
 
@@ -217,13 +217,13 @@ function announcesMore(segment: Uint8Array): boolean {
 }
 
 /** Memory for so many blocks is more than a picture needs that a walk follows to its end. */
-const MOST_BLOCKS = 4 * 1024 * 1024
+const MAX_BLOCKS = 4 * 1024 * 1024
 
 function seenOf({ frame, parts, from }: Pick<Scan, 'frame' | 'parts' | 'from'>, tables: Tables): Seen | null {
   if (!frame.isProgressive || from === 0) return null
   const { component } = parts[0]!
   const { across, down } = blocksOf(frame, component)
-  const known = tables.seen.get(component.id) ?? new Uint32Array(Math.min(MOST_BLOCKS, across * down) * 2)
+  const known = tables.seen.get(component.id) ?? new Uint32Array(Math.min(MAX_BLOCKS, across * down) * 2)
   tables.seen.set(component.id, known)
   return known
 }

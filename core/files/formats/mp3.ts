@@ -5,7 +5,7 @@ const KIND = { mime: 'audio/mpeg', extension: 'mp3', type: 'audio' } as const
 const RATES = [44_100, 48_000, 32_000] as const
 const BITRATES_1 = [0, 32, 40, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320] as const
 const BITRATES_2 = [0, 8, 16, 24, 32, 40, 48, 56, 64, 80, 96, 112, 128, 144, 160] as const
-const LEAST_FRAMES = 12
+const MIN_FRAMES = 12
 
 /** MPEG audio, layer III: a row of frames of one kind (ISO/IEC 11172-3, 2.4.1). Their content is checked by nothing. */
 export const mp3: Format = {
@@ -26,13 +26,13 @@ export const mp3: Format = {
     let frames = 0
     for (let frame: Frame | null = first; frame && frame.kind === first.kind; frame = frameAt(reader, at)) {
       if (!reader.has(at, frame.bytes))
-        return frames >= LEAST_FRAMES
+        return frames >= MIN_FRAMES
           ? partial(KIND, { provenTo: 0, breaksAt: reader.size, why: 'file is truncated' })
           : null
       at += frame.bytes
       frames++
     }
-    if (frames < (hasTag ? 2 : LEAST_FRAMES)) return null
+    if (frames < (hasTag ? 2 : MIN_FRAMES)) return null
     if (reader.is(at, 'TAG')) at += 128
     const told = framesTold(reader, tagEnd(reader), first)
     if (told !== null && frames < told + 1)

@@ -2,9 +2,9 @@ import { unpackedStream } from '../../sources/inflate'
 import type { Reader } from '../../sources/reader'
 import { latin1 } from './latin1'
 
-const MOST_OBJECTS = 200_000
-const MOST_TABLES = 64
-const MOST_TABLE_BYTES = 16 * 1024 * 1024
+const MAX_OBJECTS = 200_000
+const MAX_TABLES = 64
+const MAX_TABLE_BYTES = 16 * 1024 * 1024
 
 /** What the table of a PDF tells: where each object begins, by its number, in bytes of the file. */
 export type Places = Map<number, number>
@@ -22,7 +22,7 @@ export function tableAt(
 ): Places | null {
   const places: Places = new Map()
   const seen = new Set<number>()
-  for (let next: number | null = offset; next !== null && !seen.has(next) && seen.size < MOST_TABLES;) {
+  for (let next: number | null = offset; next !== null && !seen.has(next) && seen.size < MAX_TABLES;) {
     seen.add(next)
     const one: Table | null = textTable(reader, at(next), end) ?? packedTable(reader, at(next), end)
     if (!one) return seen.size === 1 ? null : places
@@ -45,7 +45,7 @@ interface Table {
 
 function textTable(reader: Reader, at: number, end: number): Table | null {
   if (!/^\s*xref\s/.test(latin1(reader.bytes(at, 40)))) return null
-  const text = latin1(reader.source.read(at, Math.min(end - at, 20 * MOST_OBJECTS)))
+  const text = latin1(reader.source.read(at, Math.min(end - at, 20 * MAX_OBJECTS)))
   const trailer = text.indexOf('trailer')
   if (trailer < 0) return null
   const places: Places = new Map()
@@ -74,7 +74,7 @@ function packedTable(reader: Reader, at: number, end: number): Table | null {
   const dictionary = stream ? head.slice(0, stream.index) : ''
   const widths = /\/W\s*\[\s*(\d+)\s+(\d+)\s+(\d+)\s*\]/.exec(dictionary)?.slice(1).map(Number)
   const length = Number(/\/Length\s+(\d+)(?!\s+\d+\s+R)/.exec(dictionary)?.[1] ?? NaN)
-  if (!stream || !widths || !(length <= MOST_TABLE_BYTES) || widths.some((width) => width > 7)) return none
+  if (!stream || !widths || !(length <= MAX_TABLE_BYTES) || widths.some((width) => width > 7)) return none
   const before = /\/Prev\s+(\d+)/.exec(dictionary)
   const told = { ...none, before: before ? Number(before[1]) : null }
   const from = at + stream.index + stream[0].length
@@ -98,7 +98,7 @@ function placesIn(rows: Uint8Array, widths: readonly number[], dictionary: strin
       own < index[part]! + index[part + 1]! && at + width <= rows.length;
       own++, at += width
     ) {
-      if (places.size > MOST_OBJECTS) return places
+      if (places.size > MAX_OBJECTS) return places
       const kind = widths[0] === 0 ? 1 : number(at, widths[0]!)
       const place = number(at + widths[0]!, widths[1]!)
       if (kind === 1 && place > 0) places.set(own, place)
@@ -109,7 +109,7 @@ function placesIn(rows: Uint8Array, widths: readonly number[], dictionary: strin
 /** The rows of a packed table; null where they do not unpack (ISO 32000-1, 7.4.4.4: each row says how it was packed). */
 function rowsOf(packed: Uint8Array, dictionary: string, width: number): Uint8Array | null {
   const plain = /\/Filter\s*\[?\s*\/FlateDecode/.test(dictionary)
-    ? unpackedStream(packed, MOST_TABLE_BYTES)
+    ? unpackedStream(packed, MAX_TABLE_BYTES)
     : dictionary.includes('/Filter')
       ? null
       : packed

@@ -7,12 +7,12 @@ import { latin1 } from './latin1'
 import { tableAt } from './pdf-table'
 
 const KIND = { mime: 'application/pdf', extension: 'pdf', type: 'documents' } as const
-const MOST_BYTES = 512 * 1024 * 1024
+const MAX_BYTES = 512 * 1024 * 1024
 const WINDOW = 1 << 20
 /** How far behind the beginning the end of a file that was cut is looked for, and how many ends are tried. */
-const MOST_GAP_BYTES = 32 * 1024 * 1024
-const MOST_ENDS = 8
-const MOST_UNPACKED_BYTES = 256 * 1024 * 1024
+const MAX_GAP_BYTES = 32 * 1024 * 1024
+const MAX_ENDS = 8
+const MAX_UNPACKED_BYTES = 256 * 1024 * 1024
 
 /**
  * PDF: the last end mark whose table of objects fits. Each object that the table names has to stand at its place; a
@@ -51,11 +51,11 @@ export const pdf: Format = {
   },
   *gaps(reader) {
     let tried = 0
-    for (const end of everyEndMark(reader, MOST_GAP_BYTES)) {
+    for (const end of everyEndMark(reader, MAX_GAP_BYTES)) {
       const table = tableOf(reader, end)
       if (table === null) continue
       yield* gapsBefore(reader, table, end)
-      if (++tried === MOST_ENDS) return
+      if (++tried === MAX_ENDS) return
     }
   },
 }
@@ -119,7 +119,7 @@ function* cutsIn(reader: Reader, { from, to }: Between, gap: number): Iterable<n
   const breaksAt = stream && picture ? stream.from + picture.breaksAt : to
   const last = Math.floor(Math.min(to, breaksAt) / unitBytes) * unitBytes
   let tried = 0
-  for (let cut = last; stream && cut >= first && cut > stream.from && tried < MOST_CUTS; cut -= unitBytes, tried++) {
+  for (let cut = last; stream && cut >= first && cut > stream.from && tried < MAX_CUTS; cut -= unitBytes, tried++) {
     const resume = picture?.resume.findLast(({ at }) => at <= cut - stream.from)
     const joined = new Reader(piecesSource(source, joinedAt(cut)), unitBytes)
     const isWhole =
@@ -131,7 +131,7 @@ function* cutsIn(reader: Reader, { from, to }: Between, gap: number): Iterable<n
   for (let cut = last; cut >= first; cut -= unitBytes) yield cut
 }
 
-const MOST_CUTS = 256
+const MAX_CUTS = 256
 
 /** the offsets behind all end marks that there are */
 function* everyEndMark(reader: Reader, most: number): Iterable<number> {
@@ -147,7 +147,7 @@ const PERCENT = 0x25
 /** the same, until something begins that is another file */
 function endMarks(reader: Reader): number[] {
   const ends: number[] = []
-  const most = Math.min(reader.size, MOST_BYTES)
+  const most = Math.min(reader.size, MAX_BYTES)
   let zeros = 0
   for (let from = 0; from < most; from += WINDOW) {
     const text = latin1(reader.source.read(from, WINDOW + 8))
@@ -230,7 +230,7 @@ function objectAt(reader: Reader, at: number, end: number): Extent | 'unproved' 
 }
 
 function isPacked(reader: Reader, from: number, length: number): boolean {
-  const out = inflatedStream(reader.source.read(from, length), MOST_UNPACKED_BYTES)
+  const out = inflatedStream(reader.source.read(from, length), MAX_UNPACKED_BYTES)
   return out !== null && length - out.used <= 2
 }
 

@@ -41,12 +41,12 @@ function withFilm(reader: Reader, walk: Walk): Walk {
 }
 
 const CHUNK_WINDOW_BYTES = 512
-const MOST_CHUNKS = 100_000
+const MAX_CHUNKS = 100_000
 
 /** Where the chunks of a film stop being such; null where they go on to the end. A film of very many is not followed to it. */
 function filmFault(reader: Reader, from: number, end: number): number | null {
   let chunks = 0
-  for (let at = from; at + 8 <= end && chunks < MOST_CHUNKS; chunks++) {
+  for (let at = from; at + 8 <= end && chunks < MAX_CHUNKS; chunks++) {
     const id = reader.text(at, 4)
     if (!/^[\x20-\x7e]{4}$/.test(id)) return at
     // Lists of chunks are gone into.

@@ -2,7 +2,7 @@ import { partial, unverified, type Format } from './format'
 
 const KIND = { mime: 'application/rtf', extension: 'rtf', type: 'documents' } as const
 const STEP = 64 * 1024
-const MOST_BYTES = 256 * 1024 * 1024
+const MAX_BYTES = 256 * 1024 * 1024
 
 /** RTF: its braces have to close; the last one that does is its end. */
 export const rtf: Format = {
@@ -13,7 +13,7 @@ export const rtf: Format = {
     if (!reader.is(0, '{\\rtf')) return null
     let depth = 0
     let isEscaped = false
-    const most = Math.min(reader.size, MOST_BYTES)
+    const most = Math.min(reader.size, MAX_BYTES)
     for (let from = 0; from < most; from += STEP) {
       const bytes = reader.source.read(from, Math.min(STEP, most - from))
       for (let at = 0; at < bytes.length; at++) {

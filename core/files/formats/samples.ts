@@ -1,7 +1,7 @@
 import type { Reader } from '../../sources/reader'
 import { boxesWithin, type BoxContent } from './box-tree'
 
-const MOST_SAMPLES = 1_000_000
+const MAX_SAMPLES = 1_000_000
 
 /** One picture or stretch of sound of a film, in bytes of the file, with the track that it belongs to. */
 export interface Sample {
@@ -28,7 +28,7 @@ export function samplesOf(reader: Reader, movie: BoxContent): Sample[] {
     const own = only && trackOf(reader, only)
     // Sound that is not packed has a sample for every beat of its clock, and none of them tells anything.
     if (own && TELLING.has(own.coding)) samplesOfTrack(reader, track, own, samples)
-    if (samples.length > MOST_SAMPLES) break
+    if (samples.length > MAX_SAMPLES) break
   }
   return samples.sort((a, b) => a.at - b.at)
 }
@@ -41,7 +41,7 @@ function samplesOfTrack(reader: Reader, { at, end }: BoxContent, track: Track, i
   const width = near ? 4 : 8
   const even = reader.u32be(sizes.at + 4)
   // A sample has a few bytes at least: more of them than there is room for is a damaged index.
-  const count = Math.min(reader.u32be(sizes.at + 8), MOST_SAMPLES, Math.floor(reader.size / LEAST_BYTES))
+  const count = Math.min(reader.u32be(sizes.at + 8), MAX_SAMPLES, Math.floor(reader.size / MIN_BYTES))
   const chunkCount = Math.min(reader.u32be(places.at + 4), Math.floor((places.end - places.at - 8) / width))
   const runs = Math.min(reader.u32be(chunks.at + 4), Math.floor((chunks.end - chunks.at - 8) / 12))
   let [sample, run] = [0, 0]
@@ -82,9 +82,9 @@ const LENGTHS_AT: Record<string, readonly [box: string, offset: number]> = {
 const SPEECH = [13, 14, 16, 18, 20, 21, 27, 32, 6, 0, 0, 0, 0, 0, 0, 1]
 /** the codings that `fitsSample` knows */
 const TELLING = new Set([...Object.keys(LENGTHS_AT), 'mp4a', 'mp4v', 's263', 'jpeg', 'mjpa', 'samr'])
-const LEAST_BYTES = 4
+const MIN_BYTES = 4
 const TELLING_BYTES = 8
-const MOST_UNITS = 1000
+const MAX_UNITS = 1000
 
 /**
  * Whether what stands where a sample should be, so many bytes later, can be one: null where its coding does not tell. Few
@@ -109,7 +109,7 @@ export function fitsSample(reader: Reader, { at, bytes, track }: Sample, shift =
 function unitsFit(reader: Reader, from: number, bytes: number, lengthBytes: number): boolean {
   let at = 0
   for (let unit = 0; at < bytes; unit++) {
-    if (unit > MOST_UNITS || at + lengthBytes >= bytes) return false
+    if (unit > MAX_UNITS || at + lengthBytes >= bytes) return false
     let length = 0
     for (let byte = 0; byte < lengthBytes; byte++) length = length * 256 + reader.u8(from + at + byte)
     // The first bit of a unit is never set.
@@ -145,7 +145,7 @@ function speechFits(reader: Reader, from: number, bytes: number): boolean {
 export const isSure = ({ track }: Sample) => track.coding !== 'mp4a'
 const SURE_RUN = { sure: 1, unsure: 4 } as const
 const LEARNT_FROM = { sure: 1, unsure: 8 } as const
-const MOST_LOOKED_AT = 20_000
+const MAX_LOOKED_AT = 20_000
 
 /**
  * Of the samples, those whose coding tells them apart: those of tracks of which the first ones are what they should be, in
@@ -165,7 +165,7 @@ export function tellingSamples(reader: Reader, samples: readonly Sample[], shift
 
 /** The index of the first sample that is not where it should be; -1 where all are. Of very many, some are looked at first. */
 export function firstMisfit(reader: Reader, samples: readonly Sample[]): number {
-  const step = Math.ceil(samples.length / MOST_LOOKED_AT)
+  const step = Math.ceil(samples.length / MAX_LOOKED_AT)
   if (step > 1) {
     const some = samples.filter((_, index) => index % step === 0)
     const near = firstMisfit(reader, some)
@@ -197,7 +197,7 @@ function misfitIn(reader: Reader, samples: readonly Sample[], from: number, end:
 
 const SURE_FITS = 3
 const UNSURE_FITS = 10
-const MOST_MISSES = 3
+const MAX_MISSES = 3
 
 /** Whether the samples from an index on stand so many bytes later: as many of them as no chance would give. */
 export function goesOnAt(reader: Reader, samples: readonly Sample[], from: number, shift: number): boolean {
@@ -205,7 +205,7 @@ export function goesOnAt(reader: Reader, samples: readonly Sample[], from: numbe
   for (let index = from; index < samples.length; index++) {
     const fits = fitsSample(reader, samples[index]!, shift)
     // Cut within a sample, only those behind it are in one piece again.
-    if (fits === false && (index > from + 1 || ++misses > MOST_MISSES)) return false
+    if (fits === false && (index > from + 1 || ++misses > MAX_MISSES)) return false
     if (fits && isSure(samples[index]!)) sure++
     else if (fits) unsure++
     if (sure >= SURE_FITS || unsure >= UNSURE_FITS) return true

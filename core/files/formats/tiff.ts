@@ -19,8 +19,8 @@ const TAG = {
   jpegBytes: 514,
 } as const
 const NO_TAGS = 'invalid image file directory'
-const MOST_FOLDERS = 200
-const MOST_VALUES = 100_000
+const MAX_FOLDERS = 200
+const MAX_VALUES = 100_000
 
 /** TIFF and camera raw kept in it: folders of tags and the strips they name have to lie in the file (TIFF 6.0, 2). */
 export const tiff: Format = {
@@ -47,7 +47,7 @@ export const tiff: Format = {
       if (to > reader.size) fault ??= 'file is truncated'
       end = Math.max(end, Math.min(to, reader.size))
     }
-    for (let at = waiting.shift(); at !== undefined && seen.size < MOST_FOLDERS; at = waiting.shift()) {
+    for (let at = waiting.shift(); at !== undefined && seen.size < MAX_FOLDERS; at = waiting.shift()) {
       if (at === 0 || seen.has(at)) continue
       seen.add(at)
       const count = read.u16(at)
@@ -106,7 +106,7 @@ function tagAt(reader: Reader, read: Numbers, at: number): { tag: number; values
   const bytes = count * width
   const from = bytes <= 4 ? at + 8 : read.u32(at + 8)
   const values: number[] = []
-  if ((type === 3 || type === 4 || type === 13) && count <= MOST_VALUES && reader.has(from, bytes))
+  if ((type === 3 || type === 4 || type === 13) && count <= MAX_VALUES && reader.has(from, bytes))
     for (let index = 0; index < count; index++)
       values.push(type === 3 ? read.u16(from + index * 2) : read.u32(from + index * 4))
   return { tag, values, end: bytes <= 4 ? 0 : from + bytes }

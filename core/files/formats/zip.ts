@@ -38,10 +38,10 @@ const [LOCAL, CENTRAL, END, END_WIDE, LOCATOR] = [
   'PK\x06\x07',
 ] as const
 /** An entry is unpacked to prove it only while all entries together stay under that. */
-const MOST_UNPACKED = 512 * 1024 * 1024
-const MOST_ENTRY = 128 * 1024 * 1024
+const MAX_UNPACKED = 512 * 1024 * 1024
+const MAX_ENTRY = 128 * 1024 * 1024
 const FIRST_WINDOW = 256 * 1024
-const MOST_ENTRIES = 100_000
+const MAX_ENTRIES = 100_000
 
 interface Progress {
   readonly names: readonly string[]
@@ -67,7 +67,7 @@ export const zip: Format = {
     }
     let at = from?.at ?? 0
     const resume: { at: number; state: Progress }[] = []
-    while (reader.is(at, LOCAL) && starts.length < MOST_ENTRIES) {
+    while (reader.is(at, LOCAL) && starts.length < MAX_ENTRIES) {
       if (resume.push({ at, state: { names, open, starts, isAllProved, unpacked } }) > 8) resume.shift()
       const entry = entryAt(reader, at, unpacked)
       if (entry.fault) {
@@ -125,7 +125,7 @@ function entryAt(reader: Reader, at: number, soFar: number): Entry {
   const wide = packed === 0xffffffff || size === 0xffffffff ? wideSizes(reader, at + 30 + nameBytes, extraBytes) : null
   if (wide) [size, packed] = wide
   const isStreamed = (flags & 8) !== 0 && packed === 0
-  const canTry = (flags & 1) === 0 && (method === 0 || method === 8) && soFar < MOST_UNPACKED
+  const canTry = (flags & 1) === 0 && (method === 0 || method === 8) && soFar < MAX_UNPACKED
   if (isStreamed) {
     if (method !== 8 || (flags & 1) !== 0) return { ...none, end: from, fault: 'entry length is not recorded' }
     const out = streamed(reader, from)
@@ -138,7 +138,7 @@ function entryAt(reader: Reader, at: number, soFar: number): Entry {
   if (end > reader.size) return { ...none, end: reader.size, fault: 'entry is truncated' }
   const after = flags & 8 ? (reader.is(end, 'PK\x07\x08') ? end + 16 : end + 12) : end
   if (flags & 8 && sum === 0) sum = reader.u32le(after - 12)
-  if (!canTry || size > MOST_ENTRY || packed > MOST_ENTRY) return { ...none, end: after, fault: null }
+  if (!canTry || size > MAX_ENTRY || packed > MAX_ENTRY) return { ...none, end: after, fault: null }
   const bytes = reader.source.read(from, packed)
   if (method === 0) {
     if (crc32(bytes) !== sum) return { ...none, end, fault: 'entry checksum mismatch' }
@@ -155,9 +155,9 @@ function entryAt(reader: Reader, at: number, soFar: number): Entry {
 /** Unpacks an entry whose length is told only behind it; more is read where it does not end in what was read. */
 function streamed(reader: Reader, from: number): Inflated | null {
   for (let window = FIRST_WINDOW; ; window *= 8) {
-    const bytes = reader.source.read(from, Math.min(window, MOST_ENTRY))
-    const out = inflated(bytes, MOST_ENTRY)
-    if (out || bytes.length < window || window >= MOST_ENTRY) return out
+    const bytes = reader.source.read(from, Math.min(window, MAX_ENTRY))
+    const out = inflated(bytes, MAX_ENTRY)
+    if (out || bytes.length < window || window >= MAX_ENTRY) return out
   }
 }
 

@@ -46,7 +46,7 @@ export const backupKinds: readonly RouteKindInput[] = [
     window: { rule: 'replaced' },
     time: { handsOn: 14, waiting: 25, occupies: false },
     money: { look: 0, take: 0 },
-    prior: { chance: 0.9, weight: 18, note: 'Where the backup opens, reading it is dull and works.' },
+    prior: { chance: 0.9, weight: 18, note: 'Once the backup opens, reading it is reliable.' },
     holds: ['stop-backup', 'keep-slot'],
     sheet: {
       ready: [

@@ -33,7 +33,7 @@ export const binKinds: readonly RouteKindInput[] = [
       lookFor: ['How many days the oldest item has left', 'Hidden albums, which have their own bin'],
       stopIf: ['The device begins to send or fetch pictures: switch the radio off first'],
     },
-    aftercare: ['The photo bin keeps things for about a month: come within it.'],
+    aftercare: ['The photo bin keeps things for about a month: come within that time.'],
   },
   {
     id: 'gallery-bin',
@@ -89,7 +89,7 @@ export const binKinds: readonly RouteKindInput[] = [
     id: 'device-file-bin',
     family: 'device-bin',
     title: 'File bin on {device}',
-    says: 'The files app moves what is deleted in it into a bin of its own; other apps delete past it.',
+    says: 'The files app moves what is deleted in it into a bin of its own; other apps bypass it.',
     reads: { from: 'device', platforms: ['closed-phone', 'open-phone'] },
     types: ['documents', 'spreadsheets', 'files', 'audio'],
     brings: { by: 'bin' },
@@ -98,7 +98,11 @@ export const binKinds: readonly RouteKindInput[] = [
     window: { rule: 'kept', period: { minDays: 28, maxDays: 31 } },
     time: { handsOn: 3, waiting: 0, occupies: true },
     money: free,
-    prior: { chance: 0.88, weight: 12, note: 'Misses are files that another app deleted, which never pass the bin.' },
+    prior: {
+      chance: 0.88,
+      weight: 12,
+      note: 'Misses are files that another app deleted, which never go through the bin.',
+    },
     holds: onDevice,
     sheet: {
       ready: unlocked,
@@ -190,7 +194,7 @@ export const binKinds: readonly RouteKindInput[] = [
     id: 'computer-bin',
     family: 'computer-bin',
     title: 'Bin on {device}',
-    says: 'Files deleted in the ordinary way lie in the computer’s bin until somebody empties it.',
+    says: 'Files deleted normally stay in the computer’s bin until somebody empties it.',
     reads: { from: 'device', platforms: ['desktop-pc', 'maker-desktop', 'unix-desktop'] },
     types: ['documents', 'spreadsheets', 'photos', 'videos', 'audio', 'files'],
     brings: { by: 'bin' },
@@ -215,6 +219,6 @@ export const binKinds: readonly RouteKindInput[] = [
       lookFor: ['Original place and name of each file', 'Bins on other volumes'],
       stopIf: ['The disk makes new noises or the computer slows down: stop and switch off'],
     },
-    aftercare: ['Files on sticks and shared drives pass the bin by: keep a second copy of those.'],
+    aftercare: ['Files on sticks and shared drives bypass the bin: keep a second copy of those.'],
   },
 ]

@@ -6,7 +6,7 @@ export const laboratoryKinds: readonly RouteKindInput[] = [
     id: 'laboratory',
     family: 'lab',
     title: 'Laboratory, for {copy}',
-    says: 'Repairs or opens the medium and reads what is left; dear, slow, and others see the data.',
+    says: 'Repairs or opens the medium and reads what is left; expensive, slow, and others see the data.',
     reads: {
       from: 'storage',
       devices: [

@@ -86,7 +86,7 @@ export const scanKinds: readonly RouteKindInput[] = [
     ...quick,
     id: 'stick-quick-pass',
     title: 'Quick pass over {copy}',
-    says: 'Reads the records of the stick’s file system; sticks pass the bin by, but keep their records.',
+    says: 'Reads the records of the stick’s file system; sticks bypass the bin but keep their records.',
     reads: { from: 'storage', devices: ['stick'], media: ['stick'] },
     gates: [WORKING],
     time: { handsOn: 5, waiting: 3, waitingPerGigabyte: 0.06, occupies: false },

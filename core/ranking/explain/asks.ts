@@ -49,7 +49,7 @@ const ABOUT_COPY: Record<string, (copy: string) => string> = {
   encrypted: (copy) => `Did you ever set a password for ${copy}?`,
   password: (copy) => `Do you remember the password you set for ${copy}?`,
   selective: (copy) => `Can single items be picked out of ${copy}?`,
-  sync: (copy) => `Was the device in step with ${copy} when it happened?`,
+  sync: (copy) => `Was the device synced with ${copy} when it happened?`,
   size: (copy) => `Does ${copy} keep the pictures in full size, or does it save room?`,
   ran: (copy) => `Was the machine on when the next run was due, after ${copy}?`,
   keepsBin: (copy) => `Does ${copy} take the bin along too?`,

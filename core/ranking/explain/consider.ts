@@ -10,7 +10,7 @@ import { jointOf, unknownsAmong, type Joint, type Unknowns } from '../order/join
 import { optionOf, type RouteOption } from '../figures/options'
 import { bestOrders, stepGain, type Worths } from '../order/order'
 import { isPreparation, preparationsFor, preparationsOf } from '../order/preparations'
-import { MOST_STEPS, type Order } from '../order/problem'
+import { MAX_STEPS, type Order } from '../order/problem'
 import { situationOf, type Situation } from '../situation/situation'
 
 /** Everything the engine has worked out about a case once the order is found; what is said of it comes later. */
@@ -112,7 +112,7 @@ function liveOptions(options: readonly RouteOption[], axes: readonly Axis[], sit
   const kept = new Set<RouteOption>()
   for (const option of byValue(promises, axes, situation)) {
     const more = [option, ...before(option)].filter((one) => !kept.has(one))
-    if (kept.size + more.length <= MOST_STEPS) for (const one of more) kept.add(one)
+    if (kept.size + more.length <= MAX_STEPS) for (const one of more) kept.add(one)
   }
   return {
     live: open.filter((option) => kept.has(option)),
@@ -122,7 +122,7 @@ function liveOptions(options: readonly RouteOption[], axes: readonly Axis[], sit
 
 /** The routes by what each is worth on its own, where they are too many. */
 function byValue(routes: readonly RouteOption[], axes: readonly Axis[], situation: Situation): readonly RouteOption[] {
-  if (routes.length * 2 <= MOST_STEPS) return routes
+  if (routes.length * 2 <= MAX_STEPS) return routes
   const apart = jointOf({ options: routes, axes, situation, moving: [], under: (index) => routes[index]! })
   const { problem } = buildProblem(routes, apart, axes, situation, situation.now)
   const worth = routes.map((_, index) => stepGain(problem, [], index))

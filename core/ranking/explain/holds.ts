@@ -46,7 +46,7 @@ const RULES: Record<string, HoldRule> = {
     return one(
       'stop-using',
       `Keep ${deviceWords(device)} out of use`,
-      `every hour writes over what is left, and lets bins tidy up`,
+      `every hour of use overwrites data and lets bins empty themselves`,
       ['loss.how', `devices.${device.id}.kind`],
     )
   },
@@ -67,11 +67,11 @@ const RULES: Record<string, HoldRule> = {
     const from = ['loss.since.sync', ...cloud.map((copy) => `copies.${copy.id}.sync`)]
     const wasOff = cloud.some((copy) => copy.sync === 'off')
     if (how === 'sync-switched')
-      return one('stop-sync', 'Leave sync as it is now', 'switching it again can carry the loss on', from)
+      return one('stop-sync', 'Leave sync as it is now', 'switching it again can propagate the loss', from)
     if (wasOff && DELETIONS.includes(how))
-      return one('stop-sync', 'Leave sync off', 'switched on now, it would carry the deletion on to the cloud', from)
-    if (since.sync === 'off') return one('stop-sync', 'Leave sync off until the cloud has been looked at', null, from)
-    return one('stop-sync', 'Take the device off the network', 'sync must not carry the loss any further', from)
+      return one('stop-sync', 'Leave sync off', 'switched on now, it would propagate the deletion to the cloud', from)
+    if (since.sync === 'off') return one('stop-sync', 'Leave sync off until the cloud has been checked', null, from)
+    return one('stop-sync', 'Take the device off the network', 'sync must not propagate the loss', from)
   },
   'stop-backup': (situation) =>
     situation.ofCase.copies.flatMap((copy) => {
@@ -184,8 +184,8 @@ const RULES: Record<string, HoldRule> = {
     return device && isHandheld(device) && hasRows && device.cable !== 'refused'
       ? one(
           'do-not-operate',
-          `Nobody touches ${deviceWords(device)} while it is being read`,
-          `one new message takes the place of an old one`,
+          `Do not touch ${deviceWords(device)} while it is being read`,
+          `a new message can overwrite a deleted one`,
           [`devices.${device.id}.kind`, `devices.${device.id}.cable`],
         )
       : []
@@ -199,7 +199,7 @@ const RULES: Record<string, HoldRule> = {
       ? one(
           'free-room',
           `Only ${sayBytes(freeBytes)} are free on ${deviceWords(device)}`,
-          `take nothing in, and let nothing make room by itself`,
+          `add nothing to it, and do not let it free space automatically`,
           [`devices.${device.id}.storage.freeBytes`],
         )
       : []

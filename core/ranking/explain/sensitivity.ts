@@ -9,7 +9,7 @@ import type { Plan } from '../situation/plan-shape'
 const MOVES = 48
 
 /** Beyond so many steps only those that could come first are moved. */
-const MOST_CONTENDERS = 8
+const MAX_CONTENDERS = 8
 
 /** The first bases of Halton's sequence, one for each option. */
 const BASES = [2, 3, 5, 7, 11, 13, 17, 19, 23, 29, 31, 37, 41, 43]
@@ -46,14 +46,14 @@ export function sensitivityOf({ live, built, best, worths }: Considered): Plan['
 
 /** The steps that could come first: those of the plan and those worth most on their own, with what they require. */
 function contenders(problem: Problem, order: readonly number[], worths: Worths): number[] {
-  if (problem.steps.length <= MOST_CONTENDERS) return problem.steps.map((_, index) => index)
+  if (problem.steps.length <= MAX_CONTENDERS) return problem.steps.map((_, index) => index)
   const alone = problem.steps
     .map((_, index) => ({ index, ...stepGain(problem, [], index, worths) }))
     .sort((one, other) => other.gain - other.price - (one.gain - one.price))
   const kept = new Set<number>()
   for (const index of [...order, ...alone.map((one) => one.index)]) {
     const more = [index, ...problem.steps[index]!.requires].filter((one) => !kept.has(one))
-    if (kept.size + more.length <= MOST_CONTENDERS) for (const one of more) kept.add(one)
+    if (kept.size + more.length <= MAX_CONTENDERS) for (const one of more) kept.add(one)
   }
   return [...kept].sort((one, other) => one - other)
 }

@@ -38,7 +38,7 @@ export function standingOf(
   if (!placed)
     return {
       standing: 'not-worth-it',
-      says: 'More ways are open than can be compared at once, and this one promises least.',
+      says: 'More routes are open than can be compared at once; this one promises least.',
     }
   if (placed.order.includes(placed.index)) return { standing: 'plan', says: inPlanWords(option) }
   return leftOut(option, placed)

@@ -45,7 +45,7 @@ const READ: Record<GateName, ReadGate> = {
       fact: deviceFact(binding, 'platform'),
       yes: 'The device is of the family that has it.',
       no: 'Devices of this family do not have it.',
-      unknown: 'Nobody said of which family the device is; only one of them has it.',
+      unknown: 'The device’s family is not known; only one of them has it.',
     }
   },
   'disk-out': (binding) => {
@@ -75,28 +75,28 @@ const READ: Record<GateName, ReadGate> = {
     fact: deviceFact(binding, 'cable'),
     yes: 'It answers by cable.',
     no: 'Its debugging switch is off and it trusts no computer, so it does not answer by cable.',
-    unknown: 'Nobody said whether its debugging switch is on or it trusts a computer.',
+    unknown: 'It is not known whether its debugging switch is on or it trusts a computer.',
   }),
   'full-size': (binding, _gate, { ofCase }) => ({
     met: hasSizes(ofCase) ? told(binding.copy?.size, 'full') : 'yes',
     fact: copyFact(binding, 'size'),
     yes: 'It keeps the originals.',
     no: 'It keeps reduced copies only.',
-    unknown: 'Nobody said whether it keeps the originals or reduced copies.',
+    unknown: 'It is not known whether it keeps the originals or reduced copies.',
   }),
   'reduced-size': (binding, _gate, { ofCase }) => ({
     met: hasSizes(ofCase) ? told(binding.copy?.size, 'reduced') : 'no',
     fact: copyFact(binding, 'size'),
     yes: 'It keeps reduced copies.',
     no: 'It keeps the originals, so nobody needs the reduced ones.',
-    unknown: 'Nobody said whether it keeps the originals or reduced copies.',
+    unknown: 'It is not known whether it keeps the originals or reduced copies.',
   }),
   'backup-kept': (binding) => ({
     met: binding.copy && known(binding.copy.taken) ? 'yes' : 'unknown',
     fact: copyFact(binding, 'taken'),
     yes: 'It kept a backup.',
     no: 'It kept none.',
-    unknown: 'Nobody has looked yet whether it kept a backup.',
+    unknown: 'Nobody has checked yet whether it kept a backup.',
   }),
   working: (binding) => {
     const fact = deviceFact(binding, 'condition')
@@ -114,7 +114,7 @@ const READ: Record<GateName, ReadGate> = {
         ? 'The medium can probably be read in a reader.'
         : condition === 'cracked'
           ? 'The screen is cracked; it may still answer.'
-          : 'Nobody said whether it works.',
+          : 'It is not known whether it works.',
     }
   },
   passcode: ({ device, ...rest }) => {
@@ -124,11 +124,11 @@ const READ: Record<GateName, ReadGate> = {
       met,
       fact: deviceFact({ device, ...rest }, lock === 'locked' ? 'passcode' : 'lock'),
       yes: 'It can be unlocked.',
-      no: 'It is locked, and nobody knows the passcode.',
+      no: 'It is locked, and the passcode is not known.',
       unknown:
         lock === 'locked'
-          ? 'It is locked; nobody said whether the passcode is known.'
-          : 'Nobody said whether it can be unlocked.',
+          ? 'It is locked; it is not known whether the passcode is known.'
+          : 'It is not known whether it can be unlocked.',
     }
   },
   account: (binding) => ({
@@ -136,7 +136,7 @@ const READ: Record<GateName, ReadGate> = {
     fact: copyFact(binding, 'account'),
     yes: 'Account and password are known.',
     no: 'Account or password are not known.',
-    unknown: 'Nobody said whether account and password are known.',
+    unknown: 'It is not known whether account and password are known.',
   }),
   'backup-password': (binding, gate) => {
     const { encrypted, password } = binding.copy ?? { encrypted: 'unknown', password: 'unknown' }
@@ -162,8 +162,8 @@ const READ: Record<GateName, ReadGate> = {
         password === 'thought-known'
           ? 'The client thinks they know the backup’s password.'
           : encrypted === 'yes'
-            ? 'The backup is encrypted; nobody said whether its password is known.'
-            : 'Nobody said whether the backup is encrypted.',
+            ? 'The backup is encrypted; it is not known whether its password is known.'
+            : 'It is not known whether the backup is encrypted.',
     }
   },
   'bin-on': ({ device, ...rest }, gate, { ofCase }) => {
@@ -175,18 +175,18 @@ const READ: Record<GateName, ReadGate> = {
       fact: deviceFact({ device, ...rest }, `bins.${name}`),
       yes: 'The bin was on.',
       no: wasEmptied ? 'The bin has been emptied.' : 'The bin was off, so it kept nothing.',
-      unknown: 'The bin keeps them if it was on; nobody knows yet.',
+      unknown: 'The bin keeps them if it was on, which is not known yet.',
     }
   },
   'sync-was-on': (binding) => ({
     met: binding.copy?.sync === 'thought-on' ? [0.4, 0.65, 0.85] : told(binding.copy?.sync, 'on'),
     fact: copyFact(binding, 'sync'),
-    yes: 'Sync was on, so the deletion went on to the cloud and its bin.',
+    yes: 'Sync was on, so the deletion reached the cloud and its bin.',
     no: 'Sync was off, so nothing was deleted there and its bin is empty.',
     unknown:
       binding.copy?.sync === 'thought-on'
         ? 'The client thinks that sync was on; people are often wrong about that.'
-        : 'Nobody knows whether sync was on when it happened.',
+        : 'It is not known whether sync was on when it happened.',
   }),
   'sync-was-off': (binding, _gate, { ofCase }) => ({
     met:
@@ -196,9 +196,9 @@ const READ: Record<GateName, ReadGate> = {
           ? [0.15, 0.35, 0.6]
           : told(binding.copy?.sync, 'off'),
     fact: copyFact(binding, 'sync'),
-    yes: 'The loss was not carried on to the cloud.',
-    no: 'Sync was on, so the deletion went on to the cloud.',
-    unknown: 'Nobody knows whether sync was on when it happened; if it was off, the cloud still has them.',
+    yes: 'The loss did not reach the cloud.',
+    no: 'Sync was on, so the deletion reached the cloud.',
+    unknown: 'It is not known whether sync was on when it happened; if it was off, the cloud still has them.',
   }),
   selective: (binding) => ({
     met: told(binding.copy?.selective, 'yes'),
@@ -232,7 +232,7 @@ const READ: Record<GateName, ReadGate> = {
       fact: 'limits.money',
       yes: 'Within what the client can spend.',
       no: `It costs up to ${most}; the client can spend ${String(money)}.`,
-      unknown: 'Nobody said what the client can spend.',
+      unknown: 'It is not known what the client can spend.',
     }
   },
 }

@@ -1,3 +1,4 @@
+import QuickLRU from 'quick-lru'
 import betaQuantile from '@stdlib/stats-base-dists-beta-quantile'
 import type { RouteKind } from '../../playbook/kinds/route-kind'
 import type { Estimate } from '../situation/estimate'
@@ -8,7 +9,7 @@ const LOW = 0.1
 const HIGH = 0.9
 
 /** What was learned one level up counts as at most so many runs one level down, so that a device of its own kind can differ. */
-const MOST_CARRIED = 24
+const MAX_CARRIED = 24
 
 /** So many runs a gate's prior counts for. */
 const GATE_WEIGHT = 10
@@ -40,7 +41,7 @@ export function oddsOf(
   if (chance <= 0 || chance >= 1) return [chance, chance, chance]
   if (!evidence.routes[kind.id]) return priorRange(kind.prior)
   const learned = routeTallies(evidence, kind.id, asked.platform, asked.type).reduce<Beta>(
-    (so, { runs, came }) => updated({ mean: so.mean, weight: Math.min(so.weight, MOST_CARRIED) }, runs, came),
+    (so, { runs, came }) => updated({ mean: so.mean, weight: Math.min(so.weight, MAX_CARRIED) }, runs, came),
     { mean: chance, weight },
   )
   return rangeOf(learned)
@@ -65,7 +66,7 @@ function priorRange(prior: RouteKind['prior']): Estimate {
   return range
 }
 
-const ranges = new Map<string, Estimate>()
+const ranges = new QuickLRU<string, Estimate>({ maxSize: 5000 })
 
 function rangeOf({ mean, weight }: Beta): Estimate {
   const key = `${mean}|${weight}`
@@ -79,7 +80,6 @@ function rangeOf({ mean, weight }: Beta): Estimate {
     mean,
     Math.max(mean, betaQuantile(HIGH, alpha, beta)),
   ]
-  if (ranges.size > 5000) ranges.clear()
   ranges.set(key, range)
   return range
 }

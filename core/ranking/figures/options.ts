@@ -197,9 +197,9 @@ function sharesBySlice(coverage: readonly Estimate[], rest: Estimate): Estimate[
 function keepsOf({ kind, copy }: Binding, { wanted }: Axis, situation: Situation): Survival {
   const what = known(wanted.type) ? TYPE_WORDS[wanted.type] : 'what is wanted'
   if (kind.losses && known(situation.ofCase.loss.how) && !wasLostBy(situation, kind.losses))
-    return { value: ZERO, fact: 'loss.how', says: () => 'This way is of no use after such a loss.' }
+    return { value: ZERO, fact: 'loss.how', says: () => 'This route does not help after such a loss.' }
   if (!serves(kind, wanted.type))
-    return { value: ZERO, fact: `wanted.${wanted.id}.type`, says: () => `This way brings no ${what}.` }
+    return { value: ZERO, fact: `wanted.${wanted.id}.type`, says: () => `This route cannot recover ${what}.` }
   const cloudOnly = known(wanted.lived) && wanted.lived.every((place) => place.place === 'cloud')
   if (kind.brings.by === 'snapshot' && copy && isDeviceBackup(copy) && cloudOnly)
     return {
@@ -219,7 +219,7 @@ function keepsOf({ kind, copy }: Binding, { wanted }: Axis, situation: Situation
   return {
     value: prior === 1 ? ONE : [Math.max(0, prior - 0.25), prior, Math.min(1, prior + 0.15)],
     fact: copy ? `copies.${copy.id}.keeps` : null,
-    says: () => (prior === 1 ? `It keeps ${what}.` : `Such a copy usually keeps ${what}; nobody looked yet.`),
+    says: () => (prior === 1 ? `It keeps ${what}.` : `Such a copy usually keeps ${what}; nobody has checked yet.`),
   }
 }
 
@@ -286,7 +286,7 @@ function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[])
     { name: 'keeps', value: given(0), fact: keeps.fact, says: keeps.says },
     { name: 'coverage', value: given(1), fact: coverage.fact, says: coverage.says },
     ...onMedium,
-    { name: 'finds', value: given(3), fact: null, says: () => 'What such a pass or list finds of what is there.' },
+    { name: 'finds', value: given(3), fact: null, says: () => 'The share of existing items that this method finds.' },
   ]
 }
 

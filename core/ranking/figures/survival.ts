@@ -145,9 +145,9 @@ function encryption(medium: MediumAsked, how: string): Survival {
   const fact = `${medium.path}.encryption`
   if (left === 0) {
     const says = isAdopted
-      ? 'The medium is encrypted to the device that it was used in; read elsewhere it shows nothing.'
+      ? 'The medium is encrypted for the device it was used in and cannot be read elsewhere.'
       : isKeyGone
-        ? 'The key of the encrypted storage was destroyed; nothing on it can be read any more.'
+        ? 'The key of the encrypted storage was destroyed; nothing on it can be read.'
         : 'Each file had its own key, and the key went with the file; a scan finds nothing.'
     return { value: ZERO, fact, says: () => says }
   }
@@ -174,7 +174,7 @@ function encryptionWhileThere(medium: MediumAsked): Survival {
     return {
       value: certain(odds.none),
       fact,
-      says: () => 'The storage is encrypted, and without the passcode it can not be read by anybody.',
+      says: () => 'The storage is encrypted and cannot be read without the passcode.',
     }
   return {
     value: [odds.none, odds.none + (1 - odds.none) * 0.75, 1],
@@ -193,7 +193,7 @@ function format({ ofCase: { loss } }: Situation): Survival {
   return {
     value: [0.6, 0.8, 0.95],
     fact,
-    says: () => 'A quick format leaves the content, a full one nothing; nobody said which it was.',
+    says: () => 'A quick format leaves the content, a full one nothing; it is not known which it was.',
   }
 }
 
@@ -238,7 +238,7 @@ function discard(medium: MediumAsked, situation: Situation): Survival {
   return {
     value: [left * 0.4, left, Math.min(1, left * 1.8)],
     fact,
-    says: () => 'Such a medium usually erases freed blocks by itself; nobody knows whether this one does.',
+    says: () => 'Such a medium usually erases freed blocks by itself; it is not known whether this one does.',
   }
 }
 
@@ -276,14 +276,14 @@ function overwriting(medium: MediumAsked, set: WantedSet, situation: Situation):
     }
   }
   if (since.used === 'no' && since.installed !== 'yes')
-    return { value: ONE, fact: 'loss.since.used', says: () => 'It was not used since, so nothing was written over.' }
+    return { value: ONE, fact: 'loss.since.used', says: () => 'It was not used since, so nothing was overwritten.' }
   const daily = dailyWritingOf(medium, situation)
   const extra = since.installed === 'yes' ? 3e9 : 0
   const use = since.used === 'yes' ? 1 : 0.6
   const at = (index: 0 | 1 | 2) => left(daily[index] * days * (index === 0 && since.used !== 'yes' ? 0 : use) + extra)
   const says =
     DELETIONS.includes(how) || fills
-      ? 'Every hour in use writes over some of it; nobody knows how much was written.'
-      : 'Nobody knows how much was written since.'
+      ? 'Every hour of use overwrites some of it; it is not known how much.'
+      : 'It is not known how much was written since.'
   return { value: [at(2), at(1), at(0)], fact: 'loss.since.writtenBytes', says: () => says }
 }

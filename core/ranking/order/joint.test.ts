@@ -6,7 +6,7 @@ import { defaultPlaybook } from '../../playbook/playbook'
 import { ago, caseWith, NOW } from '../../testing/case-with'
 import { consider } from '../explain/consider'
 import { fullPlanOf } from '../explain/plan'
-import { MOST_STATES } from './joint'
+import { MAX_STATES } from './joint'
 import { unknownsOf } from './unknowns'
 import { keptFor } from '../figures/windows/kept'
 import { situationOf } from '../situation/situation'
@@ -72,7 +72,7 @@ describe('joint states', () => {
       'copies.c3': { kind: 'cloud-backup', taken: ago(15) },
     })
     const { states } = plan(many).plan
-    expect(states.count).toBeLessThanOrEqual(MOST_STATES)
+    expect(states.count).toBeLessThanOrEqual(MAX_STATES)
     expect(states.count).toBeGreaterThan(1)
     expect(states.folded.length).toBeGreaterThan(0)
   })

@@ -9,7 +9,7 @@ import { supposingIn, type Situation } from '../situation/situation'
 import { unknownsOf, type Unknown } from './unknowns'
 
 /** The most joint states that are told apart. */
-export const MOST_STATES = 64
+export const MAX_STATES = 64
 
 /** Figures that differ by less are the same. */
 const SAME = 1e-6
@@ -166,7 +166,7 @@ export function jointOf(unknowns: Unknowns, must: readonly Unknown[] = []): Join
   for (const one of [...first, ...rest]) {
     const more = states * one.unknown.answers.length
     const isNegligible = one.influence < atStake * NEGLIGIBLE && !must.includes(one.unknown)
-    if (more > MOST_STATES || isNegligible) folded.push(one.unknown.fact)
+    if (more > MAX_STATES || isNegligible) folded.push(one.unknown.fact)
     else {
       dimensions.push(one)
       states = more

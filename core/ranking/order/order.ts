@@ -1,6 +1,6 @@
 import { keptBy } from '../situation/kept-by'
 import { reachedBy } from './reached'
-import { fullness, MOST_STEPS, STEADY, type JointState, type Order, type Problem, type WindowLeft } from './problem'
+import { fullness, MAX_STEPS, STEADY, type JointState, type Order, type Problem, type WindowLeft } from './problem'
 import { valueTables } from './value-table'
 
 /** Below this, in money, a difference is rounding, not a reason. */
@@ -27,7 +27,7 @@ export function bestOrders(
   parts: readonly (readonly number[])[] = [problem.states.map((_, state) => state)],
 ): { readonly whole: Order; readonly parts: readonly Order[]; readonly worths: Worths } {
   const count = problem.steps.length
-  if (count > MOST_STEPS) throw new RangeError(`${count} steps are more than ${MOST_STEPS}`)
+  if (count > MAX_STEPS) throw new RangeError(`${count} steps are more than ${MAX_STEPS}`)
   const worthIn = worthTables(problem)
   const tables = parts.map(worthIn)
   const all = tables.length === 1 ? tables[0]! : new Float64Array(count << count)

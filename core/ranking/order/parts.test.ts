@@ -171,7 +171,7 @@ describe('windows', () => {
   it('what is replaced closes across the range of the run', () => {
     const window = open(versions(ahead(1, 2)))
     expect([0, 1, 1.5, 2, 3].map((days) => window.survival(NOW + days * DAY_MS))).toEqual([1, 1, 0.5, 0, 0])
-    expect(window.says()).toContain('A newer one takes its place')
+    expect(window.says()).toContain('A newer one replaces it')
     expect(open(versions('unknown')).latest).toBeNull()
   })
 
@@ -184,7 +184,7 @@ describe('windows', () => {
     const window = open(versions('unknown', { 'limits.deadline': ahead(2, 3) }), 12 * 60)
     expect([1, 2, 2.6].map((days) => window.survival(NOW + days * DAY_MS))).toEqual([1, 0.5, 0])
     expect(window.says()).toContain('Has to be done by')
-    expect(open(versions(ahead(1), { 'limits.deadline': ahead(2, 3) })).says()).toContain('takes its place')
+    expect(open(versions(ahead(1), { 'limits.deadline': ahead(2, 3) })).says()).toContain('replaces it')
   })
 
   it('a medium in use fades, and one that is kept out does not', () => {

@@ -40,7 +40,7 @@ const SAFETY_COPY = step({
     steps: [
       'Make a complete copy of the device as it is now.',
       'Open the copy and check date, device and size.',
-      'Write down where it lies.',
+      'Write down where it is stored.',
     ],
     lookFor: ['That the old backup is still there afterwards'],
     stopIf: ['The copy would take the place of a backup that is wanted'],
@@ -64,7 +64,7 @@ const EXPORT_OF_TODAY = step({
     steps: [
       'Export all of today’s entries in an open format to the shelf.',
       'Open the export and compare the count.',
-      'Write down where it lies.',
+      'Write down where it is stored.',
     ],
     lookFor: ['Entries made after the loss: they are in no older state'],
     stopIf: ['The export is empty or incomplete'],

@@ -60,7 +60,7 @@ export interface Order {
 }
 
 /** The most steps that are ordered exactly; 2^14 subsets. */
-export const MOST_STEPS = 14
+export const MAX_STEPS = 14
 
 /** From this share of everything on some clients let the rest be, and from that one on all of them do. */
 export const ENOUGH = { forSome: 0.7, forAll: 0.98 }

@@ -25,13 +25,13 @@ export interface Axis {
 }
 
 const USUAL_SLICES = 24
-const LEAST_SLICES = 16
-const MOST_SLICES = 40
+const MIN_SLICES = 16
+const MAX_SLICES = 40
 
 /** One slice a day where that gives 16 to 40 of them, else 24. */
 function sliceCount(made: Span): number {
   const days = Math.round((made.to - made.from) / DAY_MS)
-  return days >= LEAST_SLICES && days <= MOST_SLICES ? days : USUAL_SLICES
+  return days >= MIN_SLICES && days <= MAX_SLICES ? days : USUAL_SLICES
 }
 
 /**

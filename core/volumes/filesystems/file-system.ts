@@ -97,7 +97,7 @@ export function joinedExtents(extents: Iterable<Extent>, bytes: number): Extent[
 
 export const lengthOf = (extents: readonly Extent[]) => extents.reduce((sum, [, length]) => sum + length, 0)
 
-const MOST_FOLDERS = 64
+const MAX_FOLDERS = 64
 
 /** The path of a file in a folder that nothing leads to, as far up as other such folders name it. */
 export function lostPath(
@@ -107,6 +107,6 @@ export function lostPath(
 ): string {
   const names = [name]
   let parent = parents.get(folder)
-  for (; parent && names.length < MOST_FOLDERS; parent = parents.get(parent.cluster)) names.unshift(parent.name)
+  for (; parent && names.length < MAX_FOLDERS; parent = parents.get(parent.cluster)) names.unshift(parent.name)
   return ['lost folder', ...names].join('/')
 }

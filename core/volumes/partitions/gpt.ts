@@ -4,7 +4,7 @@ import type { ByteSource, Extent } from '../../sources/source'
 import type { ScanWarning } from '../filesystems/volume-shape'
 import { GPT_ENTRY, GPT_HEADER } from './gpt.layout'
 
-const MOST_ENTRIES = 1024
+const MAX_ENTRIES = 1024
 
 export interface Gpt {
   /** partitions in bytes, in the order of the table */
@@ -36,7 +36,7 @@ function tableAt(reader: Reader, sector: number, sectorBytes: number): Gpt | nul
   const count = reader.u32le(at + GPT_HEADER.entryCount)
   const entryBytes = reader.u32le(at + GPT_HEADER.entryBytes)
   const entries = reader.u64le(at + GPT_HEADER.entriesSector) * sectorBytes
-  if (count > MOST_ENTRIES || entryBytes < GPT_ENTRY.leastBytes || entryBytes > 4096) return null
+  if (count > MAX_ENTRIES || entryBytes < GPT_ENTRY.leastBytes || entryBytes > 4096) return null
   if (!reader.has(entries, count * entryBytes)) return null
   const isWhole =
     crc32(reader.source.read(entries, count * entryBytes)) === reader.u32le(at + GPT_HEADER.entriesChecksum)

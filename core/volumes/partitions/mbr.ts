@@ -9,7 +9,7 @@ interface Entry {
   readonly sectors: number
 }
 
-const MOST_LOGICAL = 256
+const MAX_LOGICAL = 256
 
 export interface Mbr {
   /** primary and logical partitions in bytes, in the order of the tables */
@@ -57,7 +57,7 @@ function readLogical(
 ): void {
   const seen = new Set<number>()
   let table = extended.first
-  while (seen.size < MOST_LOGICAL) {
+  while (seen.size < MAX_LOGICAL) {
     if (seen.has(table)) {
       warnings.push({ where: `extended partition table in sector ${table}`, what: 'refers to itself' })
       return

@@ -35,7 +35,7 @@ describe('amounts as people say them', () => {
       readMoney('enough'),
     ]) {
       expect(read.ok).toBe(false)
-      expect(read.ok ? '' : read.message).toMatch(/try|holds/)
+      expect(read.ok ? '' : read.message).toMatch(/Try|holds/)
     }
   })
 

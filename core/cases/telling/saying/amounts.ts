@@ -20,7 +20,7 @@ export function readSize(said: string): ReadAmount {
     )
   const number = Number(match?.[1])
   if (!match || (!match[2] && number > 9999))
-    return { ok: false, message: 'That is no size we can read; try “128 GB” or “4.1 GB”.' }
+    return { ok: false, message: 'This is not a size. Try “128 GB” or “4.1 GB”.' }
   const unit = match[2] ?? 'gb'
   const bytes = Math.round(number * (/^[kmgt]ib$/.test(unit) ? 1024 : 1000) ** POWERS[unit.charAt(0)]!)
   return bytes <= Number.MAX_SAFE_INTEGER
@@ -47,9 +47,7 @@ export function readCount(said: string): ReadAmount {
     thousands: 3000,
   }
   const amount = spoken[words] ?? (/^\d{1,8}$/.test(words) ? Number(words) : NaN)
-  return amount >= 1
-    ? { ok: true, amount }
-    : { ok: false, message: 'That is no count we can read; try “about 310” or “1”.' }
+  return amount >= 1 ? { ok: true, amount } : { ok: false, message: 'This is not a count. Try “about 310” or “1”.' }
 }
 
 /** Reads an amount of money ("120", "up to 120.50") in the shop's currency. */
@@ -63,7 +61,7 @@ export function readMoney(said: string): ReadAmount {
     .replace(',', '.')
   return /^\d{1,7}(?:\.\d{1,2})?$/.test(words)
     ? { ok: true, amount: Number(words) }
-    : { ok: false, message: 'That is no amount of money we can read; try “120”.' }
+    : { ok: false, message: 'This is not an amount of money. Try “120”.' }
 }
 
 /** Bytes in the reader's units, at most three digits and one decimal: 4.1 GB, 128 GB, 980 kB. */

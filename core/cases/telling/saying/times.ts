@@ -27,8 +27,8 @@ export interface SayingContext {
 
 export type ReadTime = { readonly ok: true; readonly moment: Moment } | { readonly ok: false; readonly message: string }
 
-const EXAMPLES = 'try “last tuesday evening”, “3 weeks ago” or “between 1 and 5 march”'
-const NOT_READ: ReadTime = { ok: false, message: `That is no time we can read; ${EXAMPLES}.` }
+const EXAMPLES = '“last tuesday evening”, “3 weeks ago” or “between 1 and 5 march”'
+const NOT_READ: ReadTime = { ok: false, message: `This is not a time. Try ${EXAMPLES}.` }
 
 /** Hours of the day behind the words for its parts, from and to, in the shop's zone. */
 const PARTS_OF_DAY: Record<string, readonly [number, number]> = {

@@ -17,6 +17,6 @@ export const autosave: CoverageRule<'autosave'> = (_binding, _brings, axis, { of
     says: () =>
       loss.how === 'crashed-before-saving'
         ? 'After a crash the last automatic copy is usually there.'
-        : 'The folder is cleared when the program closes in good order.',
+        : 'The folder is cleared when the program closes normally.',
   }
 }

@@ -25,9 +25,9 @@ export const place: CoverageRule<'place'> = (_binding, { share }, axis, { ofCase
     fact: 'loss.how',
     says: () =>
       still === 0
-        ? 'They were not merely moved.'
+        ? 'They were not just moved.'
         : still > 1
-          ? 'Nobody knows how they went; they may only have moved.'
-          : 'Now and then they were only moved or renamed.',
+          ? 'It is not known how they were lost; they may only have been moved.'
+          : 'Occasionally they were only moved or renamed.',
   }
 }

@@ -13,7 +13,7 @@ export const rows: CoverageRule<'rows'> = (_binding, { share, halfLifeDays }, ax
     return {
       bySlice: flat(axis, ZERO),
       fact: 'loss.how',
-      says: () => 'The database went as a whole, and its rows with it.',
+      says: () => 'The whole database was deleted, and its rows with it.',
     }
   const days = pointsIn(situation.loss, 5).map((time) => Math.max(0, situation.now - time) / DAY_MS)
   const use = since.used === 'no' ? 0 : since.used === 'yes' ? 1 : 0.5
@@ -23,7 +23,7 @@ export const rows: CoverageRule<'rows'> = (_binding, { share, halfLifeDays }, ax
     fact: 'loss.since.used',
     says: () =>
       use === 0
-        ? 'Deleted rows stay in free pages of the database, and nothing was written since.'
-        : 'Deleted rows stay in free pages until new ones take their place; in use they fade.',
+        ? 'Deleted rows stay in free pages of the database; nothing was written since.'
+        : 'Deleted rows stay in free pages until new rows overwrite them.',
   }
 }

@@ -73,7 +73,7 @@ function snapshotWords(taken: unknown, bySlice: readonly Estimate[], situation: 
   const mean = bySlice.reduce((sum, value) => sum + value[1], 0) / Math.max(1, bySlice.length)
   const { loss, now } = situation
   if (!taken || taken === 'unknown')
-    return 'Nobody knows when it was taken; it helps only if that was before the loss and after the items were made.'
+    return 'It is not known when it was taken; it helps only if that was before the loss and after the items were made.'
   const span = spanOf(taken as { from: string; to: string })
   const when = spanWords(span, zoneOf(situation), now)
   if (shareUpTo(loss, span.from) === 1)

@@ -23,17 +23,18 @@ export const storage: CoverageRule<'storage'> = (binding, _brings, axis, situati
     return {
       bySlice: flat(axis, value),
       fact,
-      says: () => (isMedium ? 'Nobody said whether they lay on it or on the device.' : 'They lay on it.'),
+      says: () =>
+        isMedium ? 'It is not known whether they were stored on it or on the device.' : 'They were stored on it.',
     }
   }
-  if (!isMedium && isBareDevice) return { bySlice: flat(axis, ONE), fact, says: () => 'They lay on it.' }
+  if (!isMedium && isBareDevice) return { bySlice: flat(axis, ONE), fact, says: () => 'They were stored on it.' }
   const place = lived.find((candidate) => candidate.place === here)
   const other = lived.find((candidate) => candidate.place === (isMedium ? 'device' : 'card') && known(candidate.from))
   if (!place && !(here === 'device' && lived.some((candidate) => candidate.place === 'app')))
     return {
       bySlice: flat(axis, ZERO),
       fact,
-      says: () => (isMedium ? 'They did not lie on it.' : 'They did not lie on the device itself.'),
+      says: () => (isMedium ? 'They were not stored on it.' : 'They were not stored on the device itself.'),
     }
   if (place && known(place.from)) {
     const { from } = place
@@ -41,7 +42,7 @@ export const storage: CoverageRule<'storage'> = (binding, _brings, axis, situati
     return {
       bySlice: madeFrom(axis, since).map(certain),
       fact,
-      says: () => `They lay on it from ${momentWords(from, zoneOf(situation), situation.now)} on.`,
+      says: () => `They were stored on it from ${momentWords(from, zoneOf(situation), situation.now)} on.`,
     }
   }
   if (other && known(other.from)) {
@@ -50,17 +51,17 @@ export const storage: CoverageRule<'storage'> = (binding, _brings, axis, situati
     return {
       bySlice: madeFrom(axis, until).map((share) => certain(1 - share)),
       fact,
-      says: () => `They lay on it until ${momentWords(from, zoneOf(situation), situation.now)}.`,
+      says: () => `They were stored on it until ${momentWords(from, zoneOf(situation), situation.now)}.`,
     }
   }
-  return { bySlice: flat(axis, ONE), fact, says: () => 'They lay on it.' }
+  return { bySlice: flat(axis, ONE), fact, says: () => 'They were stored on it.' }
 }
 
 /** What was on the medium when the image was made: what had been made by then; what was lost before that is for the scan to find. */
 function imageCoverage(copy: NonNullable<Binding['copy']>, axis: Axis, situation: Situation): Coverage {
   const fact = `copies.${copy.id}.taken`
   if (!known(copy.taken))
-    return { bySlice: flat(axis, [0.6, 0.85, 1]), fact, says: () => 'Nobody knows when the image was made.' }
+    return { bySlice: flat(axis, [0.6, 0.85, 1]), fact, says: () => 'It is not known when the image was made.' }
   const { taken } = copy
   const points = pointsIn(spanOf(taken), QUADRATURE)
   return {

@@ -22,17 +22,17 @@ export function syncedCoverage(binding: Binding, axis: Axis, situation: Situatio
         certain(points.reduce((sum, time) => sum + madeBy(slice, time), 0) / points.length),
       ),
       fact: `copies.${copy.id}.syncedUntil`,
-      says: () => `It was in step until ${momentWords(syncedUntil, zoneOf(situation), situation.now)}.`,
+      says: () => `It was synced until ${momentWords(syncedUntil, zoneOf(situation), situation.now)}.`,
     }
   }
   const fact = `copies.${copy.id}.syncedUntil`
   if (copy.sync === 'on')
-    return { bySlice: flat(axis, [0.85, 0.97, 1]), fact, says: () => 'It was in step when it happened.' }
+    return { bySlice: flat(axis, [0.85, 0.97, 1]), fact, says: () => 'It was synced when it happened.' }
   if (copy.kind === 'contact-archive')
     return {
       bySlice: flat(axis, [0.6, 0.85, 0.97]),
       fact,
-      says: () => 'Contacts are usually kept in the account; some may lie on the device only.',
+      says: () => 'Contacts are usually kept in the account; some may be on the device only.',
     }
   const ahead: Estimate[] = axis.slices.map((_, index) => {
     const early = 1 - (index + 0.5) / axis.slices.length
@@ -41,6 +41,6 @@ export function syncedCoverage(binding: Binding, axis: Axis, situation: Situatio
   return {
     bySlice: ahead,
     fact,
-    says: () => 'Nobody knows until when items reached it; the older ones more likely did.',
+    says: () => 'It is not known when syncing stopped; older items are more likely to be there.',
   }
 }

@@ -7,7 +7,7 @@ export const fades: WindowRule<'fades'> = ({ halfLifeDays }, { situation }) => {
   const { since, how } = situation.ofCase.loss
   const fact = 'loss.since.used'
   const isHeld = situation.ticked.has('stop-using') || since.used === 'no' || STILL_THERE.includes(how)
-  if (isHeld) return { ...NEVER, fact, says: () => 'Nothing fades while the device is not used.' }
+  if (isHeld) return { ...NEVER, fact, says: () => 'Nothing is lost while the device is not used.' }
   const rate = since.used === 'yes' ? 1 : 0.5
   return {
     survival: (time) => 0.5 ** ((rate * Math.max(0, time - situation.now)) / DAY_MS / halfLifeDays),

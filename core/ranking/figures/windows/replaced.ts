@@ -22,7 +22,7 @@ export const replaced: WindowRule<'replaced'> = ({ otherwise }, { binding: { cop
   const fact = `copies.${copy.id}.replaced`
   const isPast = span.to <= situation.now
   if (situation.ticked.has(stopBackupHold(copy.id)) && (!isPast || copy.ran === 'no'))
-    return { ...NEVER, fact, says: () => 'The run that would replace it is held off.' }
+    return { ...NEVER, fact, says: () => 'The run that would replace it is stopped.' }
   const dayWord = (time: number) => dayWords(time, zoneOf(situation), situation.now)
   if (isPast && copy.ran === 'no') {
     // The run comes as soon as the machine is on again, and nobody knows when somebody switches it on.
@@ -43,7 +43,7 @@ export const replaced: WindowRule<'replaced'> = ({ otherwise }, { binding: { cop
     fact: isPast ? `copies.${copy.id}.ran` : fact,
     says: () => {
       const when = spanWords(span, zoneOf(situation), situation.now)
-      if (!isPast) return `A newer one takes its place ${when}.`
+      if (!isPast) return `A newer one replaces it ${when}.`
       return left > 0
         ? `It was to be replaced ${when}, so it is gone unless that run failed.`
         : `It was replaced ${when}.`
@@ -54,7 +54,7 @@ export const replaced: WindowRule<'replaced'> = ({ otherwise }, { binding: { cop
 /** A state that is thinned out when it is so old. */
 function agedOut(copy: NonNullable<Binding['copy']>, period: Period, situation: Situation): Closing {
   const fact = `copies.${copy.id}.taken`
-  if (!known(copy.taken)) return { ...NEVER, fact, says: () => 'Nobody knows how old it is, and so how long it stays.' }
+  if (!known(copy.taken)) return { ...NEVER, fact, says: () => 'It is not known how old it is, nor how long it stays.' }
   const taken = spanOf(copy.taken)
   const kept: Span = { from: period.minDays * DAY_MS, to: period.maxDays * DAY_MS }
   const closes = { from: taken.from + kept.from, to: taken.to + kept.to }

@@ -11,7 +11,7 @@ export const synced: WindowRule<'synced'> = (_window, { binding: { copy }, situa
   const fact = 'loss.since.sync'
   const isSafe = since.sync === 'off' || since.sync === 'none' || situation.ticked.has('stop-sync') || !carriesOn(how)
   if (isSafe || copy?.sync === 'on')
-    return { ...NEVER, fact, says: () => 'Stays as long as sync does not carry the loss on.' }
+    return { ...NEVER, fact, says: () => 'Stays as long as sync does not propagate the loss.' }
   const isOn = since.sync === 'on'
   const within: Span = { from: situation.now + SYNC_HOURS.from, to: situation.now + SYNC_HOURS.to }
   const risk = isOn ? 0.9 : 0.35
@@ -22,8 +22,8 @@ export const synced: WindowRule<'synced'> = (_window, { binding: { copy }, situa
     fact,
     says: () =>
       isOn
-        ? 'Sync is on: it can carry the deletion on any hour until it is stopped.'
-        : 'Nobody knows whether sync is on; if it is, it carries the deletion on.',
+        ? 'Sync is on: it can propagate the deletion at any time until it is stopped.'
+        : 'It is not known whether sync is on; if it is, it propagates the deletion.',
   }
 }
 

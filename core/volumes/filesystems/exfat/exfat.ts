@@ -14,9 +14,9 @@ import { UnitMap } from '../unit-map'
 import { readSets, rootFacts, setAt, type EntrySet } from './entries'
 import { BOOT, ENTRY } from './layout'
 
-const MOST_DEPTH = 64
-const MOST_FOLDER_BYTES = 32 * 1024 * 1024
-const MOST_CLUSTERS = 2 ** 32 - 11
+const MAX_DEPTH = 64
+const MAX_FOLDER_BYTES = 32 * 1024 * 1024
+const MAX_CLUSTERS = 2 ** 32 - 11
 
 interface Geometry {
   readonly clusterBytes: number
@@ -52,7 +52,7 @@ function geometryAt(reader: Reader, at: number): Geometry | null {
   const clusterBytes = 2 ** (sectorShift + clusterShift)
   const clusters = Math.min(
     reader.u32le(at + BOOT.clusters),
-    MOST_CLUSTERS,
+    MAX_CLUSTERS,
     Math.ceil((reader.size - heapAt) / clusterBytes),
   )
   if (clusters < 1 || heapAt === 0) return null
@@ -134,7 +134,7 @@ class Exfat implements FileSystem {
     const waiting: Folder[] = [{ path: '', clusters: this.root, isDeleted: false, depth: 0 }]
     for (let next = waiting.shift(); next; next = waiting.shift()) {
       const first = next.clusters[0]
-      if (first === undefined || seen.has(first) || next.depth > MOST_DEPTH) continue
+      if (first === undefined || seen.has(first) || next.depth > MAX_DEPTH) continue
       seen.add(first)
       for (const set of readSets(this.bytesOf(next.clusters))) {
         const path = next.path === '' ? set.name : `${next.path}/${set.name}`
@@ -212,7 +212,7 @@ class Exfat implements FileSystem {
 
   private folderClusters(set: EntrySet, isDeleted: boolean, path: string): readonly number[] {
     if (!this.isCluster(set.cluster)) return []
-    const need = Math.min(Math.ceil(set.bytes / this.unitBytes), Math.ceil(MOST_FOLDER_BYTES / this.unitBytes))
+    const need = Math.min(Math.ceil(set.bytes / this.unitBytes), Math.ceil(MAX_FOLDER_BYTES / this.unitBytes))
     const straight = range(set.cluster, need).filter((cluster) => this.isCluster(cluster))
     if (set.isContiguous || isDeleted) return isDeleted && this.allocated.has(set.cluster - 2) ? [] : straight
     return this.chain(set.cluster, path)
@@ -231,7 +231,7 @@ class Exfat implements FileSystem {
   }
 
   private mostOfFolder(): number {
-    return Math.min(this.geometry.clusters, Math.ceil(MOST_FOLDER_BYTES / this.unitBytes)) + 1
+    return Math.min(this.geometry.clusters, Math.ceil(MAX_FOLDER_BYTES / this.unitBytes)) + 1
   }
 
   private isCluster(cluster: number): boolean {
@@ -243,7 +243,7 @@ class Exfat implements FileSystem {
     return this.bytesOf(this.chain(cluster, 'allocation bitmap', Math.ceil(most / this.unitBytes), true), most)
   }
 
-  private bytesOf(clusters: readonly number[], most = MOST_FOLDER_BYTES): Uint8Array {
+  private bytesOf(clusters: readonly number[], most = MAX_FOLDER_BYTES): Uint8Array {
     const bytes = new Uint8Array(Math.min(most, clusters.length * this.unitBytes))
     for (const [at, cluster] of clusters.entries()) {
       const from = at * this.unitBytes

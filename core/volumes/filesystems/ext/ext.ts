@@ -31,9 +31,9 @@ function isZero(bytes: Uint8Array): boolean {
   return true
 }
 
-const MOST_DEPTH = 128
-const MOST_FOLDER_BYTES = 64 * 1024 * 1024
-const MOST_JOURNAL_BYTES = 4 * 2 ** 30
+const MAX_DEPTH = 128
+const MAX_FOLDER_BYTES = 64 * 1024 * 1024
+const MAX_JOURNAL_BYTES = 4 * 2 ** 30
 const BATCH_BYTES = 1024 * 1024
 
 /** ext2, ext3 and ext4 (Linux kernel documentation, ext4 data structures). */
@@ -237,7 +237,7 @@ class Ext implements FileSystem {
     const seen = new Set<number>()
     const waiting = [{ inode: ROOT_INODE, path: '', isDeleted: false, depth: 0 }]
     for (let next = waiting.shift(); next; next = waiting.shift()) {
-      if (seen.has(next.inode) || next.depth > MOST_DEPTH) continue
+      if (seen.has(next.inode) || next.depth > MAX_DEPTH) continue
       seen.add(next.inode)
       for (const block of this.folderBlocks(next.inode, next.isDeleted))
         for (const entry of readEntries(block.bytes, this.geometry.inodes)) {
@@ -262,7 +262,7 @@ class Ext implements FileSystem {
     const isThere = now?.isFolder && now.links > 0
     const version = isThere ? { inode: now, map: this.mapOf(now) } : isDeleted ? this.lastFolder(number, now) : null
     if (!version) return
-    let left = Math.min(version.inode.size, MOST_FOLDER_BYTES)
+    let left = Math.min(version.inode.size, MAX_FOLDER_BYTES)
     for (const { physical, count } of version.map?.runs ?? [])
       for (let at = 0; physical !== null && at < count && left > 0; at++, left -= this.unitBytes) {
         const bytes = this.block(physical + at)
@@ -354,7 +354,7 @@ class Ext implements FileSystem {
   private openJournal(): ByteSource | null {
     const inode = this.geometry.hasJournal ? this.inode(this.geometry.journalInode) : null
     const map = inode ? this.mapOf(inode) : null
-    if (!inode || !map || inode.size > MOST_JOURNAL_BYTES) return null
+    if (!inode || !map || inode.size > MAX_JOURNAL_BYTES) return null
     const extents = map.runs.map(({ physical, count }): Extent => [
       physical === null ? HOLE : physical * this.unitBytes,
       count * this.unitBytes,

@@ -2,14 +2,14 @@ import type { BlockRun } from './inode'
 
 /** So many blocks of a file are told by its inode itself; those behind them by lists (Linux kernel documentation, ext4, 4.3.1). */
 const TOLD_BY_INODE = 12
-const MOST_DEPTH = 3
+const MAX_DEPTH = 3
 /**
  * How many lists of lists are tried behind one list; how many lists for a file of which the first blocks lie apart, and from
  * how many blocks before the place where it broke.
  */
-const MOST_NEXT = 16
-const MOST_APART = 64
-const MOST_BACK = 2
+const MAX_NEXT = 16
+const MAX_APART = 64
+const MAX_BACK = 2
 
 /**
  * Whether a list of block numbers may begin there: told by its first four numbers, so that it costs next to nothing.
@@ -96,14 +96,14 @@ export class Lists {
     }
     if (isTold || followed === Infinity) return
     // Some kinds of files tell only from their end that they were cut.
-    const [most, least] = followed < TOLD_BY_INODE ? [followed, followed - MOST_BACK] : [TOLD_BY_INODE - 1, 1]
+    const [most, least] = followed < TOLD_BY_INODE ? [followed, followed - MAX_BACK] : [TOLD_BY_INODE - 1, 1]
     // The first blocks in two places: the later ones before those that a list begins with.
     const distance = (list: number) => Math.abs(this.byBlock.get(list)![0]! - start)
     const near = [...this.firsts.values()]
       .flat()
       .filter((list) => !this.inOthers.has(list))
       .sort((a, b) => distance(a) - distance(b))
-    for (const list of near.slice(0, MOST_APART)) {
+    for (const list of near.slice(0, MAX_APART)) {
       const [first] = this.byBlock.get(list)!
       for (let apart = Math.max(1, most); apart >= Math.max(1, least); apart--) {
         const rest = TOLD_BY_INODE - apart
@@ -124,9 +124,9 @@ export class Lists {
   private *behindLists(blocks: readonly number[], depth: number, isTold: boolean): Iterable<Listed> {
     const last = blocks.at(-1)!
     const lists = [...this.listsOfDepth(depth)].sort((a, b) => this.distance(a, last) - this.distance(b, last))
-    for (const list of lists.slice(0, MOST_NEXT)) {
+    for (const list of lists.slice(0, MAX_NEXT)) {
       const longer = [...blocks, ...this.flat(list, depth)]
-      const isFull = depth < MOST_DEPTH && this.byBlock.get(list)!.length === this.perList
+      const isFull = depth < MAX_DEPTH && this.byBlock.get(list)!.length === this.perList
       yield {
         runs: runsOfNumbers(longer),
         isTold,
@@ -154,7 +154,7 @@ export class Lists {
     const numbers = this.byBlock.get(block)!
     const isOfLists = numbers.every((number) => number !== block && this.byBlock.has(number))
     const depth = isOfLists ? 1 + Math.max(...numbers.map((number) => this.depthOf(number))) : 1
-    const told = depth > MOST_DEPTH ? 1 : depth
+    const told = depth > MAX_DEPTH ? 1 : depth
     this.depths.set(block, told)
     return told
   }

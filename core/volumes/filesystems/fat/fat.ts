@@ -16,10 +16,10 @@ import { readEntries, type FolderEntry } from './folder'
 import { ATTRIBUTE } from './layout'
 import { FatTable } from './table'
 
-const MOST_DEPTH = 64
-const MOST_FOLDER_BYTES = 65_536 * 32
+const MAX_DEPTH = 64
+const MAX_FOLDER_BYTES = 65_536 * 32
 /** Files larger than this many clusters are not laid out with every guess of where they lie. */
-const MOST_GUESSES = 16
+const MAX_GUESSES = 16
 
 /** FAT12, FAT16 and FAT32 with long names (ECMA-107; the FAT32 extension of it). */
 export const fat: FileSystemFormat = { kinds: ['FAT12', 'FAT16', 'FAT32'], recognise }
@@ -107,7 +107,7 @@ class Fat implements FileSystem {
       waiting.push({ path: '', clusters: this.folderClusters(rootCluster, 'root folder'), isDeleted: false, depth: 0 })
     for (let next = waiting.shift(); next; next = waiting.shift()) {
       const first = next.clusters[0]
-      if (first === undefined || seen.has(first) || next.depth > MOST_DEPTH) continue
+      if (first === undefined || seen.has(first) || next.depth > MAX_DEPTH) continue
       seen.add(first)
       const bytes = this.bytesOf(next.clusters)
       // What a freed cluster holds is a folder only if it begins with the marks for itself and its parent.
@@ -198,7 +198,7 @@ class Fat implements FileSystem {
     const all: Extent[][] = []
     const starts = [entry.cluster]
     if (this.geometry.bits === 32 && entry.cluster < 65_536)
-      for (let high = 1; high * 65_536 < this.geometry.clusters && high <= MOST_GUESSES; high++)
+      for (let high = 1; high * 65_536 < this.geometry.clusters && high <= MAX_GUESSES; high++)
         starts.push(high * 65_536 + entry.cluster)
     for (const start of starts) {
       if (!this.table.isCluster(start) || start < 2) continue
@@ -238,7 +238,7 @@ class Fat implements FileSystem {
   }
 
   private folderClusters(cluster: number, where: string): readonly number[] {
-    const most = Math.ceil(MOST_FOLDER_BYTES / this.unitBytes)
+    const most = Math.ceil(MAX_FOLDER_BYTES / this.unitBytes)
     const chains = [this.table, ...this.otherTables].map((table) => table.chain(cluster, most))
     const found =
       chains.find(({ isWhole }) => isWhole) ?? chains.sort((a, b) => b.clusters.length - a.clusters.length)[0]!

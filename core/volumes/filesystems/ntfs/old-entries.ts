@@ -15,7 +15,7 @@ export interface OldEntry {
 
 /** the second name of a file, for the oldest programs */
 const SHORT_NAMESPACE = 2
-const MOST_NAMESPACE = 3
+const MAX_NAMESPACE = 3
 const ENTRY_ALIGNMENT = 8
 
 /**
@@ -38,7 +38,7 @@ export function* oldEntries(
     const length = bytes[at + FILE_NAME.length]!
     const namespace = bytes[at + FILE_NAME.namespace]!
     const end = at + FILE_NAME.name + length * 2
-    if (length === 0 || end > to || namespace > MOST_NAMESPACE || namespace === SHORT_NAMESPACE) continue
+    if (length === 0 || end > to || namespace > MAX_NAMESPACE || namespace === SHORT_NAMESPACE) continue
     const name = utf16(view, at + FILE_NAME.name, length)
     const created = momentOf(view, at + FILE_NAME.created)
     // eslint-disable-next-line no-control-regex

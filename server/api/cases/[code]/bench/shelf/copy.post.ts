@@ -2,13 +2,13 @@ import { BenchAnswer } from '../../../../../../core/bench/bench'
 import { z } from 'zod'
 import { benchOf } from '../../../../../bench/answer'
 import { throughLink } from '../../../../../links/link-failures'
-import { copyMarked } from '../../../../../shelf/shelf-copying'
+import { copySelected } from '../../../../../shelf/shelf-copying'
 
 export default defineRoute(
   { answers: BenchAnswer, may: 'work', body: z.object({ look: z.int() }) },
   ({ body, param, writer }) =>
     throughLink(async () => {
-      await copyMarked(param('code'), body.look, writer)
+      await copySelected(param('code'), body.look, writer)
       return benchOf(param('code'))
     }),
 )

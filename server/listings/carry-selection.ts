@@ -2,8 +2,8 @@ import { and, eq, inArray, ne } from 'drizzle-orm'
 import type { Handle } from '../cases/rows'
 import { finds, looks } from '../db/tables'
 
-/** What was marked when the same place was looked into before stays marked; the older look goes. */
-export function carryMarks(handle: Handle, lookId: number): void {
+/** What was selected when the same place was looked into before stays selected; the older look goes. */
+export function carrySelection(handle: Handle, lookId: number): void {
   handle.transaction((transaction) => {
     const look = transaction.select().from(looks).where(eq(looks.id, lookId)).get()
     if (!look) return
@@ -16,14 +16,14 @@ export function carryMarks(handle: Handle, lookId: number): void {
       .all()
       .map((one) => one.id)
     if (older.length === 0) return
-    const marked = transaction
+    const selected = transaction
       .select({ item: finds.item })
       .from(finds)
-      .where(and(inArray(finds.lookId, older), eq(finds.isMarked, true)))
+      .where(and(inArray(finds.lookId, older), eq(finds.isSelected, true)))
     transaction
       .update(finds)
-      .set({ isMarked: true })
-      .where(and(eq(finds.lookId, lookId), inArray(finds.item, marked)))
+      .set({ isSelected: true })
+      .where(and(eq(finds.lookId, lookId), inArray(finds.item, selected)))
       .run()
     transaction.delete(looks).where(inArray(looks.id, older)).run()
   })

@@ -1,4 +1,4 @@
-import { MarkAnswer } from '../../../../../../../core/bench/answers'
+import { SelectAnswer } from '../../../../../../../core/bench/answers'
 import { z } from 'zod'
 import { FindFilter } from '../../../../../../../core/bench/filter'
 import { lookOf } from '../../../../../../listings/looks'
@@ -6,7 +6,7 @@ import { askFinds } from '../../../../../../listings/ask-finds'
 import { readStored } from '../../../../../../cases/rows'
 import { requireLookThrough } from '../../../../../../listings/look-through'
 
-const MarkWrite = z.object({
+const SelectWrite = z.object({
   finds: z.array(z.int()).max(10_000).optional(),
   filter: FindFilter.optional(),
   /** only those of a day or a month; null for what has no date */
@@ -15,12 +15,12 @@ const MarkWrite = z.object({
     .regex(/^\d{4}-\d\d(-\d\d)?$/)
     .nullable()
     .optional(),
-  isMarked: z.boolean(),
+  isSelected: z.boolean(),
 })
 
-export default defineRoute({ answers: MarkAnswer, may: 'work', body: MarkWrite }, async ({ body, param }) => {
+export default defineRoute({ answers: SelectAnswer, may: 'work', body: SelectWrite }, async ({ body, param }) => {
   const stored = readStored(useLantern().database, param('code'))
   requireLookThrough(stored)
   const look = lookOf(stored.id, Number(param('look')))
-  return { changed: await askFinds('mark', look, body, body.isMarked) }
+  return { changed: await askFinds('select', look, body, body.isSelected) }
 })

@@ -1,8 +1,8 @@
 import { BenchAnswer } from '../../../../../../core/bench/bench'
 import { benchOf } from '../../../../../bench/answer'
-import { goOnCopying } from '../../../../../shelf/shelf-copying'
+import { resumeCopying } from '../../../../../shelf/shelf-copying'
 
 export default defineRoute({ answers: BenchAnswer, may: 'work' }, async ({ param, writer }) => {
-  await goOnCopying(param('code'), writer)
+  await resumeCopying(param('code'), writer)
   return benchOf(param('code'))
 })
