@@ -11,7 +11,7 @@ import { fullPlanOf } from '../core/ranking/explain/plan'
 import { STEADY, type JointState, type Problem, type Step, type WindowLeft } from '../core/ranking/order/problem'
 import { openCases } from '../server/cases/summaries'
 import { renewPlans } from '../server/cases/plans'
-import { logCase } from '../server/cases/write'
+import { logCase } from '../server/cases/writing/log'
 import { openDatabase } from '../server/db/open'
 import { chanceFrom } from '../core/testing/chance-from'
 

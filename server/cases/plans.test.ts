@@ -14,7 +14,11 @@ import { readEvidence } from './evidence'
 import { planOfStored, renewPlans } from './plans'
 import { readStored } from './rows'
 import { openCases } from './summaries'
-import { changeFacts, endRun, logCase, markHold, overrideOrder, startRun } from './write'
+import { changeFacts } from './writing/facts'
+import { endRun, startRun } from './writing/runs'
+import { logCase } from './writing/log'
+import { markHold } from './writing/holds'
+import { overrideOrder } from './writing/order'
 
 const now = Date.UTC(2026, 10, 24, 10, 42)
 const playbook = defaultPlaybook({ codePrefix: 'SL' })

@@ -13,7 +13,11 @@ import { Failure } from '../failure'
 import { findClients } from './clients'
 import { historySince, readStored } from './rows'
 import { findCases, openCases } from './summaries'
-import { changeFacts, endRun, importCase, logCase, markHold, moveCase, startRun } from './write'
+import { changeFacts } from './writing/facts'
+import { endRun, startRun } from './writing/runs'
+import { importCase, logCase } from './writing/log'
+import { markHold } from './writing/holds'
+import { moveCase } from './writing/state'
 
 const now = Date.UTC(2026, 10, 24, 10, 42)
 const playbook = defaultPlaybook({ codePrefix: 'SL' })

@@ -5,7 +5,11 @@ import { demoCases, type DemoCase, type DemoEvent } from '../../stand-ins/shop/c
 import { demoPlaybook } from '../../stand-ins/shop/shop'
 import { demoTimes } from '../../stand-ins/shop/times'
 import { readStored, type Writer } from '../cases/rows'
-import { changeFacts, endRun, logCase, markHold, moveCase, startRun } from '../cases/write'
+import { changeFacts } from '../cases/writing/facts'
+import { endRun, startRun } from '../cases/writing/runs'
+import { logCase } from '../cases/writing/log'
+import { markHold } from '../cases/writing/holds'
+import { moveCase } from '../cases/writing/state'
 import type { Database } from '../db/open'
 import { writePlaybook } from '../settings'
 

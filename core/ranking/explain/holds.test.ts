@@ -27,7 +27,7 @@ describe('holds follow from the facts', () => {
   it('sync says what to do and why, by what it was', () => {
     const lost = { ...phone, 'loss.how': 'deleted-in-bulk' }
     expect(says({ ...lost, ...library('on') }, 'stop-sync')).toContain('must not propagate the loss')
-    expect(says({ ...lost, ...library('off') }, 'stop-sync')).toContain('would carry the deletion on')
+    expect(says({ ...lost, ...library('off') }, 'stop-sync')).toContain('would propagate the deletion')
     expect(says({ ...lost, ...library('unknown'), 'loss.since.sync': 'off' }, 'stop-sync')).toContain(
       'until the cloud has been looked at',
     )

@@ -2,7 +2,7 @@ import { CaseAnswer } from '../../../core/cases/facts/writing'
 import { z } from 'zod'
 import { readCase } from '../../../core/cases/facts/exchange'
 import { invalid } from '../../failure'
-import { importCase } from '../../cases/write'
+import { importCase } from '../../cases/writing/log'
 import { answered } from '../../cases/answered'
 
 /** The text of the file as it is, so that its faults are told by the same reader as on the command line. */

@@ -1,7 +1,7 @@
 import { HoldWrite, CaseAnswer } from '../../../../core/cases/facts/writing'
 import { may } from '../../../../core/people/person'
 import { answered } from '../../../cases/answered'
-import { markHold } from '../../../cases/write'
+import { markHold } from '../../../cases/writing/holds'
 import { Failure } from '../../../failure'
 
 export default defineRoute({ answers: CaseAnswer, may: 'log', body: HoldWrite }, ({ body, param, person, writer }) => {

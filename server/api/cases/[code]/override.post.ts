@@ -1,6 +1,6 @@
 import { OverrideWrite, CaseAnswer } from '../../../../core/cases/facts/writing'
 import { answered } from '../../../cases/answered'
-import { overrideOrder } from '../../../cases/write'
+import { overrideOrder } from '../../../cases/writing/order'
 
 export default defineRoute(
   { answers: CaseAnswer, may: 'work', body: OverrideWrite },

@@ -1,0 +1,53 @@
+import { CASE_FORMAT, Case } from '../../../core/cases/shape/case'
+import { withFacts, type Change } from '../../../core/cases/facts/facts'
+import type { Playbook } from '../../../core/playbook/playbook'
+import type { Database } from '../../db/open'
+import { invalid } from '../../failure'
+import { withClientCard } from '../clients'
+import { nextCode } from '../codes'
+import { insertCase, type Writer } from '../rows'
+import { type Written, written, iso, writing } from './writing'
+import { withConsentStamps, factHappenings } from './facts'
+
+/** A new case with these facts already set. */
+export function logCase(database: Database, changes: readonly Change[], playbook: Playbook, writer: Writer): Written {
+  return writing(database, (handle) => {
+    const code = nextCode(handle, playbook.shop.codePrefix)
+    const begun = Case.parse({
+      format: CASE_FORMAT,
+      version: 1,
+      code,
+      logged: iso(writer.now),
+      state: { name: 'logged', since: iso(writer.now) },
+    })
+    const set = withFacts(begun, changes)
+    if (!set.ok) throw invalid(set.faults, 'The case')
+    const logged = withClientCard(handle, withConsentStamps(begun, set.changed, writer), writer)
+    return written(
+      insertCase(
+        handle,
+        logged,
+        [{ kind: 'logged', fact: '', was: null, is: { code } }, ...factHappenings(begun, logged, changes)],
+        writer,
+      ),
+    )
+  })
+}
+
+/** A case from a case file, under the next code of this shop; the code that it had stands in its history. */
+export function importCase(database: Database, read: Case, playbook: Playbook, writer: Writer): Written {
+  return writing(database, (handle) => {
+    const code = nextCode(handle, playbook.shop.codePrefix)
+    const stays = {
+      ...read,
+      code,
+      with: null,
+      logged: read.logged ?? iso(writer.now),
+      client: { ...read.client, id: null },
+    }
+    const kept = withClientCard(handle, stays, writer)
+    return written(
+      insertCase(handle, kept, [{ kind: 'imported', fact: '', was: null, is: { code, was: read.code } }], writer),
+    )
+  })
+}

@@ -1,0 +1,180 @@
+import { Case } from '../../../core/cases/shape/case'
+import { isBeingWorked, type CaseState } from '../../../core/cases/shape/states'
+import type { RunReportInput, SafetyReport } from '../../../core/cases/shape/run'
+import type { Playbook } from '../../../core/playbook/playbook'
+import { fullPlanOf } from '../../../core/ranking/explain/plan'
+import { GATE_NAMES } from '../../../core/playbook/kinds/route-kind'
+import { CONSENT, SAFETY, type PlanOption } from '../../../core/ranking/situation/plan-shape'
+import type { Database } from '../../db/open'
+import { Failure, invalid, refused } from '../../failure'
+import { keepOutcome, readEvidence } from '../evidence'
+import { readStored, updateCase, type Happening, type Writer } from '../rows'
+import { type Written, written, iso, writing } from './writing'
+
+/** Begins a run of a route of the plan as it is now, and keeps what the plan expected of it. */
+export function startRun(
+  database: Database,
+  code: string,
+  optionId: string,
+  playbook: Playbook,
+  writer: Writer,
+): Written {
+  return writing(database, (handle) => {
+    const before = readStored(handle, code)
+    const evidence = readEvidence(database)
+    const { plan } = fullPlanOf(before.case, playbook, writer.now, { evidence, depth: 'order' })
+    const option = plan.options.find((one) => one.id === optionId)
+    if (!option) throw refused('The plan has no such route. Reload the case.')
+    if (!isBeingWorked(before.case.state.name))
+      throw refused(`The case is ${before.case.state.name.replace('-', ' ')}; move it back to the bench first.`)
+    const open = before.case.runs.find((run) => run.ended === null)
+    if (open) throw refused(`A run is already open: ${open.title}. Record its result first.`)
+    if (option.standing === 'closed') throw refused(`This route is closed. ${option.says}`)
+    const marked = new Set(before.case.holds.map((mark) => mark.hold))
+    const missing = plan.holds.filter((hold) => hold.protects.includes(optionId) && !marked.has(hold.id))
+    if (missing.length > 0)
+      throw new Failure('refused', `Tick or waive these holds first: ${missing.map((hold) => hold.says).join(' ')}`, {
+        fields: missing.map((hold) => ({ path: `holds.${hold.id}`, message: hold.says })),
+      })
+    if (option.family === CONSENT) throw refused('Ask the client, and record the answer in the docket.')
+    refuseUnsafe(before.case, option, playbook)
+    const run = {
+      id: `r${before.case.runs.length + 1}`,
+      option: option.id,
+      kind: option.kind,
+      copy: option.copy,
+      title: option.title,
+      by: writer.by,
+      started: iso(writer.now),
+      predicted: { chance: option.chance[1], share: option.share[1], reach: option.reach, gates: openGates(option) },
+    }
+    const atBench: CaseState =
+      before.case.state.name === 'at-bench'
+        ? before.case.state
+        : { name: 'at-bench', waitingFor: null, since: iso(writer.now), reason: '' }
+    const after = Case.parse({
+      ...before.case,
+      with: before.case.with ?? writer.by,
+      state: atBench,
+      runs: [...before.case.runs, run],
+    })
+    const moved: Happening[] =
+      atBench === before.case.state ? [] : [{ kind: 'moved', fact: 'state', was: before.case.state, is: atBench }]
+    return written(
+      updateCase(
+        handle,
+        before,
+        after,
+        [...moved, { kind: 'run-started', fact: run.id, was: null, is: after.runs.at(-1) }],
+        writer,
+      ),
+    )
+  })
+}
+
+/** A step that destroys something does not start without what keeps it safe and the client's recorded consent. */
+function refuseUnsafe(ofCase: Case, option: PlanOption, playbook: Playbook): void {
+  const kind = playbook.kinds.find((one) => one.id === option.kind)
+  if (!kind) return
+  if (kind.effects.needsSafetyCopy && option.harm > 0)
+    throw refused(
+      kind.effects.turnsBack
+        ? 'This replaces what is newer: save today’s list first.'
+        : 'This erases the device: make the safety copy first.',
+    )
+  if (kind.effects.erasesDevice && ofCase.consent.erase.answer !== 'given')
+    throw refused('This erases the device: record the client’s consent first.')
+}
+
+/** The gates of which nobody knows yet whether they are met. */
+function openGates(option: PlanOption): string[] {
+  const gates: readonly string[] = GATE_NAMES
+  return option.factors
+    .filter((factor) => gates.includes(factor.name) && factor.value > 0 && factor.value < 1)
+    .map((factor) => factor.name)
+}
+
+/** Records how a run ended: minutes, money, what came back, and what it failed on. */
+export function endRun(
+  database: Database,
+  code: string,
+  runId: string,
+  report: RunReportInput,
+  writer: Writer,
+): Written {
+  return writing(database, (handle) => {
+    const before = readStored(handle, code)
+    const run = before.case.runs.find((one) => one.id === runId)
+    if (!run) throw new Failure('not-found', 'There is no such run.')
+    if (run.ended !== null)
+      throw refused(`${run.by} has already recorded the result of this run. Reload the case to see it.`)
+    const strange = (report.results ?? []).find((result) => !before.case.wanted.some((set) => set.id === result.wanted))
+    if (strange)
+      throw invalid([
+        { path: 'report.results', message: `names a wanted set that the case does not have (${strange.wanted})` },
+      ])
+    refuseEmptySafetyCopy(run.kind, report)
+    const ended = { ...run, ...report, ended: iso(writer.now) }
+    const after = Case.parse({ ...before.case, runs: before.case.runs.map((one) => (one.id === runId ? ended : one)) })
+    keepOutcome(handle, before.id, after, runId, ended.ended)
+    return written(
+      updateCase(
+        handle,
+        before,
+        after,
+        [{ kind: 'run-ended', fact: runId, was: run, is: after.runs.find((one) => one.id === runId) }],
+        writer,
+      ),
+    )
+  })
+}
+
+/** What stands between a client's data and an erase is not believed on an empty form. */
+function refuseEmptySafetyCopy(kind: string, { failedOn, hasFailed, safetyCopy }: RunReportInput): void {
+  if (kind !== SAFETY || failedOn || hasFailed || safetyCopy) return
+  throw invalid(
+    [
+      {
+        path: 'report.safetyCopy',
+        message: 'must say that it was read back, where it is and how many items it holds',
+      },
+    ],
+    'The report',
+  )
+}
+
+/**
+ * A safety copy that was made and read back at the bench is the run that the plan asks for, whoever began
+ * it: what it protects from then destroys nothing any more.
+ */
+export function recordSafetyCopy(
+  database: Database,
+  code: string,
+  part: string,
+  { note, ...safetyCopy }: SafetyReport & { readonly note: string },
+  writer: Writer,
+): void {
+  writing(database, (handle) => {
+    const before = readStored(handle, code)
+    const option = `${SAFETY}:${part}`
+    const at = iso(writer.now)
+    const open = before.case.runs.find((run) => run.option === option && run.ended === null)
+    const ended = open
+      ? { ...open, ended: at, note, safetyCopy }
+      : {
+          id: `r${before.case.runs.length + 1}`,
+          option,
+          kind: SAFETY,
+          title: 'Safety copy, read back',
+          by: writer.by,
+          started: at,
+          ended: at,
+          note,
+          safetyCopy,
+        }
+    const runs = open ? before.case.runs.map((run) => (run.id === open.id ? ended : run)) : [...before.case.runs, ended]
+    const after = Case.parse({ ...before.case, runs })
+    const is = after.runs.find((run) => run.id === ended.id)
+    updateCase(handle, before, after, [{ kind: 'run-ended', fact: ended.id, was: open ?? null, is }], writer)
+  })
+}

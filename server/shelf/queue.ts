@@ -1,0 +1,74 @@
+import { realpath } from 'node:fs/promises'
+import { sep } from 'node:path'
+import { eq, inArray } from 'drizzle-orm'
+import { SafePaths } from '../../core/bench/safe-path'
+import { formatOnShelf } from '../../core/records/exports/registry'
+import { liesOnSource } from '../../disk/same-medium'
+import type { StoredCase } from '../cases/rows'
+import { readStoredFind } from '../db/stored-find'
+import type { finds} from '../db/tables';
+import { shelfItems } from '../db/tables'
+import { refused } from '../failure'
+import { mediumById } from '../links/register'
+import { backupFolders } from '../links/folders'
+import { shelfFolder } from './shelf'
+
+/** A selected item of a listing, with all that is stored of it. */
+type Selected = typeof finds.$inferSelect & { readonly body: string }
+
+/** Puts items on the list of what is copied to the shelf, each under a path of its own. */
+export function queueItems(stored: StoredCase, look: { readonly link: string }, wanted: readonly Selected[]): void {
+  const run = stored.case.runs.find((one) => one.ended === null)
+  useLantern().database.transaction(
+    (transaction) => {
+      const there = transaction.select().from(shelfItems).where(eq(shelfItems.caseId, stored.id)).all()
+      const isQueued = new Set(
+        there.flatMap((one) => (one.link === look.link && one.state !== 'failed' ? one.item : [])),
+      )
+      const again = there.filter((one) => one.link === look.link && one.state === 'failed').map((one) => one.id)
+      if (again.length > 0) transaction.delete(shelfItems).where(inArray(shelfItems.id, again)).run()
+      const paths = new SafePaths([
+        ...there.filter((one) => !again.includes(one.id)).map((one) => one.path),
+        'manifest.json',
+        'SHA256SUMS',
+        'safety-copies',
+      ])
+      // Somebody may have asked for the same a moment ago.
+      for (const one of wanted.filter(({ item }) => !isQueued.has(item))) {
+        const body = readStoredFind(one.body)
+        const name = body.record ? `${one.name}.${formatOnShelf(body.record.kind).extension}` : one.name
+        transaction
+          .insert(shelfItems)
+          .values({
+            caseId: stored.id,
+            runId: run?.id ?? null,
+            link: look.link,
+            item: one.item,
+            name: one.name,
+            type: one.type,
+            path: paths.pathFor([look.link, body.keepTitle, ...body.place], name),
+            bytes: one.bytes,
+            wanted: one.wanted,
+            whole: one.whole,
+            state: 'waiting',
+            body: one.body,
+          })
+          .run()
+      }
+    },
+    { behavior: 'immediate' },
+  )
+}
+
+/** The shelf lies in the shop's own folder; a source that contains it, or lies on the same medium, is none. */
+export async function refuseSource(code: string, link: string): Promise<void> {
+  const shelf = await realpath(await shelfFolder(code))
+  const medium = await mediumById(link)
+  if (medium && !medium.isStandIn && liesOnSource(shelf, medium.place.path))
+    throw refused('The shelf is on the medium that is read; nothing is ever written to a source.')
+  for (const folder of await backupFolders()) {
+    const source = await realpath(folder).catch(() => null)
+    if (source && (shelf === source || shelf.startsWith(source + sep) || source.startsWith(shelf + sep)))
+      throw refused('The shelf is inside a folder that is read from; nothing is ever written to a source.')
+  }
+}
