@@ -86,9 +86,9 @@ test('single keys act only outside of typing, and can be switched off', async ({
 test('Escape closes what is open first, and only then goes back', async ({ bench: page }) => {
   await page.goto('/cases/SL-0012')
   await page.locator('[data-test="move"]').click()
-  await expect(page.getByRole('heading', { name: /What now/ })).toBeVisible()
+  await expect(page.getByRole('heading', { name: /Move it to another state/ })).toBeVisible()
   await page.keyboard.press('Escape')
-  await expect(page.getByRole('heading', { name: /What now/ })).toHaveCount(0)
+  await expect(page.getByRole('heading', { name: /Move it to another state/ })).toHaveCount(0)
   await page.getByRole('button', { name: /settings and signing out/ }).click()
   await expect(page.getByRole('menu')).toBeFocused()
   await page.keyboard.press('Escape')

@@ -45,7 +45,7 @@ test('from the run to the shelf and back by keyboard: survey photos out of the b
 
   // What was opened stands in the history of the case.
   await page.goto('/cases/SL-0012')
-  await expect(page.getByTestId('history')).toContainText(/opened “IMG_\d+\.jpg” to look at it/)
+  await expect(page.getByTestId('history')).toContainText(/previewed “IMG_\d+\.jpg”/)
 })
 
 test('a locked phone: its messages out of the encrypted backup of a computer that it had trusted', async ({
@@ -53,14 +53,14 @@ test('a locked phone: its messages out of the encrypted backup of a computer tha
 }) => {
   await page.goto('/cases/SL-0005')
   await page.getByTestId('to-bench').click()
-  await expect(page.getByTestId('strip')).toContainText('4 wrong passcodes more, and it erases itself')
+  await expect(page.getByTestId('strip')).toContainText('4 tries left before it erases itself')
   await page.getByRole('tab', { name: /Study computer/ }).click()
   await give(page, 'password', 'gillyflower')
   await expect(page.getByTestId('backup')).toContainText('best choice')
   await page.getByRole('button', { name: 'Fetch to read' }).click()
   await page.getByRole('tab', { name: /^Backup of Korvane 5/ }).click()
   await give(page, 'password', 'larkspur')
-  await expect(page.getByText('The password is refused.')).toBeVisible()
+  await expect(page.getByText('The password is wrong.')).toBeVisible()
   await give(page, 'password', 'larkspur gate 1961')
   await page.getByTestId('next').click()
   await page.getByRole('button', { name: /^kind:/ }).click()
@@ -87,7 +87,7 @@ test('contacts lost weeks ago are turned back at the account, with today’s lis
   await page.goto('/bench/SL-0009?on=lindqvist-account')
   await give(page, 'password', 'saxifrage-9')
   await give(page, 'code', '771204')
-  await page.getByRole('button', { name: /^all \d+ places$/ }).click()
+  await page.getByRole('button', { name: /^Show all \d+ places$/ }).click()
   await page.getByRole('button', { name: /Turn back to .*28 Oct/ }).click()
   const dialog = page.getByTestId('compare')
   await expect(dialog.getByTestId('gone')).toContainText('10 contacts')

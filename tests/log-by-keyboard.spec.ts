@@ -67,7 +67,7 @@ test('a case is logged by keyboard only, in under 40 key presses beyond the word
   await expect(dialog).toContainText('Gone are photos, 300, made 20 Oct to 10 Nov')
   await expect(dialog).toContainText('They were deleted in bulk, 17 to 18 Nov, and missed 23 Nov.')
   await expect(dialog).toContainText(
-    'There is a cloud library, account known, sync before the loss on, in step until 5 Nov',
+    'There is a cloud library, account known, sync before the loss on, synced until 5 Nov',
   )
   await keys.press('Control+Enter')
   await expect(page).toHaveURL(/\/cases\/SL-0018$/)

@@ -31,7 +31,7 @@ test('the owner changes how long a bin keeps things, and every open case is plan
   const kept = await (await page.request.get('/api/cases/SL-0012/plan')).json()
   expect(kept.plan.order).not.toContain('gallery-bin:d1')
 
-  await desk.getByRole('button', { name: 'Gallery bin on the device: back to 29 to 31 days' }).click()
+  await desk.getByRole('button', { name: 'Gallery bin on the device: reset to 29 to 31 days' }).click()
   await expect(most).toHaveValue('31')
   await expect(least).toHaveValue('29')
   await expect(bin).toHaveText(before!, { timeout: 15_000 })
@@ -49,7 +49,7 @@ test('a maker that is put into the table fills in the log, and is taken out agai
   await page.getByLabel('Maker, or maker and model').fill('Brindle 4')
   await page.getByLabel('Kind of device').selectOption('tablet')
   await page.getByLabel('Encryption').selectOption('none')
-  await page.getByRole('button', { name: 'Add it' }).click()
+  await page.getByRole('button', { name: 'Add entry' }).click()
   await expect(page.getByRole('button', { name: 'Change Brindle 4' })).toBeVisible()
 
   await page.goto('/log')
@@ -69,7 +69,7 @@ test('a maker that is put into the table fills in the log, and is taken out agai
 
 test('a technician reads the playbook and can not change it', async ({ bench: page }) => {
   await page.goto('/playbook')
-  await expect(page.getByText('The owner changes them.')).toBeVisible()
+  await expect(page.getByText('Only the owner can change them.')).toBeVisible()
   await expect(page.getByRole('listitem').filter({ hasText: 'Gallery bin on the device' })).toContainText(
     '29 to 31 days',
   )

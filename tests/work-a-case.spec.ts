@@ -81,15 +81,15 @@ test('from the plan to the closed case, and the file of it back in', async ({ be
   await expect(page.locator('[data-test="history"]')).toContainText('imported the case from a file')
 })
 
-test('give a reason to waive a hold, and the reason is kept', async ({ bench: page }) => {
+test('a hold is waived with a reason, and the reason is kept', async ({ bench: page }) => {
   const code = await logCase(page.request, LOST_PHOTOS)
   await page.goto(`/cases/${code}`)
   const hold = page.locator('[data-hold="stop-using"]')
   await hold.getByRole('button', { name: /Waive/ }).click()
   const dialog = page.getByRole('dialog')
-  await expect(dialog.getByRole('button', { name: 'Waive it' })).toBeDisabled()
+  await expect(dialog.getByRole('button', { name: 'Waive hold' })).toBeDisabled()
   await dialog.getByLabel('Reason').fill('It is a spare phone.')
-  await dialog.getByRole('button', { name: 'Waive it' }).click()
+  await dialog.getByRole('button', { name: 'Waive hold' }).click()
   await expect(hold.getByRole('checkbox')).toBeChecked()
   await expect(page.locator('[data-test="history"]')).toContainText('It is a spare phone.')
   await hold.getByRole('checkbox').click()

@@ -1,7 +1,7 @@
 import { stopFetchesOfBefore } from '../steps/fetches'
 import { breakOffLooks } from '../listings/looks'
 import { stopJobsOfBefore } from '../shelf/shelf-copying'
-import { closePasses, resumePasses } from '../passes/passes'
+import { closePasses, resumePasses } from '../passes/queue'
 
 /**
  * What was under way when the server ended, however it ended, is told as stopped, and can be gone on with; passes over media

@@ -6,7 +6,7 @@ import { formatOnShelf } from '../../core/records/exports/registry'
 import { liesOnSource } from '../../disk/same-medium'
 import type { StoredCase } from '../cases/rows'
 import { readStoredFind } from '../db/stored-find'
-import type { finds} from '../db/tables';
+import type { finds } from '../db/tables'
 import { shelfItems } from '../db/tables'
 import { refused } from '../failure'
 import { mediumById } from '../links/register'

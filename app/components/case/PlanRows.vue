@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
+import { moved, nextSlice, routesPassed } from '~~/core/ranking/explain/own-order'
 import { closingWords } from '~~/core/ranking/explain/closing-words'
 import { litBy, litTogether, reachMapOf } from '~~/core/pictures/reach-map'
 import type { FullPlan, PlanOption } from '~~/core/ranking/situation/plan-shape'
@@ -19,13 +20,6 @@ const order = computed(() => {
 const byId = computed(() => new Map(props.full.plan.options.map((option) => [option.id, option])))
 const planned = computed(() => order.value.flatMap((id) => byId.value.get(id) ?? []))
 const below = computed(() => props.full.plan.options.filter((option) => !order.value.includes(option.id)))
-const STANDING_WORDS: Record<string, string> = {
-  plan: 'in the plan',
-  closed: 'closed',
-  harmful: 'would do harm',
-  'not-worth-it': 'not worth it',
-  covered: 'covered',
-}
 const map = computed(() => reachMapOf(store.current, props.full, props.now))
 const together = computed(() => litTogether(map.value, props.full))
 const closing = (option: PlanOption) => closingWords(option.closes, props.now, context.value.zone)
@@ -52,9 +46,7 @@ function step(by: number, id: string) {
   const { made, bands } = map.value
   const edges = bands.find((band) => band.edges)?.edges
   if (!made || !edges) return
-  const slice = (edges.at(-1)! - edges[0]!) / (edges.length - 1)
-  const at = cursor.value ?? (by > 0 ? edges[0]! - slice / 2 : edges.at(-1)! + slice / 2)
-  point(Math.min(edges.at(-1)! - slice / 2, Math.max(edges[0]! + slice / 2, at + by * slice)), id)
+  point(nextSlice(edges, cursor.value, by), id)
 }
 
 const moving = ref<{ id: string; order: string[] } | null>(null)
@@ -63,26 +55,18 @@ const mayMove = computed(() => session.may('work') && !store.supposed && planned
 
 /** Moves a route up or down among the routes; nothing is kept until a reason is given. */
 function move(id: string, by: number) {
-  if (!mayMove.value) return
-  const ids = (moving.value?.order ?? planned.value.filter(isRoute).map((option) => option.id)).slice()
-  const from = ids.indexOf(id)
-  const to = from + by
-  if (from < 0 || to < 0 || to >= ids.length) return
-  ids.splice(to, 0, ...ids.splice(from, 1))
-  moving.value = { id, order: ids }
+  if (!mayMove.value || by === 0) return
+  const routes = planned.value.filter(isRoute).map((option) => option.id)
+  const next = moved(moving.value?.order ?? routes, id, by)
+  if (next) moving.value = { id, order: next }
 }
 useDragOrder(
   list,
   '.number',
   (item, by) => {
-    const id = item.dataset.option
-    // Steps that come before a route go with it; only routes change places.
-    const crossed = shownRows.value.map((option) => option.id)
-    const from = id === undefined ? -1 : crossed.indexOf(id)
-    if (id === undefined || from < 0) return
-    const passed = shownRows.value.slice(Math.min(from, from + by), Math.max(from, from + by) + 1)
-    const routes = passed.filter((option) => isRoute(option) && option.id !== id).length
-    if (routes > 0) move(id, by > 0 ? routes : -routes)
+    const rows = shownRows.value.map((option) => ({ id: option.id, isRoute: isRoute(option) }))
+    const id = item.dataset.option ?? ''
+    move(id, routesPassed(rows, id, by))
   },
   () => mayMove.value,
 )
@@ -250,26 +234,7 @@ const overridden = computed(() => (props.full.override ? store.current.override 
           : 'No route is left with what is known. Another copy or fact may open one.'
       }}
     </p>
-    <div v-if="below.length > 0" class="mt-4 border-t border-dashed border-line pt-3">
-      <h2 class="text-[14px]">Below the line</h2>
-      <ul class="mt-1 space-y-1 text-[14px]">
-        <li v-for="option in below" :key="option.id" class="below" data-test="below">
-          <span class="standing" :class="`is-${option.standing}`">{{ STANDING_WORDS[option.standing] }}</span>
-          <span>
-            <button
-              v-if="option.standing !== 'closed'"
-              type="button"
-              class="min-h-[24px] text-left font-bold underline decoration-dotted underline-offset-2"
-              @click="emit('choose', option.id)"
-            >
-              {{ option.title }}
-            </button>
-            <span v-else class="font-bold text-soft line-through">{{ option.title }}</span>
-            <span class="text-soft">&ensp;{{ option.says }}</span>
-          </span>
-        </li>
-      </ul>
-    </div>
+    <PlanBelow v-if="below.length > 0" :options="below" @choose="(id: string) => emit('choose', id)" />
   </section>
 </template>
 
@@ -336,23 +301,6 @@ button.plan-row.is-chosen {
   font-size: 13px;
   line-height: 1.3;
   color: var(--soft);
-}
-.below {
-  display: grid;
-  grid-template-columns: 104px minmax(0, 1fr);
-  gap: 8px;
-  align-items: baseline;
-}
-.standing {
-  font-size: 13px;
-  color: var(--soft);
-}
-.standing.is-harmful {
-  color: var(--russet-ink);
-  font-weight: 700;
-}
-.standing.is-harmful::before {
-  content: '▲ ';
 }
 @media (max-width: 760px) {
   .plan-head {

@@ -69,7 +69,9 @@ describe('what is typed for a fact', () => {
     ['devices.d1.storage.capacityBytes', 'large'],
     ['limits.money', 'plenty'],
     ['wanted.w1.lived', 'under the bed'],
-  ])('%s: “%s” is refused in a sentence', (path, typed) => expect(value(path, typed)).toMatch(/^(This is not|Choose one of).*\.$/))
+  ])('%s: “%s” is refused in a sentence', (path, typed) =>
+    expect(value(path, typed)).toMatch(/^(This is not|Choose one of).*\.$/),
+  )
 
   it('a fact that there is not is refused too', () => {
     expect(answer(emptyCase(), 'loss.colour', 'red', context)).toEqual({ ok: false, message: 'There is no such fact.' })

@@ -4,7 +4,7 @@ import { casesByLink } from '../../links/case-links'
 import { throughLink } from '../../links/link-failures'
 import { everyLink } from '../../links/links'
 import { titleIn } from '../../cases/titles'
-import { passesUnderWay } from '../../passes/passes'
+import { passesUnderWay } from '../../passes/pass-shapes'
 
 /** Everything that can be connected to, and for which cases it lies on the bench. */
 export default defineRoute({ answers: BenchOverview, may: 'work' }, () =>

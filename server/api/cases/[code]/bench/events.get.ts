@@ -1,7 +1,8 @@
 import { watchBench } from '../../../../bench/watch'
 import { readStored } from '../../../../cases/rows'
 import { sessionStream } from '../../../../http/session-stream'
-import { onPassNews, passesOf } from '../../../../passes/passes'
+import { onPassNews } from '../../../../passes/pass-news'
+import { passesOf } from '../../../../passes/pass-shapes'
 
 /** News is gathered for so long, so that a busy job does not flood the line. */
 const GATHER_MS = 300

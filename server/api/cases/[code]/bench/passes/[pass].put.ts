@@ -1,6 +1,7 @@
 import { PassList } from '../../../../../../core/bench/answers'
 import { PassWish } from '../../../../../../core/bench/medium'
-import { passesOf, wishOfPass } from '../../../../../passes/passes'
+import { passesOf } from '../../../../../passes/pass-shapes'
+import { wishOfPass } from '../../../../../passes/passes'
 import { readStored } from '../../../../../cases/rows'
 
 export default defineRoute({ answers: PassList, may: 'work', body: PassWish }, async ({ body, param, writer }) => {

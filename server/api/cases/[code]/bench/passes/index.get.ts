@@ -1,5 +1,5 @@
 import { PassList } from '../../../../../../core/bench/answers'
-import { passesOf } from '../../../../../passes/passes'
+import { passesOf } from '../../../../../passes/pass-shapes'
 import { readStored } from '../../../../../cases/rows'
 
 export default defineRoute({ answers: PassList, may: 'work' }, ({ param }) => ({

@@ -1,0 +1,73 @@
+import { and, asc, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm'
+import { PassOptions, PassProgress, type PassShape } from '../../core/bench/medium'
+import { cases, looks, passes } from '../db/tables'
+import type { Medium } from '../links/register'
+import type { PassRow } from './pass-rows'
+import { runningPass, runningCount } from './queue'
+
+/** The passes of a case, the newest first. */
+export function passesOf(caseId: number): PassShape[] {
+  return useLantern()
+    .database.select()
+    .from(passes)
+    .where(eq(passes.caseId, caseId))
+    .orderBy(desc(passes.id))
+    .limit(50)
+    .all()
+    .map(shapeOf)
+}
+
+/** The SHA-256 of a medium as it is, where a pass has taken it; in hexadecimal. */
+export function checksumOfMedium({ id, stamp }: Pick<Medium, 'id' | 'stamp'>): string | null {
+  const found = useLantern()
+    .database.select({ sha256: passes.sha256 })
+    .from(passes)
+    .where(and(eq(passes.link, id), eq(passes.stamp, stamp), isNotNull(passes.sha256)))
+    .orderBy(desc(passes.id))
+    .limit(1)
+    .get()
+  return found?.sha256 ?? null
+}
+
+/** Every pass that is under way or waits, with the case that it is for. */
+export function passesUnderWay(): (PassShape & { code: string; title: string })[] {
+  return useLantern()
+    .database.select({ pass: passes, code: cases.code, title: looks.title })
+    .from(passes)
+    .innerJoin(cases, eq(cases.id, passes.caseId))
+    .innerJoin(looks, eq(looks.id, passes.lookId))
+    .where(inArray(passes.state, ['queued', 'running', 'paused']))
+    .orderBy(asc(passes.queued))
+    .all()
+    .map(({ pass, code, title }) => ({ ...shapeOf(pass), code, title }))
+}
+
+function shapeOf(pass: PassRow): PassShape {
+  const live = runningPass(pass.id)?.progress ?? null
+  const stored = pass.progress === null ? null : PassProgress.parse(JSON.parse(pass.progress))
+  return {
+    id: pass.id,
+    look: pass.lookId,
+    link: pass.link,
+    options: PassOptions.parse(JSON.parse(pass.options)),
+    state: pass.state,
+    says: pass.says,
+    progress: pass.state === 'running' ? (live ?? stored) : stored,
+    waitsFor: pass.state === 'queued' ? waitingBefore(pass) : 0,
+    sha256: pass.sha256,
+    begun: pass.begun,
+    ended: pass.ended,
+  }
+}
+
+function waitingBefore(pass: PassRow): number {
+  const queued = useLantern()
+    .database.select({ id: passes.id, queued: passes.queued })
+    .from(passes)
+    .where(and(eq(passes.state, 'queued'), ne(passes.id, pass.id)))
+    .all()
+  return (
+    runningCount() +
+    queued.filter((one) => one.queued < pass.queued || (one.queued === pass.queued && one.id < pass.id)).length
+  )
+}
