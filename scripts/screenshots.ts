@@ -68,7 +68,7 @@ const pictures: {
       await page.keyboard.press('Enter')
       await page.getByRole('textbox', { name: 'code' }).fill('771204')
       await page.keyboard.press('Enter')
-      await page.getByRole('button', { name: /^all \d+ places$/ }).click()
+      await page.getByRole('button', { name: /^Show all \d+ places$/ }).click()
       await page.getByRole('button', { name: /Turn back to .*28 Oct/ }).click()
       await page.locator('[data-test=gone]').waitFor()
     },
