@@ -8,12 +8,12 @@ export interface OpenFile extends ByteSource {
 
 const SMALL_BYTES = 4096
 
-/** Faults of a medium as its driver tells them; anything else stops the reading. */
+/** Error codes of a faulty medium; any other error stops the reading. */
 const UNREADABLE = new Set(['EIO', 'EREMOTEIO', 'ENODATA', 'EILSEQ'])
 
 /**
- * A file, a disk image or a block device as a source, opened for reading only. What the medium does not give out is told
- * as unreadable. Throws what the system throws where it can not be opened.
+ * A file, a disk image or a block device as a source, opened for reading only. What the medium does not return is reported
+ * as unreadable. Throws what the system throws where it cannot be opened.
  */
 export function openFile(path: string): OpenFile {
   const descriptor = openSync(path, 'r')
@@ -50,7 +50,7 @@ function readSome(descriptor: number, bytes: Uint8Array, have: number, offset: n
   }
 }
 
-/** A device tells no size; how far it can be read is found by halving. */
+/** A device reports no size; its end is found by bisection. */
 function deviceBytes(descriptor: number): number {
   const probe = Buffer.alloc(1)
   const isThere = (offset: number) => {

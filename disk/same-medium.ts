@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, readFileSync, readlinkSync, realpathSync, statSync } from 'node:fs'
 import { basename, dirname, join, resolve } from 'node:path'
 
-/** Where the system tells of its devices and mounts; another place in tests. */
+/** Where the system lists its devices and mounts; another place in tests. */
 export interface SystemFolders {
   readonly sys: string
   readonly mounts: string
@@ -31,7 +31,7 @@ export function liesOnSource(folder: string, source: string, system: SystemFolde
   return [...read.disks].some((disk) => below.disks.has(disk)) || [...read.images].some((one) => below.images.has(one))
 }
 
-/** "8:1" out of what stat tells (makedev of the system’s C library). */
+/** "8:1" from a device number of stat (makedev of the C library). */
 export const numberOf = (device: number) => {
   const wide = BigInt(device)
   const major = ((wide >> 8n) & 0xfffn) | ((wide >> 32n) & ~0xfffn)

@@ -67,7 +67,7 @@ test('a maker that is put into the table fills in the log, and is taken out agai
   await expect(page.getByRole('button', { name: 'Change Brindle 4' })).toBeHidden()
 })
 
-test('a technician reads the playbook and can not change it', async ({ bench: page }) => {
+test('a technician reads the playbook and cannot change it', async ({ bench: page }) => {
   await page.goto('/playbook')
   await expect(page.getByText('Only the owner can change them.')).toBeVisible()
   await expect(page.getByRole('listitem').filter({ hasText: 'Gallery bin on the device' })).toContainText(
@@ -83,7 +83,7 @@ test('a technician reads the playbook and can not change it', async ({ bench: pa
   expect((await refused.json()).fields[0]).toMatchObject({ path: 'period', message: 'ends before it begins' })
 })
 
-test('what a minute weighs is changed, and a weight that can not be is refused', async ({ page }) => {
+test('what a minute weighs is changed, and a weight that cannot be is refused', async ({ page }) => {
   await signIn(page.request, 'ottilie')
   await page.goto('/playbook')
   const minute = page.getByLabel('A minute of hands-on work')

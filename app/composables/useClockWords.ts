@@ -1,7 +1,7 @@
 import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
 
-/** Moments as they are told at the bench, in the shop's zone. */
+/** Moments in words, in the shop's zone. */
 export function useClockWords() {
   const session = useSessionStore()
   const zoned = (iso: string | number) => new TZDate(typeof iso === 'number' ? iso : Date.parse(iso), session.shop.zone)

@@ -1,7 +1,7 @@
 import Sortable from 'sortablejs'
 
 /**
- * Lets the members of a list be dragged by a handle. Where one was let go is told by its own place and the
+ * Lets the members of a list be dragged by a handle. The drop position follows from its own place and the
  * new one; the list itself is put back as it was, since what it shows follows from the data.
  */
 export function useDragOrder(

@@ -27,7 +27,7 @@ function planWorker(depth: PlanRequest['depth'], take: (reply: PlanReply) => voi
     take(data)
     goOn()
   }
-  // A case that can not be planned must not keep the plan of the next fact from coming.
+  // A case that cannot be planned must not keep the plan of the next fact from coming.
   worker.onerror = goOn
   return {
     ask: (request: PlanRequest) => {

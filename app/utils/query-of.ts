@@ -1,4 +1,4 @@
-/** Words for an address: what says nothing is left out, and what is so stands as 1. */
+/** Builds a query string; empty and false values are omitted, true becomes 1. */
 export function queryOf(all: Record<string, string | number | boolean | undefined>): URLSearchParams {
   const query = new URLSearchParams()
   for (const [name, value] of Object.entries(all))

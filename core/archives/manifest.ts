@@ -25,7 +25,7 @@ export const BackupManifest = z.object({
 })
 export type BackupManifest = z.infer<typeof BackupManifest>
 
-/** Where each keep of the device is told apart, and every item with the entry that holds its bytes. */
+/** Each keep of the device, and every item with the entry that holds its bytes. */
 export const BackupIndex = z.object({
   format: z.literal('russet-lantern/backup-index'),
   version: z.literal(1),

@@ -74,7 +74,7 @@ export const ActionOffer = z.object({
   action: ActionName,
   title: z.string().max(160),
   says: z.string().max(400),
-  /** whether it wants to be told from which backup or state */
+  /** whether a backup or state must be named */
   wantsFrom: z.boolean(),
   needs: z.array(Precondition).max(12),
   effects: Effects,

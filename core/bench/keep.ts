@@ -53,7 +53,7 @@ export const Keep = z.object({
   periodDays: z.number().min(0).nullable().default(null),
   /** false where it was never switched on, and so holds nothing */
   isOn: z.boolean().default(true),
-  /** why it can not be listed yet, in plain words */
+  /** why it cannot be listed yet, in plain words */
   closed: z.string().max(400).nullable().default(null),
   backup: BackupFacts.nullable().default(null),
 })

@@ -21,7 +21,7 @@ export interface ItemBytes extends AsyncIterable<Uint8Array> {
  */
 export interface Link {
   state(): Promise<LinkState>
-  /** tells what a person told or did: a passcode, a password, the trust */
+  /** passes on what a person said or did: a passcode, a password, trust */
   answer(answer: Answer): Promise<LinkState>
   /** items of one keep, a page at a time */
   list(keep: string, after: number): Promise<ItemPage>

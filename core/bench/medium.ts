@@ -31,7 +31,7 @@ export const MediumShape = z.object({
   bytes: count,
   isDevice: z.boolean(),
   volumes: z.array(VolumeShape),
-  /** for each part of the section, which fraction of it is in use; null where no file system tells */
+  /** for each part of the section, which fraction of it is in use; null outside known file systems */
   inUse: z.array(z.number().min(0).max(1).nullable()),
   warnings: z.array(ScanWarning),
 })

@@ -4,7 +4,7 @@ import { LinkFault } from './fault'
 import { ItemPage, LinkItem } from './item'
 import { Answer, LinkState, LinkSummary } from './state'
 
-/** The protocol between the bench and a helper, version 1; docs/link-protocol.md tells it in words. */
+/** The protocol between the bench and a helper, version 1; described in docs/link-protocol.md. */
 export const PROTOCOL_HEADER = 'lantern-protocol'
 export const PROTOCOL_VERSION = '1'
 /** Facts of an item that is put back, as URI-encoded JSON beside its bytes. */

@@ -66,7 +66,7 @@ export function typesWords(types: readonly DataType[]): string {
   return words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 }
 
-/** "12 notes, made 3 Nov to 9 Nov", with days as they are told. */
+/** "12 notes, made 3 Nov to 9 Nov", with days in words. */
 export function lotWords(lot: Lot, day: (iso: string) => string): string {
   const what = `${lot.count} ${TYPE_WORDS[lot.type]}`
   if (lot.from === null || lot.to === null) return what

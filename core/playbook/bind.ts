@@ -30,12 +30,12 @@ export function bindingsOf(ofCase: Case, playbook: Playbook): Binding[] {
     .flatMap((kind) => sourcesOf(kind, ofCase))
 }
 
-/** True where the kind can bring that type; a type that nobody told is served by every kind. */
+/** True where the kind can bring that type; an unknown type is served by every kind. */
 export function serves(kind: RouteKind, type: Fact<DataType>): boolean {
   return !known(type) || kind.types === 'all' || kind.types.includes(type)
 }
 
-/** A way of losing that nobody told fits every kind. */
+/** An unknown way of losing fits every kind. */
 function fitsLoss({ losses }: RouteKind, { loss }: Case): boolean {
   return !losses || !known(loss.how) || losses.includes(loss.how)
 }

@@ -98,7 +98,7 @@ describe('binding kinds to a case', () => {
     expect(ids).toEqual(expect.arrayContaining(['backup-selective:c1', 'backup-selective:c2']))
   })
 
-  it('a kind that can not bring the type is no option', () => {
+  it('a kind that cannot bring the type is no option', () => {
     expect(
       bound([
         { fact: 'wanted.w1', is: { type: 'contacts' } },

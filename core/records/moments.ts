@@ -3,7 +3,7 @@ const FROM_2001_SECONDS = 978_307_200
 const LATEST_MS = Date.UTC(2100, 0, 1)
 
 /**
- * The moment that a database's number or text stands for, or null. Units are told by size: seconds since
+ * The moment that a database's number or text stands for, or null. Units are inferred from magnitude: seconds since
  * 2001 (below 1.1e9), seconds, milliseconds, microseconds or nanoseconds since 1970; nanoseconds since 2001 are
  * taken where those since 1970 would lie before 1995.
  */

@@ -69,7 +69,7 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
   }
 }
 
-/** What begins at some places that were skipped before, and of what is told by its beginning there. Offsets in bytes. */
+/** Files that begin at some places that were skipped before. Offsets in bytes. */
 export function* contentAt(
   image: ByteSource,
   volumes: readonly Volume[],

@@ -55,7 +55,7 @@ export function joinPieces(
   const source = piecesSource(image, onward)
   const broken = format.walk(new Reader(source, unitBytes))
   if (!broken) return null
-  // Around what is in use it goes on as its own lengths say: enough to be told, and called no more than it is.
+  // Around allocated clusters it continues as its own lengths say: enough to be reported, as unverified.
   if (broken.whole !== 'partial')
     return believed(format, { walk: broken, extents: onImage(onward, [[0, broken.bytes]]) })
   const others = claimed.filter(([offset, length]) => offset > start || offset + length <= start)
@@ -65,7 +65,7 @@ export function joinPieces(
     return believed(format, { walk: beside, extents: onImage(around, [[0, beside.bytes]]) })
   const told = byOwnGaps(image, onward, format, unitBytes, budget)
   if (told) return told
-  // Where a walk can not be gone on with in the middle, trying place after place would take it from the start each time.
+  // Where a walk cannot be gone on with in the middle, trying place after place would take it from the start each time.
   if (broken.resume.length === 0) return null
   const lastCut = Math.floor(broken.breaksAt / unitBytes)
   const firstCut = Math.max(1, Math.ceil(Math.max(broken.provenTo, 1) / unitBytes), lastCut - MAX_CUTS)
@@ -75,7 +75,7 @@ export function joinPieces(
     for (let cut = lastCut; cut >= firstCut; cut--) {
       if (++tries > budget.each || !budget.take()) return null
       const first = onImage(onward, [[0, cut * unitBytes]])
-      // What belongs to the first piece can not be the second too.
+      // What belongs to the first piece cannot be the second too.
       if (first.some(([offset, length]) => place >= offset && place < offset + length)) continue
       const from = broken.resume.findLast(({ at }) => at <= cut * unitBytes)
       const walk = format.walk(new Reader(piecesSource(image, [...first, ...rest]), unitBytes), from)

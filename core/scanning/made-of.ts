@@ -12,7 +12,7 @@ const MOVIES = /^(video|audio)\/(mp4|quicktime|3gpp|x-m4a)/
 
 /**
  * When something was made, by its own data: what a camera wrote into a picture (Exif 2.3, DateTimeOriginal), or the head of
- * a movie. As an instant; null where it does not say, or says what can not be.
+ * a movie. As an instant; null where it does not say, or says what cannot be.
  */
 export async function madeOf(content: ByteSource, mime: string | null): Promise<string | null> {
   if (mime !== null && PICTURES.test(mime)) return photoMade(content.read(0, Math.min(PHOTO_DATA_BYTES, content.size)))

@@ -14,7 +14,7 @@ const MIN_PARTIAL = 4096
 /** known by statistics only, without a mark at its beginning */
 const isPlainText = ({ mime }: { mime: string | null }) => mime === 'text/plain'
 
-/** Of more broken files than that, the rest is told as it was found. */
+/** Maximum number of broken files to reassemble; the rest is returned as found. */
 const MAX_BROKEN = 5000
 
 export interface MendOptions {
@@ -59,7 +59,7 @@ export function* mend(
       const isOlder = laid?.walk.whole === 'unverified' && touch(laid.extents, proven)
       if (laid && !isOlder) laidOut.set(item, laid)
     }
-  // What was told as text by its statistics may be the rest of a file that has a structure.
+  // What was recognised as text by statistics may be a fragment of a structured file.
   const taken = [
     ...items.filter((item) => item.content !== 'partial' && !isPlainText(item) && !laidOut.has(item)),
     ...laidOut.values(),
@@ -116,7 +116,7 @@ function byLayouts(
     const best = longer ?? carved
     if (best.walk.whole === 'partial' || best.walk.bytes <= extents[0]![1]) continue
     if (best.walk.whole === 'intact') return best
-    // What fits without being proved is taken where it is told so, or where it did not fit in one piece.
+    // What fits without proof is taken where a trace records it, or where it did not fit in one piece.
     if (isTold || item.content === 'partial') fits ??= best
   }
   return fits

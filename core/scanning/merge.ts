@@ -10,7 +10,7 @@ export function merged(quick: readonly MediaItem[], deep: readonly MediaItem[]):
   return [...quick, ...deep.filter((item) => records.take(item) === null)]
 }
 
-/** What the records told, by where it begins. */
+/** Items from records, by where they begin. */
 export class Records {
   private readonly byStart = new Map<number, MediaItem[]>()
 
@@ -21,7 +21,7 @@ export class Records {
     }
   }
 
-  /** The record that content belongs to, with what the content proves of it; null where no record tells of it. */
+  /** The record that content belongs to, with what the content proves of it; null where no record describes it. */
   take(content: MediaItem): MediaItem | null {
     const same = (this.byStart.get(content.extents[0]![0]) ?? []).find((one) => isSame(one, content))
     if (same) join(same, content)
@@ -62,7 +62,7 @@ export function namedByLength(items: readonly MediaItem[]): MediaItem[] {
 }
 
 /**
- * Two whole files can not lie in the same place: where two that were not there any more claim some of it, one of them only
+ * Two whole files cannot lie in the same place: where two that were not there any more claim some of it, one of them only
  * looks whole, and neither is called so. Copies of one entry, which lie in the same place altogether, are the same file.
  */
 export function withoutContradictions(items: readonly MediaItem[]): void {
@@ -98,7 +98,7 @@ function isSame(record: MediaItem, content: MediaItem): boolean {
 function join(record: MediaItem, content: MediaItem): void {
   if (!record.foundBy.includes('deep')) record.foundBy.push('deep')
   if (record.content === 'intact' || content.content === 'partial' || record.bytes !== content.bytes) return
-  // What fits in other places, to the very length that the record tells, is better than what does not fit; and so is what
+  // What fits in other places, to exactly the length in the record, is better than what does not fit; and so is what
   // ends there under another kind of name: a record may have come to a later file with its name alone.
   const isInOtherPlaces = record.content === 'partial' && content.extents.length > 1
   const isOfOtherName = record.content === 'overwritten' && record.checks.includes(NOT_ITS_NAME)
@@ -107,6 +107,6 @@ function join(record: MediaItem, content: MediaItem): void {
   record.extents = content.extents
   record.source = null
   record.mime = content.mime
-  // What spoke against the record's own reading is settled by now; that it was only assumed is still to be told.
+  // Objections to the record's own location are settled by now; that it was only assumed is still reported.
   record.checks = [...content.checks, ...record.checks.slice(0, 1), ...(isOfOtherName ? [NOT_ITS_NAME] : [])]
 }

@@ -21,7 +21,7 @@ export interface Proof {
   readonly isOtherType: boolean
 }
 
-/** Holds content against the structure of its format, which its name or its beginning tells. `unitBytes`: in what pieces the volume gives its room out. */
+/** Checks content against the structure of its format, chosen by name or first bytes. `unitBytes`: allocation unit of the volume. */
 export function prove(content: ByteSource, name: string, unitBytes: number): Proof {
   const reader = new Reader(content, unitBytes)
   const isNothing = isErased(content)

@@ -92,7 +92,7 @@ function saidByRecords(
 ): { content: Wholeness; why: string } {
   const isKept = record.content !== null && units === 0
   const told = lengthOf(record.extents)
-  // A damaged record is asked for its damage first: the size that it tells may be part of that.
+  // A damaged record is checked for its damage first: its size may be part of that.
   if (record.fault) return { content: told > 0 || isKept ? 'partial' : 'overwritten', why: record.fault }
   if (record.bytes === 0) return emptySaid(record)
   if (!isKept && told === 0) return { content: 'overwritten', why: 'location is no longer recorded' }
@@ -133,7 +133,7 @@ function saidByRecords(
       }
 }
 
-/** Some file systems clear the size when they delete: what tells nothing is not called empty. */
+/** Some file systems clear the size on deletion, so a size of 0 does not mean empty. */
 const emptySaid = (record: FileRecord): { content: Wholeness; why: string } =>
   record.record === 'present' || record.isChainRecorded
     ? { content: 'intact', why: 'file is empty' }

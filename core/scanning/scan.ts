@@ -24,7 +24,7 @@ export interface ScanOptions {
   readonly resume?: ScanResume
 }
 
-/** How far a deep scan came: what is told again by nothing else. */
+/** Progress of a deep scan that cannot be derived again. */
 export interface ScanResume {
   /** everything before this offset of the image was looked at, in bytes */
   readonly at: number
@@ -40,7 +40,7 @@ export interface ScanProgress {
   readonly found: number
   /** where the image is being read, in bytes; null where it jumps */
   readonly at: number | null
-  /** what was found in this step, and records of which content now tells more */
+  /** what was found in this step, and records about which content now says more */
   readonly items: readonly MediaItem[]
   /** what of this step a later part of the same pass would need */
   readonly content: readonly MediaItem[]
@@ -53,7 +53,7 @@ export interface ScanOutcome {
   readonly warnings: readonly ScanWarning[]
 }
 
-/** Both passes over an image; tells how far it is after each step, so that whoever drives it can show it or stop. */
+/** Both passes over an image; yields its progress after each step, so that the caller can show it or stop. */
 export function* scanImage(image: PatientSource, options: ScanOptions): Generator<ScanProgress, ScanOutcome> {
   const { volumes, warnings } = findVolumes(image)
   const nothing = { at: null, items: [], content: [], traces: [] }
@@ -263,7 +263,7 @@ export function markUnreadable(image: PatientSource, item: MediaItem): void {
 
 const NOT_ALL_READ = 'some of its sectors cannot be read'
 
-/** An item as the report tells it. */
+/** Converts an item to its entry in the JSON report. */
 export function reported(item: MediaItem, id: string, sha256: string | null): ScanItem {
   const { volume, path, mime, bytes, foundBy, record, content, modified, deleted, checks } = item
   const extents = item.extents

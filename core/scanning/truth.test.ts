@@ -12,7 +12,7 @@ import {
 } from '../testing/media-images'
 import { contentOf, markUnreadable, scanImage } from './scan'
 
-/** Files that a pass can not give, and why. */
+/** Files that a pass cannot give, and why. */
 const LOST_TO_RECORDS: Partial<Record<ImageName, readonly string[]>> = {
   // Its record was given to a file that was written later.
   laptop: ['weir.jpg'],

@@ -65,5 +65,5 @@ export function unpackedStream(packed: Uint8Array, most: number): Uint8Array | n
   return bytes
 }
 
-/** Its count of what is left of the input tells where the data ended; the types of the package leave it out. */
+/** The count of unread input says where the data ended; the package's types leave it out. */
 const leftOf = (inflate: Inflate) => (inflate as unknown as { strm: { avail_in: number } }).strm.avail_in

@@ -13,7 +13,7 @@ export class UnreadableError extends Error {
 const SECTOR_BYTES = 512
 
 /**
- * A source over one with bad places: what can not be read is skipped, counted, and reads as zeros. A stretch is
+ * A source over one with bad places: what cannot be read is skipped, counted, and reads as zeros. A stretch is
  * halved until the bad sectors stand alone, so that no good sector is lost to a bad neighbour; none of them is
  * asked for again before `retry`.
  */

@@ -45,7 +45,7 @@ export class Reader {
   u32be(at: number): number {
     return this.reach(at, 4) ? this.view.getUint32(at - this.from) : 0
   }
-  /** a 64-bit number; Infinity where it is beyond what can be told apart (2^53) */
+  /** a 64-bit number; Infinity beyond the safe integers (2^53) */
   u64le(at: number): number {
     return wide(this.u32le(at + 4), this.u32le(at))
   }

@@ -82,7 +82,7 @@ function payloadRecord(
   if (start + taken > end) return null
   const isSound = (shape: RecordShape | null): shape is RecordShape =>
     shape !== null && shape.types.length > 0 && shape.headerBytes + shape.contentBytes === payload
-  // The head nearly always stands on the page itself; noise is told from it before any chain is followed.
+  // The record header is nearly always on the page itself; noise is rejected before any overflow chain is followed.
   const head = varint(bytes, start, start + local)
   if (!head || head.value > payload) return null
   const here = head.value <= local ? recordShape(bytes, start, start + local) : null
@@ -133,7 +133,7 @@ export function joined(bytes: Uint8Array, start: number, local: number, payload:
 const numberAt = (bytes: Uint8Array, at: number) =>
   new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(at)
 
-/** The values of a record; those that can not be read are null, and then it is not complete. */
+/** The values of a record; those that cannot be read are null, and then it is not complete. */
 function recordValues(
   bytes: Uint8Array,
   shape: RecordShape,

@@ -13,7 +13,7 @@ export function liveRow(table: TableSchema, stored: readonly Value[], rowid: Val
 
 /**
  * How well a record found outside of the live rows fits a table: one for each value that is of the kind its
- * column keeps, null where one of them can not be a value of it.
+ * column keeps, null where one of them cannot be a value of it.
  */
 export function fitOf(table: TableSchema, values: readonly Value[]): number | null {
   if (values.length > table.columns.length || values.length === 0) return null

@@ -23,7 +23,7 @@ const KINDS: Readonly<Record<number, TreePage['kind']>> = {
   2: 'index-inner',
 }
 
-/** A page as part of a b-tree; null where it can not be one. `isFirst` is the page that begins with the database's header. */
+/** A page as part of a b-tree; null where it cannot be one. `isFirst` is the page that begins with the database's header. */
 export function treePage(bytes: Uint8Array, usable: number, isFirst: boolean): TreePage | null {
   const start = isFirst ? 100 : 0
   const kind = KINDS[bytes[start] ?? 0]

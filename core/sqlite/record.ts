@@ -70,7 +70,7 @@ export function recordShape(bytes: Uint8Array, at: number, end = bytes.length): 
   return { types, headerBytes: header.value, contentBytes }
 }
 
-/** One value of a record; undefined where its bytes do not reach or can not be what the type says. */
+/** One value of a record; undefined where its bytes do not reach or cannot be what the type says. */
 export function valueAt(bytes: Uint8Array, at: number, type: number, encoding: TextEncodingName): Value | undefined {
   const size = sizeOf(type)
   if (size === null || at + size > bytes.length) return undefined

@@ -3,7 +3,7 @@ import type { Value } from './record'
 
 export const ROWS_FORMAT = 'russet-lantern/rows'
 
-/** A value as JSON has it: what JSON can not say stands in an object of its own. */
+/** A value as JSON has it: what JSON cannot say stands in an object of its own. */
 const RowValue = z.union([
   z.null(),
   z.number(),

@@ -13,7 +13,7 @@ export const ago = (from: number, to = from): Moment => ({
 })
 export const ahead = (from: number, to = from): Moment => ago(-from, -to)
 
-/** A case with these facts set; a fact that can not be set is a fault of the test. */
+/** A case with these facts set; a fact that cannot be set is a fault of the test. */
 export function caseWith(facts: Record<string, unknown>): Case {
   const set = withFacts(
     emptyCase(),

@@ -2,7 +2,7 @@ import type { Volume } from './volumes'
 
 /**
  * The section of a medium: for each of so many equal parts of it, which fraction is in use as its file systems say; null
- * for parts that no file system tells of. Size in bytes.
+ * for parts outside every known file system. Size in bytes.
  */
 export function inUseOf(bytes: number, volumes: readonly Volume[], parts: number): (number | null)[] {
   const told = new Float64Array(parts)

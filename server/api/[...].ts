@@ -1,6 +1,6 @@
 import { notFound } from '../failure'
 
-/** Any other address below /api, told in the same shape as all errors. */
+/** Any other address below /api: an error in the shape of all errors. */
 export default defineRoute({ answers: null, may: 'see' }, () => {
   throw notFound('such address')
 })

@@ -25,7 +25,7 @@ const FLAG_SIZES_FOLLOW = 8
 
 /**
  * Whole entries of a zip archive whose central directory is missing, found by their local headers
- * (APPNOTE 4.3.7) and proved by their checksums. What can not be proved is left out.
+ * (APPNOTE 4.3.7) and proved by their checksums. What cannot be proved is left out.
  */
 export async function salvageZip(file: FileHandle): Promise<SalvagedEntry[]> {
   const { size } = await file.stat()

@@ -80,7 +80,7 @@ export function renewPlans(database: Database, planning: Planning, most: number)
     try {
       keepPlan(database, readStored(database, code), planning, 'order')
     } catch (error) {
-      // One case that can not be planned must not keep the others from it.
+      // One case that cannot be planned must not keep the others from it.
       failures.push(error)
     }
   if (failures.length > 0) throw new AggregateError(failures, `${failures.length} plans could not be made`)

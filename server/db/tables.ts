@@ -241,7 +241,7 @@ export const finds = sqliteTable(
   ],
 )
 
-/** All that is known of a found item. It stands apart, so that counting a long list does not wade through it. */
+/** All that is known of a found item. It stands apart, kept in a separate table to keep counts fast. */
 export const findBodies = sqliteTable('find_bodies', {
   findId: integer('find_id')
     .primaryKey()

@@ -72,7 +72,7 @@ class ContentOfMedium {
   }
 }
 
-/** Where something that a pass found lies: as the newest look tells, or as it did when it was marked for the shelf. */
+/** Location of a found item: from the newest listing, or as it was when it was selected for the shelf. */
 function evidenceOf(link: string, item: string): { bytes: number; evidence: Evidence } {
   const { database } = useLantern()
   const found =

@@ -67,14 +67,14 @@ async function namedMedia(): Promise<Medium[]> {
   return found
 }
 
-/** Where media tell themselves apart: the partition table, and where first volumes usually begin; in bytes. */
+/** Regions hashed to fingerprint a device: the partition table, and where first volumes usually begin; in bytes. */
 const TELLING: readonly (readonly [from: number, length: number])[] = [
   [0, 65_536],
   [1 << 20, 4096],
   [4 << 20, 4096],
 ]
 
-/** A reader of cards is the same device whatever card is in it: what stands at the beginning tells them apart. */
+/** A card reader is the same device whatever card is in it: the first bytes distinguish the cards. */
 async function stampOfDevice(path: string): Promise<string> {
   const hash = createHash('sha256')
   try {
@@ -118,7 +118,7 @@ export function namePaths(paths: readonly string[]): void {
   keepSetting(PATHS, JSON.stringify(paths))
 }
 
-/** Remembers from which day on the story of the stand-in media is told. */
+/** Remembers the day to which the dates of the stand-in media are relative. */
 export function makeStandInMedia(now: number): void {
   keepSetting(MADE, String(now))
 }

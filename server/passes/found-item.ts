@@ -27,7 +27,7 @@ export function keepsOf(volumes: readonly VolumeShape[], stamp: string): (volume
   return (volume) => own.get(volume) ?? outside
 }
 
-/** What a pass found as an item of the found list, with its evidence. `made`: by its own data, where it tells. */
+/** What a pass found as an item of the found list, with its evidence. `made`: from its own metadata, where it has any. */
 export function foundItem(item: MediaItem, made: string | null): { item: LinkItem; evidence: Evidence } {
   const parts = item.path?.split('/').map((part) => part.slice(0, MAX_NAME)) ?? []
   return {

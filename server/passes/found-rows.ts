@@ -13,7 +13,7 @@ import { foundItem, type FoundKeep } from './found-item'
 
 interface Known {
   readonly id: number
-  /** tells whether what is stored of it is still so */
+  /** whether what is stored of it is still current */
   readonly sign: string
   readonly type: string
   readonly wanted: string | null
@@ -26,7 +26,7 @@ interface FoundRow {
   readonly find: NewFind
 }
 
-/** The rows of one look that a pass fills: what is told again of a thing changes its row, and keeps its number and its mark. */
+/** The rows of one look that a pass fills: a repeated item updates its row and keeps its number and selection. */
 export class FoundRows {
   private readonly known = new Map<string, Known>()
   readonly byType = new Map<DataType, number>()

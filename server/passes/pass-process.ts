@@ -15,12 +15,12 @@ process.on('message', (message: PassOrder) => {
       (error: NodeJS.ErrnoException) => {
         tell({ tells: 'fault', says: wordsOf(error) })
         console.error(error)
-        // The word has to be out before the process is.
+        // Let the message be sent before exiting.
         setTimeout(() => process.exit(1), 50)
       },
     )
 })
-// A server that was killed can not be told anything any more: whoever starts it again gives the pass out anew.
+// A killed server can no longer be told anything; after its restart it starts the scan again.
 process.on('disconnect', () => (wish = 'end'))
 // Ctrl-C reaches the whole group; the server decides what becomes of its jobs.
 process.on('SIGINT', () => {})

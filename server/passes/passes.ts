@@ -17,7 +17,7 @@ import { checksumOfMedium } from './pass-shapes'
 /** What is found on a medium is one keep, so that a later pass takes the place of an earlier one. */
 export const MEDIUM_KEEP = 'medium'
 
-/** A wish is answered after so long at the latest; that it is granted is told as news. */
+/** A request is answered after this time at the latest; its effect is streamed as news. */
 const ANSWER_MS = 3000
 
 /** Puts a pass over a medium into the queue; answers its look, which fills as the pass goes. */

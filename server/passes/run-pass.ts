@@ -41,7 +41,7 @@ export interface PassPort {
 /** Somebody else has this pass by now. */
 export class Replaced extends Error {}
 
-/** What was found since the last note is all that a kill can cost. */
+/** Checkpoint interval: at most this much work is lost on a crash. */
 const NOTE_MS = 1000
 const NOTE_ITEMS = 2000
 const TELL_MS = 250
@@ -93,7 +93,7 @@ class PassRun {
   private lastNoted: number
   /** up to where the content was looked at, in bytes */
   private at: number
-  /** everything that was told so far, by its key */
+  /** everything reported so far, by its key */
   private readonly all = new Map<string, MediaItem>()
   private readonly waiting = new Map<string, MediaItem>()
   private content: MediaItem[] = []
@@ -136,7 +136,7 @@ class PassRun {
   }
 
   async run(): Promise<PassState> {
-    // That it has begun is told at once: the records of a slow medium take a while to come.
+    // The start is reported at once: the records of a slow medium take a while.
     this.port.tell(this.progress())
     await this.prepareChecksum()
     const resume = resumeOf(this.notes)
@@ -156,7 +156,7 @@ class PassRun {
       if (step.value.pass !== 'quick' && !isThroughRecords) {
         isThroughRecords = true
         await this.write()
-        // The look before is not needed any more once this one tells all that its records told.
+        // The previous listing is no longer needed once this one has all of its records.
         this.transaction((handle) => carrySelection(handle, this.lookId))
       }
       this.take(step.value)
@@ -247,7 +247,7 @@ class PassRun {
     }
     this.transaction((handle) => {
       this.rows.store(handle, rows)
-      // What the records tell is told again at once; only what took long to come to is noted.
+      // Records are read again at once; only results that took long are noted.
       if (this.at > 0 || this.hashedTo > 0) writeNote(handle, this.job.passId, note)
       this.set(handle, { progress: JSON.stringify(this.progress()) })
     })
@@ -357,7 +357,7 @@ interface Block {
   readonly bytes: Uint8Array
 }
 
-/** Tells of every stretch that is read; it is as it was told until the next one. */
+/** Wraps a source and reports each read; the buffer is valid until the next read. */
 function watched(source: ByteSource, tell: (block: Block) => void): ByteSource {
   return {
     size: source.size,

@@ -4,7 +4,7 @@ import { stopJobsOfBefore } from '../shelf/shelf-copying'
 import { closePasses, resumePasses } from '../passes/queue'
 
 /**
- * What was under way when the server ended, however it ended, is told as stopped, and can be gone on with; passes over media
+ * What was under way when the server ended, however it ended, is shown as stopped and can be resumed; passes over media
  * go on by themselves.
  */
 export default defineNitroPlugin((nitro) => {

@@ -95,7 +95,7 @@ function consentGuard(stored: StoredCase): Guard {
 }
 
 async function safetyGuard(stored: StoredCase, state: LinkState, offer: ActionOffer): Promise<Guard> {
-  // A device at its first screen holds nothing that could be kept; of any other, what is not told may still be there.
+  // A device at its first screen holds nothing that could be kept; on any other, unreported data may still exist.
   const takesAway =
     offer.effects.gone.some((lot) => lot.count > 0) || (offer.effects.erases && state.state !== 'first-set-up')
   return {

@@ -113,7 +113,7 @@ async function append(part: string, body: Readable, from: number, bytes: number)
   }
 }
 
-/** What file systems say that know no second name of a file. */
+/** Error codes of file systems without hard links. */
 const NO_LINKS = new Set(['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS'])
 
 /** False where something has that name already. */

@@ -10,7 +10,7 @@ interface Open {
 
 /**
  * In a process beside the server: answers one order after the other. `bytes` are those that came with the order, at most as
- * many as whoever asked has allowed. A LinkFailure is told as it is; any other error by its message.
+ * many as whoever asked has allowed. A LinkFailure is passed on as it is; any other error by its message.
  */
 export function answerInProcess<Order>(answer: (order: Order, bytes: Uint8Array) => unknown): void {
   try {

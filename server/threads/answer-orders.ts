@@ -18,7 +18,7 @@ export function answerOrders<Order>(answer: (order: Order) => unknown): void {
       parentPort!.postMessage({ id, result } satisfies LineAnswer, handedOver(result))
     } catch (error) {
       const { code, stack, message } = error as NodeJS.ErrnoException
-      // What the system says is told on; anything else is a fault of the program, and told in full.
+      // System errors are passed on; anything else is a bug and reported in full.
       const fault = { code: code ?? '', message: code === undefined ? (stack ?? message) : message }
       parentPort!.postMessage({ id, fault } satisfies LineAnswer)
     }

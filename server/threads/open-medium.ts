@@ -12,7 +12,7 @@ export const MediumPlace = z.object({
 })
 export type MediumPlace = z.infer<typeof MediumPlace>
 
-/** Opens a medium for reading only; throws what the system throws where it can not be opened. */
+/** Opens a medium for reading only; throws what the system throws where it cannot be opened. */
 export function openMedium({ path, packed, faults }: MediumPlace): OpenFile {
   if (packed) unpackOnce(packed.from, path, packed.days)
   const file = openFile(path)

@@ -50,7 +50,7 @@ export class ProcessLine {
   private idle: NodeJS.Timeout | null = null
   private waiting = 0
 
-  /** `onGone`: told when a process has ended, however that came */
+  /** `onGone`: called when a process has ended, for whatever reason */
   constructor(
     private readonly job: JobName,
     private readonly limits: Limits,
@@ -129,7 +129,7 @@ export class ProcessLine {
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
       serialization: 'advanced',
       execArgv: [`--max-old-space-size=${heap}`],
-      // It is told nothing of the shop.
+      // It gets no environment of the shop.
       env: { PATH: process.env.PATH },
     })
     const gone = () => {

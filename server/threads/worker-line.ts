@@ -2,7 +2,7 @@ import { Worker } from 'node:worker_threads'
 import { jobFile, type JobName } from './files'
 import type { LineAnswer, LineOrder } from './answer-orders'
 
-/** What a thread told of a failure. */
+/** A failure as a thread reports it. */
 export class ThreadFailure extends Error {
   constructor(
     readonly code: string,
@@ -26,7 +26,7 @@ export class WorkerLine {
   /** ms: when it was asked last */
   used = Date.now()
 
-  /** `onEnd`: told once, when the thread is gone; what still waited has failed by then */
+  /** `onEnd`: called once, when the thread has ended; pending requests have failed by then */
   constructor(
     job: JobName,
     data: unknown,

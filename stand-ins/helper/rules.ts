@@ -26,7 +26,7 @@ export interface Behaviour<One extends Thing> {
   ): Omit<LinkState, 'actions' | 'tasks' | 'mark' | 'now' | 'id' | 'kind' | 'title' | 'isStandIn'>
   /** throws a LinkFailure where the answer is wrong or comes at the wrong time */
   answer(thing: One, world: World, answer: Answer): void
-  /** throws a LinkFailure where a keep can not be listed yet */
+  /** throws a LinkFailure where a keep cannot be listed yet */
   opened(thing: One, world: World, keep: StoredKeep): void
   readonly actions: Partial<Record<ActionName, ActionRule<One>>>
   /** what happens by itself between two moments, ms */

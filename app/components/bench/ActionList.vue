@@ -7,7 +7,7 @@ const props = defineProps<{ link: LinkState }>()
 defineEmits<{ compare: [action: ActionName] }>()
 const session = useSessionStore()
 
-/** Those that are told from what begin where that is chosen: at a backup, at an earlier day. */
+/** Actions that need a source start where it is chosen: at a backup, at an earlier day. */
 const actions = computed(() => props.link.actions.filter((one) => !one.wantsFrom || one.action === 'merge-in'))
 const tasks = computed(() => props.link.tasks.toReversed().slice(0, 4))
 const clock = useClockWords()

@@ -9,7 +9,7 @@ const store = useBenchStore()
 const clock = useClockWords()
 const now = useServerNow()
 
-/** Of a thing in more pieces, only their number is told. */
+/** Of an item in more fragments, only their number is shown. */
 const MAX_PLACES = 4
 
 interface Preview {
@@ -47,7 +47,7 @@ const WHOLE = {
   overwritten: ['no', 'overwritten'],
 } as const
 const FOUND_BY = { quick: 'file-system records', deep: 'content' }
-/** Where on the medium it lies, and what told of it. */
+/** Its location on the medium, and how it was found. */
 function evidenceOf({ extents, foundBy }: Evidence): [string, string][] {
   const places = extents.filter(([offset]) => offset >= 0).map(([offset]) => `0x${offset.toString(16).toUpperCase()}`)
   const first = places.slice(0, MAX_PLACES).join(', ')

@@ -61,7 +61,7 @@ function keys(event: KeyboardEvent, at: number, find: Find | null) {
 const PRESENCE = { present: 'there', deleted: 'deleted', earlier: 'earlier' }
 const WHOLE = { intact: 'whole', unverified: 'not verified', partial: 'damaged', overwritten: 'overwritten' }
 const BY_CONTENT = new Set(['documents', 'spreadsheets', 'mail', 'files'])
-/** What tells versions of a document apart is when they were saved; of a picture, when it was taken. */
+/** Versions of a document differ by when they were saved, pictures by when they were taken. */
 function dated(find: Find): string {
   const moment = BY_CONTENT.has(find.type) ? (find.changed ?? find.made) : (find.made ?? find.changed)
   return moment ? clock.momentOf(moment) : 'no date'

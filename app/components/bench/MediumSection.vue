@@ -5,7 +5,7 @@ import { SECTION_PARTS, type MediumShape, type PassShape } from '~~/core/bench/m
 
 /**
  * The section of a medium: from its first byte to its last, dark until read; below what is in use, above in light where
- * what fits the sentence was found, hatched what can not be read, and the lamp where it is being read. A stretch of it that
+ * what fits the sentence was found, hatched what cannot be read, and the lamp where it is being read. A stretch of it that
  * is brushed filters the list by place.
  */
 const props = defineProps<{ medium: MediumShape; pass: PassShape | null; found: number[] | null }>()

@@ -19,7 +19,7 @@ const cards = computed(() =>
       return {
         ...hold,
         mark,
-        // What happens by itself at a time is told in full, needed next or not.
+        // What happens by itself at a set time is shown in full, needed next or not.
         isTimed: mark === null && hold.id.startsWith('stop-backup'),
         isNeeded: mark === null && hold.protects.includes(next.value),
         words:

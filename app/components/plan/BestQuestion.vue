@@ -48,7 +48,7 @@ function answer(value: string) {
   store.set([{ fact: asked.fact, is: asked.sets[value] }])
 }
 
-/** The client can not tell: not asked again, and the case remembers that it was. */
+/** The client cannot tell: not asked again, and the case remembers that it was. */
 function notKnown() {
   const asked = question.value
   if (!asked) return

@@ -7,7 +7,7 @@ const props = defineProps<{ kept: KeptPeriod; isMine: boolean }>()
 const playbooks = usePlaybookStore()
 const { send, problem } = useSending()
 const wrong = ref<string | null>(null)
-/** what was typed and can not be kept yet, because the other end has to follow */
+/** what was typed and cannot be kept yet, because the other end has to follow */
 const typed = ref<Partial<Period>>({})
 const id = useId()
 const isShipped = computed(

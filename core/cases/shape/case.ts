@@ -49,7 +49,7 @@ export const Case = z.object({
     .nullable()
     .default(null),
   runs: z.array(Run).max(500).refine(distinctIds, distinct).default([]),
-  /** facts that were asked for and that the client can not tell */
+  /** facts that were asked for and that the client cannot tell */
   notKnown: z.array(z.string().max(120)).max(500).default([]),
 })
 export type Case = z.infer<typeof Case>

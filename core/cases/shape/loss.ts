@@ -41,5 +41,5 @@ export type Loss = z.infer<typeof Loss>
 /** Losses in which the items went the way of an ordinary deletion, through a bin where there is one. */
 export const DELETIONS: readonly string[] = ['deleted-singly', 'deleted-in-bulk']
 
-/** Losses after which nothing was deleted: the items are where they were, but can not be reached. */
+/** Losses after which nothing was deleted: the items are where they were, but cannot be reached. */
 export const STILL_THERE: readonly string[] = ['locked-out', 'broken']

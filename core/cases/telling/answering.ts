@@ -67,7 +67,7 @@ export function optionsMatching(options: readonly Option[], typed: string): Opti
 
 /**
  * Reads what was typed for a fact into the change that it means: an answer of the list, a time, a size …
- * A question mark means that it is not known. What can not be read is said in a sentence.
+ * A question mark means that it is not known. What cannot be read is said in a sentence.
  */
 export function answer(ofCase: Case, path: FactPath, typed: string, context: AnswerContext): Answer {
   const asking = askingOf(path)

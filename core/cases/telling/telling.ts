@@ -25,7 +25,7 @@ const said = (text: string): Piece => ({ text })
 const word = (fact: FactPath): Piece => ({ fact })
 
 /**
- * The case as the story that the client tells: sentences in the order of the talk at the counter, whose
+ * The case as the client's account: sentences in the order of the talk at the counter, whose
  * words are facts. A sentence appears when the story needs it: a card brings its own, a locked phone its own.
  */
 export function tellingOf(ofCase: Case): Sentence[] {

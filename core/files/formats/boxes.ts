@@ -121,7 +121,7 @@ function samplesFault(reader: Reader, from: number, end: number, size: number): 
   return null
 }
 
-/** The samples of a film whose coding tells them apart, and the first that is not where it should be. */
+/** The samples of a film whose coding can be recognised, and the first that is not where it should be. */
 function misfitOf(
   reader: Reader,
   movie: BoxContent,
@@ -189,7 +189,7 @@ function movieAt(reader: Reader, at: number): BoxContent | null {
  */
 function cutsFor(reader: Reader, samples: readonly Sample[], misfit: number, gap: number, end = Infinity): Gap[] {
   const { unitBytes } = reader
-  // One that tells little may have passed by chance.
+  // A sample with few fixed bits may have passed by chance.
   const before = samples.slice(0, misfit).findLast(isSure) ?? samples[misfit - UNSURE_BEFORE]
   const after = samples[misfit]
   const from = before ? before.at : 0

@@ -64,7 +64,7 @@ class Bits {
 
 /**
  * Where the content of a frame ends, in bytes behind its padding, before its checksum: each channel is followed through the
- * code of its residuals (RFC 9639, 9.2). -1 where it can not be one, or is cut off.
+ * code of its residuals (RFC 9639, 9.2). -1 where it cannot be one, or is cut off.
  */
 export function contentEnd(bytes: Uint8Array, from: number, head: FrameHead): number {
   const bits = new Bits(bytes, from)

@@ -103,7 +103,7 @@ function headAt(reader: Reader, at: number, sampleBits: number): FrameHead | nul
   }
 }
 
-/** A number of one to seven bytes, its length told by the ones that the first begins with (RFC 9639, 9.1.5). */
+/** A number of one to seven bytes, its length given by the leading one bits of the first (RFC 9639, 9.1.5). */
 function numberAt(reader: Reader, at: number): { number: number; bytes: number } | null {
   const first = reader.u8(at)
   const ones = Math.clz32(~(first << 24))
@@ -117,7 +117,7 @@ function numberAt(reader: Reader, at: number): { number: number; bytes: number }
   return { number, bytes: ones }
 }
 
-/** where the frame ends whose checksum is right; -1 where it is not, or the frame can not be followed */
+/** where the frame ends whose checksum is right; -1 where it is not, or the frame cannot be followed */
 function frameEnd(reader: Reader, at: number, head: FrameHead): number {
   for (let window = FIRST_WINDOW; window <= MAX_FRAME; window *= 8) {
     const bytes = reader.bytes(at, Math.min(window, reader.size - at))

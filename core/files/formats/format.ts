@@ -33,7 +33,7 @@ export interface Format {
   /** Follows the structure from the start of a source; null where it is no such file. Gone on with from a state of `resume`. */
   walk(reader: Reader, from?: { readonly at: number; readonly state: unknown }): Walk | null
   /**
-   * Where a broken file may have been cut and gone on with, as its own structure tells, likeliest first: what is read
+   * Where a broken file may have been cut and continued, by its own structure, likeliest first: what is read
    * begins with it and goes on beyond, and the cuts are at multiples of `reader.unitBytes`.
    */
   gaps?(reader: Reader): Iterable<Gap>
@@ -66,7 +66,7 @@ const ended = (
   resume: [],
 })
 
-/** It ends there, and all of it is proved. */
+/** Result for a file whose every byte is verified; `bytes` is its length. */
 export function intact(kind: Kind, bytes: number, ...checks: string[]): Walk {
   return ended(kind, bytes, 'intact', bytes, checks)
 }
@@ -88,7 +88,7 @@ export function intactBut(
   return hasRoom ? unverified(kind, bytes, check, 'part of the file has no checksum') : intact(kind, bytes, check)
 }
 
-/** It ends there as far as its structure tells, and nothing contradicts it. */
+/** Result for a file that parses to its end but is not fully covered by checks. */
 export function unverified(kind: Kind, bytes: number, ...checks: string[]): Walk {
   return ended(kind, bytes, 'unverified', 0, checks)
 }

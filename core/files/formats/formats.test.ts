@@ -9,7 +9,7 @@ import { kindOfName } from '../kinds'
 import { jpeg } from './jpeg'
 import { pdf } from './pdf'
 
-/** Formats that have no end of their own: what follows them can not be told from them where it is text too. */
+/** Formats that have no end of their own: what follows them cannot be told from them where it is text too. */
 const ENDLESS = new Set(['diary.txt', 'tolls.eml'])
 const files = samples
 

@@ -8,7 +8,7 @@ export interface CodeTable {
   readonly values: Uint8Array
 }
 
-/** Unpacks a table (ISO/IEC 10918-1, C.2); null where it can not be one. */
+/** Unpacks a table (ISO/IEC 10918-1, C.2); null where it cannot be one. */
 export function codeTable(counts: Uint8Array, values: Uint8Array): CodeTable | null {
   const table = {
     short: new Uint16Array(256),

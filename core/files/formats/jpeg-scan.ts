@@ -107,7 +107,7 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
       means.fill(0)
       run = 0
     }
-    // What a refinement notes can not be told from what was there: it is taken up only from its beginning.
+    // What a refinement notes cannot be told from what was there: it is taken up only from its beginning.
     if (reader.at >= nextState && (!refines || unit === 0)) {
       nextState = reader.at + STATE_EVERY
       states.push({ at: reader.at, state: { unit, means: [...means], run, restarts, bits: reader.state() } })
@@ -176,7 +176,7 @@ function forget(seen: Seen, fromUnit: number, { from, to }: Scan): void {
 
 /**
  * One block of a scan that refines: one more bit for each value that is not zero yet, and the values that now are none
- * (ISO/IEC 10918-1, G.1.2.3). Answers how many blocks of nothing new follow, or -1 where it can not be.
+ * (ISO/IEC 10918-1, G.1.2.3). Answers how many blocks of nothing new follow, or -1 where it cannot be.
  */
 function refineBlock(
   reader: BitReader,

@@ -177,7 +177,7 @@ function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan
   return { ...walk, resume }
 }
 
-/** What the head of a scan says; words where it can not be. */
+/** What the head of a scan says; words where it cannot be. */
 function scanOf(head: Uint8Array, tables: Tables): Scan | string {
   const { frame } = tables
   const count = head[0] ?? 0

@@ -13,7 +13,7 @@ describe('the formats in which kinds of data are kept', () => {
       expect(formatsOf([type])!.size, type).toBeGreaterThan(0)
   })
 
-  it('leave out what can not hold it', () => {
+  it('leave out what cannot hold it', () => {
     const photos = formatsOf(['photos'])!
     for (const id of ['jpeg', 'png', 'tiff', 'heif']) expect(photos).toContain(id)
     for (const id of ['pdf', 'mp3', 'sqlite', 'matroska']) expect(photos).not.toContain(id)

@@ -6,7 +6,7 @@ const MAX_OBJECTS = 200_000
 const MAX_TABLES = 64
 const MAX_TABLE_BYTES = 16 * 1024 * 1024
 
-/** What the table of a PDF tells: where each object begins, by its number, in bytes of the file. */
+/** The cross-reference table of a PDF: the offset of each object, by its number, in bytes of the file. */
 export type Places = Map<number, number>
 
 /**

@@ -60,7 +60,7 @@ export const pdf: Format = {
   },
 }
 
-/** The length that a linearised document tells of itself in its first object (ISO 32000-1, annex F.2.2); 0 where it tells none. */
+/** The length in the linearization dictionary (ISO 32000-1, annex F.2.2); 0 where there is none. */
 function announcedLength(reader: Reader): number {
   const head = latin1(reader.bytes(0, 1024))
   return head.includes('/Linearized') ? Number(/\/L\s+(\d{1,12})/.exec(head)?.[1] ?? 0) : 0
@@ -200,7 +200,7 @@ interface Stream {
   readonly filter: 'FlateDecode' | 'DCTDecode' | null
 }
 
-/** The stream of the object that begins there; null where it has none, or its length is told elsewhere. */
+/** The stream of the object that begins there; null where it has none, or its length is an indirect object. */
 function streamAt(reader: Reader, at: number, end: number): Stream | null {
   const head = latin1(reader.bytes(at, Math.min(4096, end - at, reader.size - at)))
   const stream = /stream\r?\n/.exec(head)

@@ -18,7 +18,7 @@ import { icalendar, text, vcard } from './text'
 import { tiff } from './tiff'
 import { zip } from './zip'
 
-/** Every format that can be told by its bytes. A new one is one file, its test, and a line here. */
+/** Every format that can be recognised by its bytes. A new one is one file, its test, and a line here. */
 export const FORMATS: readonly Format[] = [
   jpeg,
   png,

@@ -18,15 +18,15 @@ export interface Track {
 }
 
 /**
- * Every sample that the index of a film tells of, in the order of the file (ISO/IEC 14496-12, 8.7): how many lie in a
- * chunk, where the chunks lie, how long each is. Of a damaged index, what can be told.
+ * Every sample in the sample tables of a film, in file order (ISO/IEC 14496-12, 8.7): how many lie in a
+ * chunk, where the chunks lie, how long each is. Of damaged tables, what can be read.
  */
 export function samplesOf(reader: Reader, movie: BoxContent): Sample[] {
   const samples: Sample[] = []
   for (const track of boxesWithin(reader, movie.at, movie.end, 'trak')) {
     const [only] = boxesWithin(reader, track.at, track.end, 'stsd')
     const own = only && trackOf(reader, only)
-    // Sound that is not packed has a sample for every beat of its clock, and none of them tells anything.
+    // Uncompressed audio has a sample for every tick, and none of them can be recognised.
     if (own && TELLING.has(own.coding)) samplesOfTrack(reader, track, own, samples)
     if (samples.length > MAX_SAMPLES) break
   }
@@ -93,7 +93,7 @@ const MAX_UNITS = 1000
 export function fitsSample(reader: Reader, { at, bytes, track }: Sample, shift = 0): boolean | null {
   const from = at + shift
   if (!reader.has(from, bytes)) return false
-  // A frame that shows nothing new is told in a few bytes of any kind.
+  // A frame without changes takes a few arbitrary bytes.
   if (bytes < TELLING_BYTES) return null
   const { coding, lengthBytes } = track
   if (lengthBytes > 0) return unitsFit(reader, from, bytes, lengthBytes)
@@ -148,7 +148,7 @@ const LEARNT_FROM = { sure: 1, unsure: 8 } as const
 const MAX_LOOKED_AT = 20_000
 
 /**
- * Of the samples, those whose coding tells them apart: those of tracks of which the first ones are what they should be, in
+ * Of the samples, those whose coding can be recognised: those of tracks of which the first ones are what they should be, in
  * their place or so many bytes later.
  */
 export function tellingSamples(reader: Reader, samples: readonly Sample[], shift = 0): Sample[] {

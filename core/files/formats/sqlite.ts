@@ -5,7 +5,7 @@ const KIND = { mime: 'application/vnd.sqlite3', extension: 'sqlite', type: 'file
 const HEAD = 'SQLite format 3\0'
 const PAGE_KINDS = new Set([2, 5, 10, 13])
 
-/** SQLite: the header tells the pages; the roots and leaves that can be reached have to be pages of a tree (file format, 1.3). */
+/** SQLite: the header gives the page count; every reachable page must be a b-tree page (file format, 1.3). */
 export const sqlite: Format = {
   id: 'sqlite',
   extensions: ['sqlite', 'sqlite3', 'db'],

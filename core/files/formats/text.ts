@@ -7,7 +7,7 @@ const MAX_BYTES = 64 * 1024 * 1024
 const STEP = 32 * 1024
 const SAMPLE = 2048
 
-/** where text ends: at the first byte that can not stand in it; UTF-8 is followed, single-byte text is taken as it comes */
+/** where text ends: at the first byte that cannot stand in it; UTF-8 is followed, single-byte text is taken as it comes */
 export function textEnd(reader: Reader, most = MAX_BYTES): number {
   const limit = Math.min(reader.size, most)
   for (let from = 0; from < limit; from += STEP) {

@@ -98,7 +98,7 @@ interface Numbers {
   u32(at: number): number
 }
 
-/** A tag with its numbers, and where they end if they stand elsewhere; null where it can not be one. */
+/** A tag with its numbers, and where they end if they stand elsewhere; null where it cannot be one. */
 function tagAt(reader: Reader, read: Numbers, at: number): { tag: number; values: number[]; end: number } | null {
   const [tag, type, count] = [read.u16(at), read.u16(at + 2), read.u32(at + 4)]
   const width = WIDTHS[type] ?? 0

@@ -51,7 +51,7 @@ interface Progress {
   readonly unpacked: number
 }
 
-/** ZIP and what is kept in it: entries with checksums, then the directory that tells of each (PKWARE APPNOTE, 4.3). */
+/** ZIP and what is kept in it: entries with checksums, then the central directory that lists each (PKWARE APPNOTE, 4.3). */
 export const zip: Format = {
   id: 'zip',
   extensions: ['zip', 'docx', 'xlsx', 'pptx', 'odt', 'ods', 'odp', 'epub', 'jar'],
@@ -152,7 +152,7 @@ function entryAt(reader: Reader, at: number, soFar: number): Entry {
     : { ...none, end, fault: 'entry checksum mismatch' }
 }
 
-/** Unpacks an entry whose length is told only behind it; more is read where it does not end in what was read. */
+/** Inflates an entry whose length is only in the data descriptor behind it; reads more until the stream ends. */
 function streamed(reader: Reader, from: number): Inflated | null {
   for (let window = FIRST_WINDOW; ; window *= 8) {
     const bytes = reader.source.read(from, Math.min(window, MAX_ENTRY))

@@ -180,7 +180,7 @@ export const scanKinds: readonly RouteKindInput[] = [
     prior: {
       chance: 0.75,
       weight: 12,
-      note: 'For disks that can not be taken out; some computers refuse to start so.',
+      note: 'For disks that cannot be taken out; some computers refuse to start so.',
     },
     holds: ['stop-using', 'no-installs', 'save-elsewhere', 'power-off', 'privacy'],
     sheet: {

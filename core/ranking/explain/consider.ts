@@ -33,7 +33,7 @@ export interface Considered {
   readonly builtAt: (start: number, bound?: Bound) => Built
 }
 
-/** Binds the playbook to the case, tells the unknowns apart and seeks the order. */
+/** Binds the playbook to the case, separates the unknowns and finds the order. */
 export function consider(ofCase: Case, playbook: Playbook, now: number, evidence?: Evidence): Considered {
   const situation = situationOf(ofCase, playbook, now, evidence)
   const axes = axesOf(ofCase, playbook.shop.weights)

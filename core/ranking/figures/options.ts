@@ -42,7 +42,7 @@ export interface RouteOption {
   readonly harmSays: string | null
   /** what to do first so that a gate is met */
   readonly cures: readonly string[]
-  /** why it can not bring anything, or null while it can */
+  /** why it cannot bring anything, or null while it can */
   readonly closedBy: string | null
 }
 

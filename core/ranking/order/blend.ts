@@ -21,7 +21,7 @@ interface Variant {
 /**
  * The mean over the joint states, in factors: each is the conditional chance given those before it, so
  * that they multiply to the mean of the product and not to the product of means. The ranges are those
- * of the facts as they were told.
+ * of the facts as stated.
  */
 export function blended(told: RouteOption, variants: readonly Variant[]): Blended {
   const chances = running(told.chanceFactors, (index) =>

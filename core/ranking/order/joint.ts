@@ -8,7 +8,7 @@ import { isPreparation, preparationOf } from './preparations'
 import { supposingIn, type Situation } from '../situation/situation'
 import { unknownsOf, type Unknown } from './unknowns'
 
-/** The most joint states that are told apart. */
+/** Maximum number of joint states. */
 export const MAX_STATES = 64
 
 /** Figures that differ by less are the same. */
@@ -91,7 +91,7 @@ function evaluator(options: readonly RouteOption[], axes: readonly Axis[], situa
   }
 }
 
-/** Whether a route can rest on a fact at all, by what it reads: spares supposing what can not matter. */
+/** Whether a route can rest on a fact at all, by what it reads: spares supposing what cannot matter. */
 function mayRestOn({ kind, copy, device }: Binding, fact: string): boolean {
   const [list, id, ...rest] = fact.split('.')
   const has = (...gates: string[]) => kind.gates.some((gate) => gates.includes(gate.gate))
@@ -151,7 +151,7 @@ function worthOf(option: RouteOption, axes: readonly Axis[]): number {
 
 /**
  * The joint states of the facts that at least two routes share, the most moving ones first, as many as
- * give up to 64 states. A fact that must be told apart comes before all others.
+ * give up to 64 states. A fact that must be separated comes before all others.
  */
 export function jointOf(unknowns: Unknowns, must: readonly Unknown[] = []): Joint {
   const { options, moving } = unknowns

@@ -1,4 +1,4 @@
-/** The same function, which finds each answer once and keeps it for as long as the function itself is kept. */
+/** Memoises a function of one argument for as long as the function itself is kept. */
 export function keptBy<K, V>(find: (key: K) => V): (key: K) => V {
   const kept = new Map<K, V>()
   return (key) => {

@@ -3,7 +3,7 @@ import { known } from '../../cases/shape/fact'
 import { DAY_MS, spanOf, type Span } from '../../cases/shape/moment'
 
 export interface LossRange extends Span {
-  /** false where nobody said when, and the range is only what can not be ruled out */
+  /** false where nobody said when, and the range is only what cannot be ruled out */
   readonly isKnown: boolean
 }
 
@@ -11,7 +11,7 @@ export interface LossRange extends Span {
 const FURTHEST_DAYS = 60
 
 /**
- * When the loss happened: the range that was told, never later than it was noticed or than now. Where
+ * When the loss happened: the range as stated, never later than it was noticed or than now. Where
  * nobody knows, it lies somewhere in the last 60 days, and not before the newest wanted items were made.
  */
 export function lossRangeOf(ofCase: Case, now: number): LossRange {

@@ -111,7 +111,7 @@ export const Plan = z.object({
     /** the same when it is begun at the next opening of the shop; null while it is open */
     opening: z.object({ at: iso, ...loses }).nullable(),
   }),
-  /** the unknown facts that are told apart, in so many joint states, and those that stand at their mean */
+  /** the unknown facts that are separated, in so many joint states, and those counted at their mean */
   states: z.object({ count: z.int(), facts: z.array(z.string()), folded: z.array(z.string()) }),
   /** how often the first route stays first while the odds move within their ranges, and which one takes its place most often */
   sensitivity: z.object({ firstStays: fraction, rival: z.string().nullable() }).nullable(),

@@ -21,7 +21,7 @@ export interface Situation {
   readonly ticked: ReadonlySet<string>
   /** the shop's working time from an instant (ms) on; each is worked out once */
   readonly workFrom: (start: number) => WorkClock
-  /** the situation as the client told it, where this one supposes more; itself where it does not */
+  /** the situation as stated by the client, where this one supposes more; otherwise itself */
   readonly told: Pick<Situation, 'ofCase' | 'loss'>
 }
 

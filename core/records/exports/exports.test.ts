@@ -4,6 +4,8 @@ import { RECORD_KINDS, recordTitle, type AppRecord } from '../record'
 import { csv } from './csv'
 import { html } from './html'
 import { icalendar } from './icalendar'
+import { json } from './json'
+import { markdown } from './markdown'
 import { formatsFor, RECORD_FORMATS } from './registry'
 import { vcard } from './vcard'
 
@@ -31,6 +33,11 @@ describe.each(RECORD_FORMATS)('$title', ({ id, extension, mime, kinds, write }) 
     for (const { kind } of RECORD_KINDS)
       expect(formatsFor(kind).some((one) => one.id === id)).toBe(kinds === null || kinds.includes(kind))
   })
+})
+
+it('JSON keeps all of every record, and a note is a page of Markdown', () => {
+  expect(JSON.parse(json.write(samples))).toEqual(samples)
+  expect(markdown.write([{ kind: 'note', title: 'T', text: 'body', changed: null }])).toBe('# T\n\nbody\n')
 })
 
 describe('open formats', () => {
@@ -61,7 +68,7 @@ describe('open formats', () => {
     expect(read.startDate.toJSDate().toISOString()).toBe('2026-11-24T10:00:00.000Z')
   })
 
-  it('bookmarks can not break out of their page, nor a cell out of its sheet', () => {
+  it('bookmarks cannot break out of their page, nor a cell out of its sheet', () => {
     const page = html.write([
       {
         kind: 'bookmark',

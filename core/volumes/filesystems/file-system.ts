@@ -2,7 +2,7 @@ import type { ByteSource, Extent } from '../../sources/source'
 import type { ScanWarning } from './volume-shape'
 import type { UnitMap } from './unit-map'
 
-/** A file as a record of the file system tells of it. Folders are walked, not told. */
+/** A file as its file-system record describes it. Folders are walked, not returned. */
 export interface FileRecord {
   /** names from the root of the volume on, joined with "/" */
   readonly path: string
@@ -19,7 +19,7 @@ export interface FileRecord {
   readonly isChainRecorded: boolean
   /** the content, where it is not simply the bytes of the extents (kept inside of the record, compressed) */
   readonly content: ByteSource | null
-  /** why the record can not give all of the content, where it can not */
+  /** why the record cannot give all of the content, where it cannot */
   readonly fault: string | null
 }
 
@@ -36,9 +36,9 @@ export interface FileSystem {
   readonly warnings: ScanWarning[]
   /** Every file, those that were deleted too. */
   files(): Iterable<FileRecord>
-  /** After all files were told: whether no record was used a second time, so that nothing was ever written that they do not tell of. */
+  /** After all files were returned: whether no record was ever reused, so that the records account for everything ever written. */
   hasEveryRecord(): boolean
-  /** After all files were told: whether records are missing that were there once (zeroed, unreadable, beyond the end). */
+  /** After all files were returned: whether records are missing that existed once (zeroed, unreadable, beyond the end). */
   hasLostRecords(): boolean
   readonly traces: Traces
 }

@@ -87,7 +87,7 @@ function entriesAt(reader: Reader, at: number): Entry[] | null {
   })
 }
 
-/** Boot sectors of file systems end with the same two bytes; what stands where the entries would be tells them apart. */
+/** Boot sectors of file systems end with the same two bytes; the bytes in place of the entries distinguish them. */
 function isTable(reader: Reader, entries: readonly Entry[]): boolean {
   for (let index = 0; index < MBR.entryCount; index++) {
     const status = reader.u8(MBR.entries + index * MBR.entryBytes + MBR_ENTRY.status)

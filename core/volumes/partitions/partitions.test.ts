@@ -172,7 +172,7 @@ describe('a GUID partition table', () => {
     expect(readGpt(bytesSource(image), SECTOR)).toBeNull()
   })
 
-  it('leaves out what can not be, and says which', () => {
+  it('leaves out what cannot be, and says which', () => {
     const told = readGpt(bytesSource(guided([...places, [3000, 2000, 'backward'], [9000, 9999, 'beyond']])), SECTOR)!
     expect(told.partitions).toEqual(expected)
     expect(told.warnings.map(({ where }) => where)).toEqual([

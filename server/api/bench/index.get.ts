@@ -26,6 +26,6 @@ export default defineRoute({ answers: BenchOverview, may: 'work' }, () =>
   }),
 )
 
-/** A thing that stands for two parts of a case is told once. */
+/** A link attached to two parts of a case is listed once. */
 const isFirstOfCase = (one: { code: string }, at: number, all: readonly { code: string }[]) =>
   all.findIndex(({ code }) => code === one.code) === at

@@ -72,7 +72,7 @@ describe('a time as people say it', () => {
     expect(answer.ok && answer.moment.said).toBe('Last Tuesday  evening.')
   })
 
-  it('says so, with examples, where it can not read it', () => {
+  it('says so, with examples, where it cannot read it', () => {
     for (const said of ['', 'the day the boat came', 'xyzzy', '32 march', '99 99 99', 'a'.repeat(500)])
       expect(read(said)).toMatch(/This is not a time/)
   })

@@ -1,7 +1,7 @@
 import { isoMoment } from '../../../sources/iso-moment'
 import { ENTRY, FILE, FOLDER, IN_USE, IS_CONTIGUOUS, NAME, STREAM } from './layout'
 
-/** A file or folder as its set of entries tells of it. */
+/** A file or folder as its directory entry set describes it. */
 export interface EntrySet {
   readonly name: string
   readonly isDeleted: boolean

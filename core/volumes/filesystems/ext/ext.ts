@@ -188,7 +188,7 @@ class Ext implements FileSystem {
     }
   }
 
-  /** Blocks that are not told of were never written, and read as zeros. */
+  /** Blocks that are not listed were never written and read as zeros. */
   private extentsOf(runs: readonly BlockRun[], size: number): Extent[] {
     const extents: Extent[] = []
     let next = 0

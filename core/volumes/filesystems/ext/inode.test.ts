@@ -220,7 +220,7 @@ describe('a block of a folder', () => {
     ])
   })
 
-  it('tells no marks for itself and its parent, no inode that there is not, and nothing behind a length that can not be', () => {
+  it('tells no marks for itself and its parent, no inode that there is not, and nothing behind a length that cannot be', () => {
     expect(read([...entry('.', 2, 12), ...entry('..', 2, 12), ...entry('far.jpg', 501, 24)])).toEqual([])
     const broken = entry('weir.jpg', 13, 16)
     broken[ENTRY.length] = 7

@@ -1,6 +1,6 @@
 import type { BlockRun } from './inode'
 
-/** So many blocks of a file are told by its inode itself; those behind them by lists (Linux kernel documentation, ext4, 4.3.1). */
+/** Number of blocks listed in the inode itself; further ones are in indirect blocks (Linux kernel documentation, ext4, 4.3.1). */
 const TOLD_BY_INODE = 12
 const MAX_DEPTH = 3
 /**
@@ -12,7 +12,7 @@ const MAX_APART = 64
 const MAX_BACK = 2
 
 /**
- * Whether a list of block numbers may begin there: told by its first four numbers, so that it costs next to nothing.
+ * Whether a list of block numbers may begin there: judged by its first four numbers, so that it costs next to nothing.
  * Files mostly go on from one block to the next.
  */
 export function mayBeginList(block: Uint8Array, at: number, blocks: number): boolean {
@@ -79,7 +79,7 @@ export class Lists {
 
   /**
    * How a file that begins in a block may go on, likeliest first: only such of which a list was found. It was followed in
-   * one piece for so many blocks; without an end (Infinity) where it fits in one piece, and only what is told is of use.
+   * one piece for so many blocks; without an end (Infinity) where it fits in one piece, and only recorded blocks are of use.
    */
   *layouts(start: number, followed: number): Iterable<Listed> {
     const head = numbersFrom(start, TOLD_BY_INODE)
@@ -89,7 +89,7 @@ export class Lists {
       isTold = true
       yield this.listed(head, list, true)
     }
-    // The list itself was put right behind the first blocks, and what it tells of behind that.
+    // The list itself was placed right behind the first blocks, and the blocks that it lists behind that.
     if (this.firsts.get(behind + 1)?.includes(behind)) {
       isTold = true
       yield this.listed(head, behind, true)

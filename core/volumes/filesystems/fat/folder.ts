@@ -115,7 +115,7 @@ function shortChecksum(bytes: Uint8Array, at: number, first: number): number {
   return sum
 }
 
-/** FAT keeps the time of the clock on the wall, without a zone; it is told as if that had been UTC. */
+/** FAT stores local time without a zone; it is read as UTC. */
 function moment(date: number, time: number, tenths: number): string | null {
   const [year, month, day] = [1980 + (date >> 9), (date >> 5) & 15, date & 31]
   const [hour, minute, second] = [time >> 11, (time >> 5) & 63, (time & 31) * 2]

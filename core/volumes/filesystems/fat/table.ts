@@ -41,7 +41,7 @@ export class FatTable {
     const clusters: number[] = []
     let cluster = start
     while (this.isCluster(cluster)) {
-      // A chain can not be longer than the volume has clusters; a longer one goes round in a circle.
+      // A chain cannot be longer than the volume has clusters; a longer one goes round in a circle.
       if (clusters.length >= Math.min(most, this.geometry.clusters)) return { clusters, isWhole: false }
       clusters.push(cluster)
       cluster = this.entry(cluster)

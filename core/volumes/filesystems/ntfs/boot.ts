@@ -19,9 +19,9 @@ export function geometryAt(reader: Reader, at: number): Geometry | null {
   const sectorBytes = reader.u16le(at + BOOT.bytesPerSector)
   const perCluster = reader.u8(at + BOOT.sectorsPerCluster)
   if (![256, 512, 1024, 2048, 4096].includes(sectorBytes) || perCluster === 0) return null
-  // Large clusters are told as a power of two with its sign changed.
+  // Large clusters are stored as a negated power of two.
   const clusterBytes = perCluster > 128 ? sectorBytes * 2 ** (256 - perCluster) : sectorBytes * perCluster
-  // A size is told in clusters, or as a power of two with its sign changed.
+  // A size is stored in clusters, or as a negated power of two.
   const sizeAt = (place: number) => {
     const size = (reader.u8(at + place) << 24) >> 24
     return size > 0 ? size * clusterBytes : 2 ** -size

@@ -179,7 +179,7 @@ class Ntfs implements FileSystem {
 
   private *oldFile(folder: Folder, entry: OldEntry): Iterable<FileRecord> {
     const now = entry.record && this.table.record(entry.record.number)
-    // It was given another name, or is told by its own record.
+    // It was renamed, or is returned by its own record.
     const isTold =
       now && (now.sequence === entry.record.sequence || (!now.isInUse && now.sequence === entry.record.sequence + 1))
     if (isTold || entry.isFolder || entry.name.startsWith('$')) return
@@ -210,7 +210,7 @@ class Ntfs implements FileSystem {
     for (const one of attributes)
       if (one.type === TYPE.data) streams.set(one.name, [...(streams.get(one.name) ?? []), one])
     for (const [name, parts] of streams) {
-      // A stream beside the content is told as a file of its own where it is more than a mark.
+      // An alternate data stream is returned as a file of its own where it is more than a marker.
       if (name !== '' && parts[0]!.bytes < 1024) continue
       const own = streamOf(parts, where, this.on)
       if (own.isEncrypted) this.warn(path, 'is encrypted by the file system: its content is useless without the key')

@@ -5,7 +5,7 @@ import { momentOf, utf16, wide } from './record'
 export interface OldEntry {
   readonly name: string
   readonly isFolder: boolean
-  /** as long as the file was when the folder was last told of it, in bytes */
+  /** size of the file when the folder entry was last updated, in bytes */
   readonly bytes: number
   readonly created: string | null
   readonly modified: string | null

@@ -47,7 +47,7 @@ describe('a list of runs', () => {
     )
   })
 
-  it('ends before a run that can not be', () => {
+  it('ends before a run that cannot be', () => {
     const sound = written([{ cluster: 700, count: 3 }]).slice(0, -1)
     for (const bad of [[0x18, 1], [0x81, 1, 1], [0x11, 0, 5], [0x11, 1, 0x80, 0, 0], [0x31]])
       expect(readRuns(Uint8Array.from([...sound, ...bad])).slice(0, 1)).toEqual([{ cluster: 700, count: 3 }])

@@ -4,7 +4,7 @@ export interface Run {
   readonly count: number
 }
 
-/** Reads a list of runs; what follows a run that can not be is left out. */
+/** Reads a list of runs; what follows a run that cannot be is left out. */
 export function readRuns(bytes: Uint8Array): Run[] {
   const runs: Run[] = []
   let cluster = 0
