@@ -1,10 +1,9 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { execFile } from 'node:child_process'
-import { promisify } from 'node:util'
 import { afterAll, describe, expect, it } from 'vitest'
 import { Plan } from '../core/ranking/situation/plan-shape'
+import { lantern } from '../tests/support/captured'
 import { planCommand } from './plan'
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-'))
@@ -15,7 +14,6 @@ const file = (name: string, content: string) => {
 }
 const now = Date.UTC(2026, 10, 24, 10, 42)
 const examples = join(import.meta.dirname, '../docs/examples')
-const run = promisify(execFile)
 
 describe('lantern plan', () => {
   it.each(['phone-photos', 'reformatted-card', 'saved-over-sheet'])('plans the documented example %s', (name) => {
@@ -81,18 +79,18 @@ describe('lantern plan', () => {
     expect('faults' in bad && bad.faults[0]).toMatch(/^no.json: runs.0.kind: /)
   })
 
-  it('prints JSON alone and ends with 0, or with 2 for what cannot be used', async () => {
-    const lantern = (...words: string[]) =>
-      run('npx', ['tsx', 'cli/lantern.ts', ...words], { cwd: join(import.meta.dirname, '..') })
-    const { stdout } = await lantern('plan', join(examples, 'phone-photos.case.json'))
+  it('prints JSON alone and ends with 0, or with 2 for what cannot be used', () => {
+    const { code, stdout, stderr } = lantern('plan', join(examples, 'phone-photos.case.json'))
+    expect([code, stderr]).toEqual([0, ''])
     expect(Plan.parse(JSON.parse(stdout)).format).toBe('russet-lantern/plan')
-    await expect(lantern('plan', file('none-at-all.json', '{'))).rejects.toMatchObject({
+    expect(lantern('plan', file('none-at-all.json', '{'))).toMatchObject({
       code: 2,
       stdout: '',
       stderr: expect.stringContaining('is not JSON'),
     })
-    await expect(lantern('plan')).rejects.toMatchObject({ code: 2 })
-    await expect(lantern('plant', 'x')).rejects.toMatchObject({ code: 2 })
+    expect(lantern('plan').code).toBe(2)
+    expect(lantern('plant', 'x').code).toBe(2)
+    expect(lantern('plan', '--help')).toMatchObject({ code: 0, stdout: expect.stringContaining('case file') })
   })
 
   it('the schemas in the docs are those that the app reads with', async () => {

@@ -1,12 +1,11 @@
 import Sqlite from 'better-sqlite3'
 import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs'
-import { execFile } from 'node:child_process'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { promisify } from 'node:util'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { RowsReport } from '../core/sqlite/rows-report'
 import { madeDatabase } from '../core/testing/databases'
+import { lantern } from '../tests/support/captured'
 import { rowsCommand } from './rows'
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-rows-'))
@@ -23,18 +22,12 @@ beforeAll(() => {
   database.close()
 })
 
-const lantern = (...words: string[]) =>
-  promisify(execFile)(join(import.meta.dirname, '../node_modules/.bin/tsx'), [
-    join(import.meta.dirname, 'lantern.ts'),
-    ...words,
-  ])
-
 describe('lantern rows', () => {
   it('writes a report in the documented shape, and leaves the file as it was', async () => {
     const before = readFileSync(file)
     const { mtimeMs } = statSync(file)
     chmodSync(file, 0o444)
-    const { stdout, stderr } = await lantern('rows', file, '--report', report)
+    const { stdout, stderr } = lantern('rows', file, '--report', report)
     expect(stdout).toBe('')
     expect(stderr).toBe('1 table: 2 live rows, 1 deleted, 0 earlier versions\n')
     const { tables } = RowsReport.parse(JSON.parse(readFileSync(report, 'utf8')))
@@ -81,7 +74,7 @@ describe('a log beside the database', () => {
     const other = join(folder, 'crashed.sqlite')
     writeFileSync(other, bytes)
     writeFileSync(`${other}-journal`, journal!)
-    const { stderr } = await lantern('rows', other, '--report', report)
+    const { stderr } = lantern('rows', other, '--report', report)
     const [warning, summary] = stderr.trimEnd().split('\n')
     expect(warning).toMatch(/unfinished/)
     expect(summary).toMatch(/^1 table: 200 live rows/)

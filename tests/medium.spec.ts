@@ -55,7 +55,7 @@ test('a worn card from its case to the shelf: both passes, paused, killed, gone 
   await page.getByTestId('section').focus()
   await page.keyboard.press('Home')
   for (let at = 0; at < 4; at++) await page.keyboard.press('Shift+PageDown')
-  await expect(page.getByTestId('sentence')).toContainText('stored between 0 bytes and 10.0 MB')
+  await expect(page.getByTestId('sentence')).toContainText('stored between 0 bytes and 10 MB')
   await expect(page.getByTestId('count')).toContainText('13 found')
   await page.keyboard.press('Escape')
   await expect(page.getByTestId('sentence')).not.toContainText('stored between')

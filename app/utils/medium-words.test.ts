@@ -55,8 +55,8 @@ describe('sizes and counts', () => {
   it.each([
     [0, '0 bytes'],
     [999, '999 bytes'],
-    [1000, '1.0 kB'],
-    [64_000_000_000, '64.0 GB'],
+    [1000, '1 kB'],
+    [64_000_000_000, '64 GB'],
     [512_110_190_592, '512 GB'],
     [5e15, '5000 TB'],
   ])('%d bytes are %s', (bytes, words) => {
@@ -79,9 +79,9 @@ describe('a medium', () => {
 
   it('is told with its volumes and that it is only read', () => {
     expect(medium({ volumes: [{ ...volume, fileSystem: 'FAT32', label: 'SURVEY' }, volume], isDevice: true })).toBe(
-      'device, 64.0 GB, FAT32 “SURVEY” and unknown file system, opened read only',
+      'device, 64 GB, FAT32 “SURVEY” and unknown file system, opened read only',
     )
-    expect(medium({})).toBe('64.0 GB, no volume, opened read only')
+    expect(medium({})).toBe('64 GB, no volume, opened read only')
   })
 })
 

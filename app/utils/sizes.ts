@@ -1,15 +1,4 @@
-const UNITS = ['bytes', 'kB', 'MB', 'GB', 'TB']
-
-/** "1.4 GB": a size in the units that people read. */
-export function sizeWords(bytes: number): string {
-  let unit = 0
-  let size = bytes
-  while (size >= 1000 && unit < UNITS.length - 1) {
-    size /= 1000
-    unit++
-  }
-  return `${unit === 0 || size >= 100 ? Math.round(size) : size.toFixed(1)} ${UNITS[unit]}`
-}
+export { sayBytes as sizeWords } from '~~/core/cases/telling/saying/amounts'
 
 /** "3 items", "1 item". */
 export const countOf = (count: number, one: string, many = `${one}s`) =>

@@ -42,6 +42,29 @@ export const LinkItem = z.object({
 })
 export type LinkItem = z.infer<typeof LinkItem>
 
+/** What an item is where nothing else is known: the rest goes on top. Made without parsing, since lists are long. */
+const PLAIN_ITEM: Omit<LinkItem, 'id' | 'name' | 'type' | 'bytes'> = {
+  place: [],
+  mime: 'application/octet-stream',
+  made: null,
+  changed: null,
+  deleted: null,
+  goneAt: null,
+  presence: 'present',
+  whole: 'unverified',
+  kept: null,
+  isReduced: false,
+  sha256: null,
+  opensAs: 'file',
+  record: null,
+}
+
+/** An item with what is usual filled in. */
+export const linkItem = (facts: Pick<LinkItem, 'id' | 'name' | 'type' | 'bytes'> & Partial<LinkItem>): LinkItem => ({
+  ...PLAIN_ITEM,
+  ...facts,
+})
+
 /** A page of items, and from where the next one goes on; null where this was the last. */
 export const ItemPage = z.object({ items: z.array(LinkItem).max(1000), next: z.int().min(0).nullable() })
 export type ItemPage = z.infer<typeof ItemPage>

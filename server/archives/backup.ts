@@ -1,3 +1,4 @@
+import { linkItem } from '../../core/bench/item'
 import { isoOrNull } from '../../core/cases/shape/moment'
 import { Decrypter } from 'age-encryption'
 import { BackupIndex, BackupManifest, MANIFEST_NAME, type BackupItem } from '../../core/archives/manifest'
@@ -108,23 +109,16 @@ function indexOfEntries(container: Container): BackupIndex {
     const parts = entryParts(entry.name) ?? [entry.name]
     const { type, mime } = kindOfName(parts.at(-1)!)
     return {
-      id: `f${at}`,
-      name: parts.at(-1)!,
-      place: parts.slice(0, -1),
-      type,
-      mime,
-      bytes: entry.bytes,
-      made: null,
-      changed: isoOrNull(entry.changed),
-      deleted: null,
-      goneAt: null,
-      presence: 'present',
-      whole: 'unverified',
-      kept: null,
-      isReduced: false,
-      sha256: null,
-      opensAs: mime === 'application/vnd.sqlite3' ? 'rows' : 'file',
-      record: null,
+      ...linkItem({
+        id: `f${at}`,
+        name: parts.at(-1)!,
+        place: parts.slice(0, -1),
+        type,
+        mime,
+        bytes: entry.bytes,
+        changed: isoOrNull(entry.changed),
+        opensAs: mime === 'application/vnd.sqlite3' ? 'rows' : 'file',
+      }),
       keep: 'files',
       entry: entry.name,
     }

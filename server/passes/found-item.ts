@@ -1,4 +1,4 @@
-import type { LinkItem } from '../../core/bench/item'
+import { linkItem, type LinkItem } from '../../core/bench/item'
 import type { Keep } from '../../core/bench/keep'
 import { describeContent } from '../../core/volumes/kept-content'
 import type { Evidence } from '../../core/bench/medium'
@@ -31,7 +31,7 @@ export function keepsOf(volumes: readonly VolumeShape[], stamp: string): (volume
 export function foundItem(item: MediaItem, made: string | null): { item: LinkItem; evidence: Evidence } {
   const parts = item.path?.split('/').map((part) => part.slice(0, MAX_NAME)) ?? []
   return {
-    item: {
+    item: linkItem({
       id: item.key,
       name: parts.at(-1) || nameOf(item),
       place: item.path === null ? ['found by content'] : parts.slice(0, -1).slice(0, MAX_FOLDERS),
@@ -41,15 +41,9 @@ export function foundItem(item: MediaItem, made: string | null): { item: LinkIte
       made: made ?? (TAKEN_BY_DATE.has(item.type) ? earliest(item.created, item.modified) : item.created),
       changed: item.modified,
       deleted: item.deleted,
-      goneAt: null,
       presence: item.record === 'present' ? 'present' : 'deleted',
       whole: item.content,
-      kept: null,
-      isReduced: false,
-      sha256: null,
-      opensAs: 'file',
-      record: null,
-    },
+    }),
     evidence: {
       foundBy: item.foundBy,
       record: item.record,

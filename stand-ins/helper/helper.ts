@@ -1,7 +1,7 @@
 import type { ActionName, ActionOffer, ActionParameters, Task } from '../../core/bench/action'
 import { MINUTE_MS } from '../../core/cases/shape/moment'
 import { linkFailure } from '../../core/bench/fault'
-import type { ItemPage, LinkItem } from '../../core/bench/item'
+import { linkItem, type ItemPage, type LinkItem } from '../../core/bench/item'
 import type { PutBack } from '../../core/bench/link'
 import type { Answer, LinkState, LinkSummary } from '../../core/bench/state'
 import { accountBehaviour } from './account/account'
@@ -113,25 +113,17 @@ function assertOpen(world: World, thing: Thing) {
 }
 
 function archiveItem(backup: StoredBackup): LinkItem {
-  return {
+  return linkItem({
     id: 'archive',
     name: `${backup.id}.zip`,
-    place: [],
     type: 'files',
     mime: 'application/zip',
     bytes: backup.archiveBytes,
     made: backup.taken,
-    changed: null,
-    deleted: null,
-    goneAt: null,
-    presence: 'present',
     whole: 'intact',
-    kept: null,
-    isReduced: false,
     sha256: backup.archive,
     opensAs: 'backup',
-    record: null,
-  }
+  })
 }
 
 /** The bytes of an item from an offset on, with what the line does to them. */

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { Case } from '../shape/case'
 import { partId, text } from '../shape/fact'
+import { HOLD_MARKS } from '../shape/hold-mark'
 import { RunReport } from '../shape/run'
 import { CASE_STATES, WAITING_FOR } from '../shape/states'
 
@@ -17,7 +18,7 @@ export const NewCase = z.object({ changes: z.array(ChangeShape).max(200) })
 export const FactsWrite = seen.extend({ changes: z.array(ChangeShape).min(1).max(200) })
 export const HoldWrite = seen.extend({
   hold: partId,
-  mark: z.enum(['ticked', 'waived']).nullable(),
+  mark: z.enum(HOLD_MARKS).nullable(),
   reason: text(400).default(''),
 })
 export const RunStart = seen.extend({ option: z.string().min(1).max(120) })

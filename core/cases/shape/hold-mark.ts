@@ -2,11 +2,14 @@ import { z } from 'zod'
 import { name, partId, text } from './fact'
 import { instant } from './moment'
 
+/** How a hold is settled: done, or set aside for a reason. */
+export const HOLD_MARKS = ['ticked', 'waived'] as const
+
 /** That somebody saw to a hold, or decided against it and why. */
 export const HoldMark = z
   .object({
     hold: partId,
-    mark: z.enum(['ticked', 'waived']),
+    mark: z.enum(HOLD_MARKS),
     reason: text(400).default(''),
     by: name(80),
     at: instant,

@@ -29,7 +29,7 @@ describe('holds follow from the facts', () => {
     expect(says({ ...lost, ...library('on') }, 'stop-sync')).toContain('must not propagate the loss')
     expect(says({ ...lost, ...library('off') }, 'stop-sync')).toContain('would propagate the deletion')
     expect(says({ ...lost, ...library('unknown'), 'loss.since.sync': 'off' }, 'stop-sync')).toContain(
-      'until the cloud has been looked at',
+      'until the cloud has been checked',
     )
     expect(says({ ...phone, 'loss.how': 'sync-switched', ...library('off') }, 'stop-sync')).toContain(
       'switching it again',

@@ -40,11 +40,13 @@ describe('amounts as people say them', () => {
   })
 
   it('says sizes in units that people read', () => {
-    expect([0, 980, 4_100, 4_100_000_000, 128e9, 2e12].map(sayBytes)).toEqual([
+    expect([0, 980, 4_100, 4_100_000_000, 12.46e9, 64e9, 128e9, 2e12].map(sayBytes)).toEqual([
       '0 bytes',
       '980 bytes',
       '4.1 kB',
       '4.1 GB',
+      '12.5 GB',
+      '64 GB',
       '128 GB',
       '2 TB',
     ])

@@ -64,15 +64,15 @@ export function readMoney(said: string): ReadAmount {
     : { ok: false, message: 'This is not an amount of money. Try “120”.' }
 }
 
-/** Bytes in the reader's units, at most three digits and one decimal: 4.1 GB, 128 GB, 980 kB. */
+const UNITS = ['bytes', 'kB', 'MB', 'GB', 'TB'] as const
+
+/** A size in the units that people read, with at most one decimal below 100: 980 bytes, 4.1 GB, 12.5 GB, 128 GB. */
 export function sayBytes(bytes: number): string {
-  const steps = [
-    ['TB', 1e12],
-    ['GB', 1e9],
-    ['MB', 1e6],
-    ['kB', 1e3],
-  ] as const
-  const [unit, size] = steps.find(([, each]) => bytes >= each) ?? (['bytes', 1] as const)
-  const amount = bytes / size
-  return `${amount >= 10 || Number.isInteger(amount) ? Math.round(amount) : amount.toFixed(1)} ${unit}`
+  let [unit, size] = [0, bytes]
+  while (size >= 1000 && unit < UNITS.length - 1) {
+    size /= 1000
+    unit++
+  }
+  const rounded = size >= 100 || unit === 0 ? Math.round(size) : Math.round(size * 10) / 10
+  return `${rounded} ${UNITS[unit]}`
 }
