@@ -52,7 +52,7 @@ async function binOf(tech: Technician): Promise<number> {
   await tech.answer(SURVEY, PHONE, 'passcode', '190677')
   const { links } = await tech.bench(SURVEY)
   const keep = links.find(({ id }) => id === PHONE)!.keeps.find(({ kind, count }) => kind === 'bin' && count > 100)!
-  return tech.look(SURVEY, PHONE, keep.id)
+  return tech.list(SURVEY, PHONE, keep.id)
 }
 
 async function started(server: Server): Promise<number> {
@@ -67,10 +67,10 @@ async function kills(seed: number): Promise<void> {
   const wait = (most: number) => new Promise((done) => setTimeout(done, chance() * most))
   let slowest = 0
   await opened({}, async (tech, server) => {
-    const look = await binOf(tech)
+    const listing = await binOf(tech)
     await tech.ask('POST', `/api/stand-ins/${PHONE}/faults`, { slow: 150_000 })
-    await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/select`, { filter: {}, isSelected: true })
-    await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { look })
+    await tech.ask('POST', `/api/cases/${SURVEY}/bench/listings/${listing}/select`, { filter: {}, isSelected: true })
+    await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { listing })
     let verified = 0
     for (let kill = 0; kill < 100; kill++) {
       await wait(300)
@@ -130,10 +130,13 @@ async function disk(): Promise<void> {
     if (!small) return say(`full disks: ${NO_MOUNT}`)
     try {
       await opened({ LANTERN_DATA: small.folder }, async (tech) => {
-        const look = await binOf(tech)
+        const listing = await binOf(tech)
         await tech.ask('POST', `/api/stand-ins/${PHONE}/faults`, { slow: 200_000 })
-        await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/select`, { filter: {}, isSelected: true })
-        await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { look })
+        await tech.ask('POST', `/api/cases/${SURVEY}/bench/listings/${listing}/select`, {
+          filter: {},
+          isSelected: true,
+        })
+        await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { listing })
         await tech.until(SURVEY, ({ shelf }) => shelf.verified > 2)
         const filler = join(small.folder, 'filler')
         spawnSync('dd', ['if=/dev/zero', `of=${filler}`, 'bs=64k'])
@@ -187,9 +190,9 @@ async function files(): Promise<void> {
         if (id === '') await new Promise((done) => setTimeout(done, 1000))
       }
       await tech.attach(SURVEY, 'x1', id)
-      const look = await tech.look(SURVEY, id, 'files')
-      for (const { name, find } of (await tech.finds(SURVEY, look)).finds) {
-        const path = `/api/cases/${SURVEY}/bench/looks/${look}/finds/${find}`
+      const listing = await tech.list(SURVEY, id, 'files')
+      for (const { name, find } of (await tech.finds(SURVEY, listing)).finds) {
+        const path = `/api/cases/${SURVEY}/bench/listings/${listing}/finds/${find}`
         const { preview } = await timed(name, () => tech.ask<{ preview: Preview }>('GET', path))
         say(`    ${preview.as === 'none' ? preview.why : preview.as}`)
       }

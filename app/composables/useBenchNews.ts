@@ -25,9 +25,9 @@ export function useBenchNews() {
     { flush: 'sync' },
   )
 
-  function hear({ isStale, looks, shelf, fetches }: BenchNews) {
+  function hear({ isStale, listings, shelf, fetches }: BenchNews) {
     if (isStale) void loadSoon()
-    else store.hear({ ...(looks && { looks }), ...(shelf && { shelf }), ...(fetches && { fetches }) })
+    else store.hear({ ...(listings && { listings }), ...(shelf && { shelf }), ...(fetches && { fetches }) })
   }
   useIntervalFn(() => status.value !== 'OPEN' && isSeen.value && void store.load(), WITHOUT_LINE_MS)
   watch(isSeen, (is) => is && void store.load())

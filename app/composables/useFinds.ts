@@ -4,8 +4,8 @@ const PAGE = 100
 /** Items of one day that are shown before it is opened. */
 export const EACH = 17
 
-/** What a look found, by the filter of the sentence; pages are fetched as they come into sight. */
-export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
+/** What a listing found, by the filter of the sentence; pages are fetched as they come into sight. */
+export function useFinds(listing: Ref<number>, filter: Ref<FindFilter>) {
   const store = useBenchStore()
   const counts = shallowRef<FindCounts | null>(null)
   const pages = shallowRef(new Map<number, Find[]>())
@@ -18,7 +18,7 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
   let inSight = 0
 
   const query = (more: Record<string, string | number>) =>
-    store.path(`/looks/${look.value}?${queryOf({ ...filter.value, ...more })}`)
+    store.path(`/listings/${listing.value}?${queryOf({ ...filter.value, ...more })}`)
 
   async function ask(more: Record<string, string | number>): Promise<FindPage | null> {
     const own = generation
@@ -36,7 +36,7 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
   async function refresh() {
     generation++
     asked.clear()
-    if (look.value === 0) {
+    if (listing.value === 0) {
       counts.value = null
       return
     }
@@ -97,7 +97,7 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
     const isElsewhere = which.filter !== undefined && which.filter.place !== filter.value.place
     if (!isElsewhere) change((find) => (touched(find) ? { ...find, isSelected } : find))
     try {
-      await apiDo('POST', store.path(`/looks/${look.value}/select`), {
+      await apiDo('POST', store.path(`/listings/${listing.value}/select`), {
         ...which,
         ...(which.finds ? {} : { filter: which.filter ?? filter.value }),
         isSelected,
@@ -116,7 +116,7 @@ export function useFinds(look: Ref<number>, filter: Ref<FindFilter>) {
   }
 
   watch(
-    [look, filter],
+    [listing, filter],
     () => {
       inSight = 0
       isOfFilter.value = false

@@ -33,11 +33,11 @@ export function usePassDeeds() {
   const store = useBenchStore()
   return {
     start: async (link: string, options: PassOptions): Promise<number | null> => {
-      let look: number | null = null
+      let listing: number | null = null
       await store.doing(async () => {
-        look = (await api(PassBegun, 'POST', store.path(`/links/${link}/pass`), options)).look
+        listing = (await api(PassBegun, 'POST', store.path(`/links/${link}/pass`), options)).listing
       })
-      return look
+      return listing
     },
     wish: (pass: number, wish: PassWish) => store.doing(() => apiDo('PUT', store.path(`/passes/${pass}`), { wish })),
   }

@@ -1,4 +1,4 @@
-import { LookBegun, PutBackAnswer } from '~~/core/bench/answers'
+import { ListingBegun, PutBackAnswer } from '~~/core/bench/answers'
 import type { ActionName, ActionParameters } from '~~/core/bench/action'
 import type { PassShape } from '~~/core/bench/medium'
 import { BenchAnswer, type BenchNews, Comparison } from '~~/core/bench/bench'
@@ -76,7 +76,7 @@ export const useBenchStore = defineStore('bench', () => {
   }
 
   /** Takes in what the server says is new. What becomes a link of its own, or ends a run's copying, changes more than itself. */
-  function hear(news: Pick<BenchNews, 'looks' | 'shelf' | 'fetches'>) {
+  function hear(news: Pick<BenchNews, 'listings' | 'shelf' | 'fetches'>) {
     if (!bench.value) return
     // An answer that is on its way may have been made before this news: it is asked for once more.
     isOvertaken = asked !== answered
@@ -103,13 +103,13 @@ export const useBenchStore = defineStore('bench', () => {
     attach: (part: string, link: string | null) => doing(() => apiDo('PUT', path('/links'), { part, link })),
     answer: (link: string, answer: AnswerKind, value = '') =>
       doing(() => apiDo('POST', linkPath(link, 'answer'), { answer, value })),
-    /** the number of the look, or null where it could not begin */
-    async look(link: string, keep: string): Promise<number | null> {
-      let look: number | null = null
+    /** the number of the listing, or null where it could not begin */
+    async list(link: string, keep: string): Promise<number | null> {
+      let listing: number | null = null
       await doing(async () => {
-        look = (await api(LookBegun, 'POST', linkPath(link, 'look'), { keep })).look
+        listing = (await api(ListingBegun, 'POST', linkPath(link, 'list'), { keep })).listing
       })
-      return look
+      return listing
     },
     fetch: (link: string, keep: string) => doing(() => apiDo('POST', linkPath(link, 'fetch'), { keep })),
     safetyCopy: (link: string) => doing(() => apiDo('POST', linkPath(link, 'safety-copy'))),
@@ -122,7 +122,7 @@ export const useBenchStore = defineStore('bench', () => {
       seen: { comparison: string; waiver: string },
     ) =>
       doing(() => apiDo('POST', linkPath(link, 'act'), { action, parameters: { ...NOTHING, ...parameters }, ...seen })),
-    copy: (look: number) => doing(() => apiDo('POST', path('/shelf/copy'), { look })),
+    copy: (listing: number) => doing(() => apiDo('POST', path('/shelf/copy'), { listing })),
     stopCopying: () => doing(() => apiDo('POST', path('/shelf/stop'))),
     resumeCopying: () => doing(() => apiDo('POST', path('/shelf/resume'))),
     putBack: (link: string, keep: string, items: number[]) =>

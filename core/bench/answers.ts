@@ -8,10 +8,10 @@ const count = z.int().min(0)
 // Small answers of the bench, each of one route; the large ones stand with what they are about.
 
 /** A listing has begun, of this number. */
-export const LookBegun = z.object({ look: z.int() })
+export const ListingBegun = z.object({ listing: z.int() })
 
 /** A scan has begun, with the listing that it fills. */
-export const PassBegun = z.object({ pass: z.int(), look: z.int() })
+export const PassBegun = z.object({ pass: z.int(), listing: z.int() })
 
 export const PassList = z.object({ passes: z.array(PassShape) })
 

@@ -12,19 +12,19 @@ import { LinkState, LinkSummary } from './state'
 const count = z.int().min(0)
 
 /** How far a listing is; `whole`: all of the keep was listed. */
-export const LOOK_STATES = ['listing', 'whole', 'broken-off'] as const
+export const LISTING_STATES = ['listing', 'whole', 'broken-off'] as const
 
-export const LookShape = z.object({
+export const Listing = z.object({
   id: z.int(),
   link: z.string(),
   keep: z.string(),
   title: z.string(),
   at: instant,
-  state: z.enum(LOOK_STATES),
+  state: z.enum(LISTING_STATES),
   says: z.string(),
   total: count,
 })
-export type LookShape = z.infer<typeof LookShape>
+export type Listing = z.infer<typeof Listing>
 
 export const FetchShape = z.object({
   id: z.int(),
@@ -63,7 +63,7 @@ export const BenchAnswer = z.object({
   links: z.array(LinkState),
   /** links that do not answer, with why */
   faults: z.array(z.object({ link: z.string(), says: z.string() })),
-  looks: z.array(LookShape),
+  listings: z.array(Listing),
   shelf: ShelfState,
   fetches: z.array(FetchShape),
   safetyCopies: z.array(SafetyCopyShape),
@@ -75,7 +75,7 @@ export const BenchAnswer = z.object({
 export type BenchAnswer = z.infer<typeof BenchAnswer>
 
 /** What is new on the bench of a case; `isStale`: a link stands otherwise than before, and all of it is to be asked for. */
-export const BenchNews = BenchAnswer.pick({ looks: true, shelf: true, fetches: true }).partial().extend({
+export const BenchNews = BenchAnswer.pick({ listings: true, shelf: true, fetches: true }).partial().extend({
   isStale: z.boolean().optional(),
   /** another one for each piece of news, so that the same twice is heard twice */
   number: z.int().optional(),
@@ -107,7 +107,7 @@ export const BenchOverview = z.object({
 export type BenchOverview = z.infer<typeof BenchOverview>
 
 export const AttachWrite = z.object({ part: partId, link: z.string().max(80).nullable() })
-export const LookStart = z.object({ keep: z.string().max(100) })
+export const ListingStart = z.object({ keep: z.string().max(100) })
 export const FetchStart = z.object({ keep: z.string().max(100) })
 export const ActionAsk = z.object({ action: ActionName, parameters: ActionParameters.prefault({}) })
 

@@ -76,7 +76,7 @@ export const FindDay = z.object({
 })
 export type FindDay = z.infer<typeof FindDay>
 
-/** What a look found, counted by the filter. */
+/** What a listing found, counted by the filter. */
 export const FindCounts = z.object({
   total: count,
   matching: count,

@@ -82,7 +82,7 @@ export type PassProgress = z.infer<typeof PassProgress>
 /** A pass over a medium as a job. */
 export const PassShape = z.object({
   id: z.int(),
-  look: z.int(),
+  listing: z.int(),
   link: z.string(),
   options: PassOptions,
   state: z.enum(PASS_STATES),

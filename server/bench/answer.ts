@@ -11,7 +11,7 @@ import { stateOfLink } from '../links/link-states'
 import { passesOf } from '../passes/pass-shapes'
 import { describeMedium } from '../links/medium-links'
 import { mediumById } from '../links/register'
-import { looksOf } from '../listings/look-list'
+import { listingsOf } from '../listings/listings-of-case'
 import { safetyCopiesOf } from '../steps/safety-copy'
 import { shelfState } from '../shelf/shelf'
 
@@ -50,7 +50,7 @@ export async function benchOf(code: string): Promise<BenchAnswer> {
     ],
     links: states,
     faults,
-    looks: looksOf(useLantern().database, stored.id),
+    listings: listingsOf(useLantern().database, stored.id),
     shelf: await shelfState(stored.id),
     fetches: fetched,
     safetyCopies: safetyCopiesOf(stored.id).map((row) => ({

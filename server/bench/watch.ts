@@ -4,17 +4,17 @@ import { linksOfCase } from '../links/case-links'
 import { fetchesOf } from '../steps/fetches'
 import { faultWords } from '../links/link-failures'
 import { stateOfLink } from '../links/link-states'
-import { looksOf } from '../listings/look-list'
+import { listingsOf } from '../listings/listings-of-case'
 import { shelfState } from '../shelf/shelf'
 
-/** How often the database is looked at for what is new, and the links of a case: while one of them is at work, and else. */
-const LOOK_MS = 500
+/** How often the database is checked for changes, and the links of a case: while one of them is working, and otherwise. */
+const ASK_MS = 500
 const WORKING_MS = 1000
 const RESTING_MS = 6000
 
 type Tell = (news: BenchNews) => void
 
-/** One case whose bench somebody looks at: its links are asked once for all who do. */
+/** A case whose bench is open somewhere: its links are asked once for everybody who has it open. */
 class Watch {
   readonly listeners = new Set<Tell>()
   private readonly said = new Map<string, string>()
@@ -23,12 +23,12 @@ class Watch {
   private isFetching = false
   private told = 0
   private nextLinks = 0
-  private isLooking = false
-  private readonly timer = setInterval(() => void this.look(), LOOK_MS)
+  private isAsking = false
+  private readonly timer = setInterval(() => void this.ask(), ASK_MS)
 
   constructor(private readonly caseId: number) {}
 
-  /** Whoever comes later hears first what was said last. */
+  /** A new listener first gets the latest news. */
   add(tell: Tell): void {
     this.listeners.add(tell)
     tell(this.latest)
@@ -38,16 +38,16 @@ class Watch {
     clearInterval(this.timer)
   }
 
-  private async look(): Promise<void> {
+  private async ask(): Promise<void> {
     const { database } = useLantern()
-    if (this.isLooking || !database.$client.open) return
-    this.isLooking = true
+    if (this.isAsking || !database.$client.open) return
+    this.isAsking = true
     try {
       await this.tellChanges()
     } catch (error) {
       console.error(error)
     } finally {
-      this.isLooking = false
+      this.isAsking = false
     }
   }
 
@@ -56,10 +56,10 @@ class Watch {
     const news: BenchNews = {}
     const changes = changesOf(database)
     if (changes !== this.changes) {
-      this.note(news, 'looks', looksOf(database, this.caseId))
+      this.note(news, 'listings', listingsOf(database, this.caseId))
       this.note(news, 'shelf', await shelfState(this.caseId))
     }
-    // How far a backup has come stands in its file and not in the database.
+    // The progress of a fetched backup is in its file and not in the database.
     if (changes !== this.changes || this.isFetching) {
       const fetches = await fetchesOf(this.caseId)
       this.isFetching = fetches.some(({ state }) => state === 'running')
@@ -71,7 +71,7 @@ class Watch {
       const isWorking = links.some((one) => 'tasks' in one && one.tasks.some(({ state }) => state === 'running'))
       this.nextLinks = Date.now() + (isWorking ? WORKING_MS : RESTING_MS)
       const text = JSON.stringify(links)
-      // Much hangs on how a link stands: the page asks for all of it then.
+      // Many parts of the page depend on the state of a link, so the page asks for everything then.
       if (this.said.get('links') !== undefined && this.said.get('links') !== text) news.isStale = true
       this.said.set('links', text)
     }
@@ -81,7 +81,7 @@ class Watch {
     for (const tell of this.listeners) tell(news)
   }
 
-  private note<Name extends 'looks' | 'shelf' | 'fetches'>(
+  private note<Name extends 'listings' | 'shelf' | 'fetches'>(
     news: BenchNews,
     name: Name,
     value: NonNullable<BenchNews[Name]>,

@@ -19,7 +19,7 @@ function earlier(count: number): string {
 }
 
 describe('a shop of before', () => {
-  it('keeps what had been found and marked at the bench when its database is brought up to date', () => {
+  it('keeps what had been found and selected at the bench when its database is brought up to date', () => {
     const shop = join(folder, 'shop')
     const before = openDatabase(shop, earlier(3))
     before.$client.exec(`
@@ -30,13 +30,14 @@ describe('a shop of before', () => {
                (6, 7, 'bin/2', 'b.jpg', 'jpg', 'Bin', 'photos', 4, 'deleted', 'intact', 0, '{"id":"2"}');`)
     before.$client.close()
     const after = openDatabase(shop, migrations)
-    const read = 'select f.id, name, is_marked, body from finds f join find_bodies b on b.find_id = f.id order by f.id'
+    const read =
+      'select f.id, name, is_selected, body from finds f join find_bodies b on b.find_id = f.id order by f.id'
     expect(after.$client.prepare(read).all()).toEqual([
-      { id: 5, name: 'a.jpg', is_marked: 1, body: '{"id":"1"}' },
-      { id: 6, name: 'b.jpg', is_marked: 0, body: '{"id":"2"}' },
+      { id: 5, name: 'a.jpg', is_selected: 1, body: '{"id":"1"}' },
+      { id: 6, name: 'b.jpg', is_selected: 0, body: '{"id":"2"}' },
     ])
-    // With its look, all of a find goes.
-    after.$client.exec('delete from looks')
+    // With its listing, all of a find goes.
+    after.$client.exec('delete from listings')
     expect(after.$client.prepare('select count(*) as left from find_bodies').get()).toEqual({ left: 0 })
     after.$client.close()
   })

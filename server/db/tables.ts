@@ -3,7 +3,7 @@ import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm
 import { ROLES } from '../../core/people/person'
 import { SECURITY_EVENTS } from '../../core/people/security-log'
 import { HISTORY_KINDS } from '../../core/cases/telling/history'
-import { LOOK_STATES } from '../../core/bench/bench'
+import { LISTING_STATES } from '../../core/bench/bench'
 import { PRESENCES } from '../../core/bench/item'
 import { COPYING_STATES, SHELF_ITEM_STATES } from '../../core/bench/shelf'
 import { DATA_TYPES } from '../../core/cases/shape/data-types'
@@ -186,9 +186,9 @@ export const caseLinks = sqliteTable(
   (table) => [primaryKey({ columns: [table.caseId, table.part] }), index('case_links_by_link').on(table.link)],
 )
 
-/** One look into a keep of a link: what was found in it at that time. */
-export const looks = sqliteTable(
-  'looks',
+/** One listing of a keep of a link: what was in it at that time. */
+export const listings = sqliteTable(
+  'listings',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
     caseId: integer('case_id')
@@ -200,20 +200,20 @@ export const looks = sqliteTable(
     title: text('title').notNull(),
     at: text('at').notNull(),
     by: text('by').notNull(),
-    state: text('state', { enum: LOOK_STATES }).notNull(),
+    state: text('state', { enum: LISTING_STATES }).notNull(),
     says: text('says').notNull().default(''),
   },
-  (table) => [index('looks_by_case').on(table.caseId)],
+  (table) => [index('listings_by_case').on(table.caseId)],
 )
 
-/** What a look found, an item a row. */
+/** What a listing found, an item a row. */
 export const finds = sqliteTable(
   'finds',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
-    lookId: integer('look_id')
+    listingId: integer('listing_id')
       .notNull()
-      .references(() => looks.id, { onDelete: 'cascade' }),
+      .references(() => listings.id, { onDelete: 'cascade' }),
     item: text('item').notNull(),
     name: text('name').notNull(),
     extension: text('extension').notNull(),
@@ -228,16 +228,16 @@ export const finds = sqliteTable(
     whole: text('whole', { enum: WHOLENESS }).notNull(),
     /** the wanted set that it matches */
     wanted: text('wanted'),
-    isSelected: integer('is_marked', { mode: 'boolean' }).notNull().default(false),
-    /** of what lies on a medium: where it begins, in bytes */
-    lies: integer('lies'),
+    isSelected: integer('is_selected', { mode: 'boolean' }).notNull().default(false),
+    /** of an item on a medium: its first byte */
+    startByte: integer('start_byte'),
   },
   (table) => [
-    index('finds_by_look').on(table.lookId, sql`${table.made} desc`),
-    index('finds_marked').on(table.lookId, table.isSelected),
-    index('finds_by_day').on(table.lookId, table.day, sql`${table.made} desc`),
+    index('finds_by_listing').on(table.listingId, sql`${table.made} desc`),
+    index('finds_selected').on(table.listingId, table.isSelected),
+    index('finds_by_day').on(table.listingId, table.day, sql`${table.made} desc`),
     index('finds_by_item').on(table.item),
-    index('finds_of_look').on(table.lookId),
+    index('finds_of_listing').on(table.listingId),
   ],
 )
 
@@ -257,9 +257,9 @@ export const passes = sqliteTable(
     caseId: integer('case_id')
       .notNull()
       .references(() => cases.id),
-    lookId: integer('look_id')
+    listingId: integer('listing_id')
       .notNull()
-      .references(() => looks.id, { onDelete: 'cascade' }),
+      .references(() => listings.id, { onDelete: 'cascade' }),
     link: text('link').notNull(),
     /** whether the medium is the case's own device, on which what is still there is not lost */
     isOwn: integer('is_own', { mode: 'boolean' }).notNull(),
@@ -269,8 +269,8 @@ export const passes = sqliteTable(
     progress: text('progress'),
     /** who works on it: a job that finds another word here was replaced, and stops */
     claim: text('claim'),
-    /** how often a job for it ended by itself since it was last asked for */
-    falls: integer('falls').notNull().default(0),
+    /** how often its job crashed since somebody last started or resumed it */
+    crashes: integer('crashes').notNull().default(0),
     /** size and time of the image when it began; another one is another medium */
     stamp: text('stamp').notNull(),
     /** of the medium */
@@ -284,7 +284,7 @@ export const passes = sqliteTable(
   (table) => [
     index('passes_by_case').on(table.caseId),
     index('passes_by_state').on(table.state),
-    index('passes_by_look').on(table.lookId),
+    index('passes_by_listing').on(table.listingId),
   ],
 )
 

@@ -4,7 +4,7 @@ import type { Link } from '../../core/bench/link'
 import { stateOfReadOnly, type LinkState, type LinkSummary } from '../../core/bench/state'
 import { Evidence, type MediumShape } from '../../core/bench/medium'
 import { readStoredFind } from '../db/stored-find'
-import { findBodies, finds, looks, shelfItems } from '../db/tables'
+import { findBodies, finds, listings, shelfItems } from '../db/tables'
 import { markOfStamp } from './stamp'
 import { onlyRead, type LinkProvider } from './provider'
 import { describe, readFrom } from './reader'
@@ -79,9 +79,9 @@ function evidenceOf(link: string, item: string): { bytes: number; evidence: Evid
     database
       .select({ body: findBodies.body, bytes: finds.bytes })
       .from(finds)
-      .innerJoin(looks, eq(looks.id, finds.lookId))
+      .innerJoin(listings, eq(listings.id, finds.listingId))
       .innerJoin(findBodies, eq(findBodies.findId, finds.id))
-      .where(and(eq(finds.item, item), eq(looks.link, link)))
+      .where(and(eq(finds.item, item), eq(listings.link, link)))
       .orderBy(desc(finds.id))
       .limit(1)
       .get() ??

@@ -1,17 +1,22 @@
 import { and, eq, inArray, ne } from 'drizzle-orm'
 import type { Handle } from '../cases/rows'
-import { finds, looks } from '../db/tables'
+import { finds, listings } from '../db/tables'
 
-/** What was selected when the same place was looked into before stays selected; the older look goes. */
-export function carrySelection(handle: Handle, lookId: number): void {
+/** What was selected when the same place was looked into before stays selected; the older listing goes. */
+export function carrySelection(handle: Handle, listingId: number): void {
   handle.transaction((transaction) => {
-    const look = transaction.select().from(looks).where(eq(looks.id, lookId)).get()
-    if (!look) return
+    const listing = transaction.select().from(listings).where(eq(listings.id, listingId)).get()
+    if (!listing) return
     const older = transaction
-      .select({ id: looks.id })
-      .from(looks)
+      .select({ id: listings.id })
+      .from(listings)
       .where(
-        and(eq(looks.caseId, look.caseId), eq(looks.link, look.link), eq(looks.keep, look.keep), ne(looks.id, lookId)),
+        and(
+          eq(listings.caseId, listing.caseId),
+          eq(listings.link, listing.link),
+          eq(listings.keep, listing.keep),
+          ne(listings.id, listingId),
+        ),
       )
       .all()
       .map((one) => one.id)
@@ -19,12 +24,12 @@ export function carrySelection(handle: Handle, lookId: number): void {
     const selected = transaction
       .select({ item: finds.item })
       .from(finds)
-      .where(and(inArray(finds.lookId, older), eq(finds.isSelected, true)))
+      .where(and(inArray(finds.listingId, older), eq(finds.isSelected, true)))
     transaction
       .update(finds)
       .set({ isSelected: true })
-      .where(and(eq(finds.lookId, lookId), inArray(finds.item, selected)))
+      .where(and(eq(finds.listingId, listingId), inArray(finds.item, selected)))
       .run()
-    transaction.delete(looks).where(inArray(looks.id, older)).run()
+    transaction.delete(listings).where(inArray(listings.id, older)).run()
   })
 }

@@ -8,12 +8,12 @@ import type { FindFilter } from '../../core/bench/filter'
 import { LinkItem } from '../../core/bench/item'
 import { SECTION_PARTS, type Evidence } from '../../core/bench/medium'
 import { openDatabase } from '../db/open'
-import { cases, looks, passes, shelfItems } from '../db/tables'
+import { cases, listings, passes, shelfItems } from '../db/tables'
 import { readPlaybook, writePlaybook } from '../settings'
 import { countsOf, foldersOf } from './find-counts'
 import { rowOf } from './find-row'
 import { findsOf, findsOfDays, select } from './finds'
-import { looksOf } from './look-list'
+import { listingsOf } from './listings-of-case'
 import { insertFinds, updateFind, type NewFind } from './store-finds'
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-counts-'))
@@ -31,19 +31,19 @@ const { id: caseId } = database
   .returning()
   .get()
 
-function newLook(isMedium: boolean) {
-  const look = database
-    .insert(looks)
+function newListing(isMedium: boolean) {
+  const listing = database
+    .insert(listings)
     .values({ caseId, link: 'm', keep: 'medium', title: '', at: '', by: '', state: 'whole' })
     .returning()
     .get()
-  const pass = { caseId, lookId: look.id, link: 'm', isOwn: true, options: '{}', stamp: '', bytes: BYTES, by: '' }
+  const pass = { caseId, listingId: listing.id, link: 'm', isOwn: true, options: '{}', stamp: '', bytes: BYTES, by: '' }
   if (isMedium)
     database
       .insert(passes)
       .values({ ...pass, state: 'done', queued: '' })
       .run()
-  return look
+  return listing
 }
 
 interface Made {
@@ -68,7 +68,7 @@ const made = fc.record<Made>({
 })
 const isoOf = (day: number | null) => (day === null ? null : `2026-11-${String(day).padStart(2, '0')}T12:00:00.000Z`)
 
-function rowsFor(look: number, all: readonly Made[]): NewFind[] {
+function rowsFor(listing: number, all: readonly Made[]): NewFind[] {
   return all.map(({ day, lies, ...one }, at) => {
     const item = LinkItem.parse({ ...one, id: `r0-${at}`, made: isoOf(day) })
     const evidence: Evidence = {
@@ -80,7 +80,7 @@ function rowsFor(look: number, all: readonly Made[]): NewFind[] {
       kept: { as: 'pieces' },
     }
     const keep = { id: 'v0', kind: 'image', title: 'CARD', asOf: null } as const
-    return rowOf(look, keep, item, { ofCase, isOwn: true, zone: 'UTC' }, evidence)
+    return rowOf(listing, keep, item, { ofCase, isOwn: true, zone: 'UTC' }, evidence)
   })
 }
 
@@ -110,9 +110,9 @@ describe('what is counted of a found list', () => {
   it('is what counting one by one comes to, whatever the sentence says', () => {
     fc.assert(
       fc.property(fc.array(made, { maxLength: 60 }), filters, (all, filter) => {
-        const look = newLook(true)
-        database.transaction(() => void insertFinds(database, rowsFor(look.id, all)))
-        const counts = countsOf(database, look, filter, ofCase)
+        const listing = newListing(true)
+        database.transaction(() => void insertFinds(database, rowsFor(listing.id, all)))
+        const counts = countsOf(database, listing, filter, ofCase)
         const fitting = all.filter((one) => fits(one, filter))
         expect(counts.total).toBe(all.length)
         expect(counts.matching).toBe(fitting.length)
@@ -135,7 +135,7 @@ describe('what is counted of a found list', () => {
         for (const { lies } of anywhere) section[Math.floor((lies * SECTION_PARTS) / BYTES)]!++
         expect(counts.section).toEqual(section)
         // Every page of the list holds what fits, the newest first, what has no date last.
-        const listed = [0, 25, 50].flatMap((offset) => findsOf(database, look.id, filter, offset, 25))
+        const listed = [0, 25, 50].flatMap((offset) => findsOf(database, listing.id, filter, offset, 25))
         expect(listed.map(({ name }) => name).sort()).toEqual(fitting.map(({ name }) => name).sort())
         const dates = listed.map((one) => one.made ?? '')
         expect(dates).toEqual([...dates].sort().reverse())
@@ -145,7 +145,7 @@ describe('what is counted of a found list', () => {
   })
 
   it('stands by folder, each with all that lies further in', () => {
-    const look = newLook(true)
+    const listing = newListing(true)
     const one = {
       name: 'a.jpg',
       type: 'photos',
@@ -159,36 +159,36 @@ describe('what is counted of a found list', () => {
     insertFinds(
       database,
       rowsFor(
-        look.id,
+        listing.id,
         places.map((place) => ({ ...one, place })),
       ),
     )
     const told = (filter: FindFilter) =>
-      foldersOf(database, look.id, filter).map(({ name, count, bytes }) => `${name} ${count} ${bytes}`)
+      foldersOf(database, listing.id, filter).map(({ name, count, bytes }) => `${name} ${count} ${bytes}`)
     expect(told({})).toEqual(['CARD 6 60'])
     expect(told({ place: 'CARD' })).toEqual(['DCIM 3 30', 'DCIMX 1 10', 'letters 1 10'])
     expect(told({ place: 'CARD / DCIM' })).toEqual(['100 2 20', '101 1 10'])
     expect(told({ place: 'CARD / DCIM / 100' })).toEqual([])
-    expect(foldersOf(database, look.id, { place: 'CARD' })[0]!.place).toBe('CARD / DCIM')
+    expect(foldersOf(database, listing.id, { place: 'CARD' })[0]!.place).toBe('CARD / DCIM')
   })
 
   it('follows marks, the shelf, and what is told anew of a thing that is there', () => {
-    const look = newLook(true)
+    const listing = newListing(true)
     const one = { name: 'a.jpg', type: 'photos', presence: 'deleted', whole: 'partial', place: [], lies: 5 } as const
-    const rows = rowsFor(look.id, [
+    const rows = rowsFor(listing.id, [
       { ...one, day: 3, bytes: 10 },
       { ...one, day: 3, bytes: 20 },
       { ...one, day: 4, bytes: 40 },
     ])
     const [first] = insertFinds(database, rows)
-    expect(select(database, look.id, { day: '2026-11-03' }, true)).toBe(2)
-    expect(select(database, look.id, { finds: [first!] }, true)).toBe(0)
-    let counts = countsOf(database, look, {}, ofCase)
+    expect(select(database, listing.id, { day: '2026-11-03' }, true)).toBe(2)
+    expect(select(database, listing.id, { finds: [first!] }, true)).toBe(0)
+    let counts = countsOf(database, listing, {}, ofCase)
     expect([counts.selected, counts.selectedBytes]).toEqual([2, 30])
     expect(counts.wholes).toEqual([{ whole: 'partial', count: 3 }])
-    const [anew] = rowsFor(look.id, [{ ...one, whole: 'intact', day: 3, bytes: 11 }])
+    const [anew] = rowsFor(listing.id, [{ ...one, whole: 'intact', day: 3, bytes: 11 }])
     updateFind(database, first!, anew!)
-    counts = countsOf(database, look, { isSelected: true }, ofCase)
+    counts = countsOf(database, listing, { isSelected: true }, ofCase)
     expect([counts.matching, counts.selectedBytes]).toEqual([2, 31])
     const item = {
       caseId,
@@ -204,18 +204,18 @@ describe('what is counted of a found list', () => {
       .insert(shelfItems)
       .values({ ...item, wanted: 'w1', whole: 'intact', state: 'verified' })
       .run()
-    counts = countsOf(database, look, {}, ofCase)
+    counts = countsOf(database, listing, {}, ofCase)
     expect(counts.wanted[0]).toMatchObject({ verified: 1 })
     expect(counts.days.find(({ day }) => day === '2026-11-03')).toMatchObject({ verified: 1, count: 2 })
-    const [of] = findsOfDays(database, look.id, {}, ['2026-11-03'], 5).filter(({ find }) => find === first)
+    const [of] = findsOfDays(database, listing.id, {}, ['2026-11-03'], 5).filter(({ find }) => find === first)
     expect(of).toMatchObject({ onShelf: 'verified', whole: 'intact', isSelected: true })
   })
 
   it('has no section where there is no medium', () => {
-    expect(countsOf(database, newLook(false), {}, ofCase).section).toBe(null)
+    expect(countsOf(database, newListing(false), {}, ofCase).section).toBe(null)
   })
 
-  it('of a look is what the list of looks says of it', () => {
+  it('of a listing is what the list of listings says of it', () => {
     const one = {
       name: 'a.jpg',
       type: 'photos',
@@ -225,25 +225,25 @@ describe('what is counted of a found list', () => {
       lies: 5,
       bytes: 1,
     } as const
-    const lookIds = [3, 0, 7].map((count) => {
-      const look = newLook(false)
+    const listingIds = [3, 0, 7].map((count) => {
+      const listing = newListing(false)
       insertFinds(
         database,
         rowsFor(
-          look.id,
+          listing.id,
           Array.from({ length: count }, () => ({ ...one, day: 3 })),
         ),
       )
-      return look.id
+      return listing.id
     })
-    const told = new Map(looksOf(database, caseId).map(({ id, total }) => [id, total]))
-    expect(lookIds.map((id) => told.get(id))).toEqual([3, 0, 7])
+    const told = new Map(listingsOf(database, caseId).map(({ id, total }) => [id, total]))
+    expect(listingIds.map((id) => told.get(id))).toEqual([3, 0, 7])
   })
 
   it('are on the shop’s days, in the days and in the list: at half past midnight, and at the end of a month', () => {
     const playbook = readPlaybook(database)
     writePlaybook(database, { ...playbook, shop: { ...playbook.shop, zone: 'Europe/London' } })
-    const look = newLook(false)
+    const listing = newListing(false)
     const item = (made: string) =>
       LinkItem.parse({ id: made, name: 'night.jpg', type: 'photos', bytes: 1, made, presence: 'deleted' })
     const keep = { id: 'k', kind: 'bin', title: 'Bin', asOf: null } as const
@@ -252,13 +252,13 @@ describe('what is counted of a found list', () => {
     const moments = ['2026-07-14T23:30:00Z', '2026-07-15T22:59:00Z', '2026-07-31T22:30:00Z', '2026-07-29T10:00:00Z']
     insertFinds(
       database,
-      moments.map((made) => rowOf(look.id, keep, item(made), judging)),
+      moments.map((made) => rowOf(listing.id, keep, item(made), judging)),
     )
     const list = (filter: FindFilter) =>
-      findsOf(database, look.id, filter, 0, 10)
+      findsOf(database, listing.id, filter, 0, 10)
         .map(({ made }) => made)
         .sort()
-    const days = countsOf(database, look, {}, ofCase).days.map(({ day, count }) => [day, count])
+    const days = countsOf(database, listing, {}, ofCase).days.map(({ day, count }) => [day, count])
     expect(days).toEqual([
       ['2026-07-31', 1],
       ['2026-07-29', 1],
@@ -266,14 +266,14 @@ describe('what is counted of a found list', () => {
     ])
     expect(list({ fromDay: '2026-07-15', toDay: '2026-07-15' })).toEqual([moments[0], moments[1]])
     expect(list({ fromDay: '2026-07-01', toDay: '2026-07-31' })).toHaveLength(4)
-    expect(findsOfDays(database, look.id, {}, ['2026-07'], 10)).toHaveLength(4)
+    expect(findsOfDays(database, listing.id, {}, ['2026-07'], 10)).toHaveLength(4)
     const wanted = Case.parse({
       ...emptyCase(),
       wanted: [
         { id: 'w1', type: 'photos', count: 4, made: { from: '2026-07-14T23:00:00Z', to: '2026-07-16T22:59:59Z' } },
       ],
     })
-    const expected = countsOf(database, look, { wanted: 'any' }, wanted).days.filter((day) => day.expected !== null)
+    const expected = countsOf(database, listing, { wanted: 'any' }, wanted).days.filter((day) => day.expected !== null)
     expect(expected.map(({ day, expected: of }) => [day, of])).toEqual([
       ['2026-07-16', 2],
       ['2026-07-15', 2],

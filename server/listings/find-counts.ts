@@ -7,7 +7,7 @@ import { expectedPerDay } from '../../core/bench/expected'
 import type { FindCounts, FindDay, FindFilter, FindFolder } from '../../core/bench/filter'
 import { SECTION_PARTS } from '../../core/bench/medium'
 import type { Database } from '../db/open'
-import { finds, passes, shelfItems, type looks } from '../db/tables'
+import { finds, passes, shelfItems, type listings } from '../db/tables'
 import { readPlaybook } from '../settings'
 import { conditionOf } from './finds'
 
@@ -15,11 +15,11 @@ import { conditionOf } from './finds'
 const MAX_DAYS = 75
 const MAX_PLACES = 60
 
-type Look = typeof looks.$inferSelect
+type ListingRow = typeof listings.$inferSelect
 
-/** Everything that is counted about a look by a filter. */
-export function countsOf(database: Database, look: Look, filter: FindFilter, ofCase: Case): FindCounts {
-  const all = inRange(database, look.id)
+/** Everything that is counted about a listing by a filter. */
+export function countsOf(database: Database, listing: ListingRow, filter: FindFilter, ofCase: Case): FindCounts {
+  const all = inRange(database, listing.id)
   const number = sql<number>`count(*)`
   // A few groups of everything, out of which all is summed that does not hang on the sentence.
   const groups = database
@@ -49,7 +49,7 @@ export function countsOf(database: Database, look: Look, filter: FindFilter, ofC
     .where(and(all, conditionOf(filter)))
     .groupBy(finds.day)
     .all()
-  const shelved = shelvedOf(database, look, filter)
+  const shelved = shelvedOf(database, listing, filter)
   return {
     total: groups.reduce((sum, group) => sum + group.number, 0),
     matching: days.reduce((sum, { count }) => sum + count, 0),
@@ -77,31 +77,31 @@ export function countsOf(database: Database, look: Look, filter: FindFilter, ofC
       shelved.days,
       expectations(filter, ofCase, readPlaybook(database).shop.zone),
     ),
-    section: sectionOf(database, look, filter),
+    section: sectionOf(database, listing, filter),
   }
 }
 
 /**
- * The finds of a look as they lie in the table: a list's rows stand together, and walking along them is much quicker
+ * The finds of a listing as they lie in the table: a list's rows stand together, and walking along them is much quicker
  * than fetching each by an index.
  */
-function inRange(database: Database, lookId: number): SQL {
-  const edge = (which: 'min' | 'max') => sql`(select ${sql.raw(which)}(id) from finds where look_id = ${lookId})`
-  return sql`${finds.id} between ${edge('min')} and ${edge('max')} and +${finds.lookId} = ${lookId}`
+function inRange(database: Database, listingId: number): SQL {
+  const edge = (which: 'min' | 'max') => sql`(select ${sql.raw(which)}(id) from finds where listing_id = ${listingId})`
+  return sql`${finds.id} between ${edge('min')} and ${edge('max')} and +${finds.listingId} = ${listingId}`
 }
 
 /** How many begin in each part of the medium's section, whatever stretch of it is brushed; null for what is no medium. */
-function sectionOf(database: Database, look: Look, filter: FindFilter): number[] | null {
-  const pass = database.select({ bytes: passes.bytes }).from(passes).where(eq(passes.lookId, look.id)).get()
+function sectionOf(database: Database, listing: ListingRow, filter: FindFilter): number[] | null {
+  const pass = database.select({ bytes: passes.bytes }).from(passes).where(eq(passes.listingId, listing.id)).get()
   if (!pass) return null
   const anywhere = { ...filter, fromByte: undefined, toByte: undefined }
   // Numbers of our own, written out: as parameters they would be fractions, and every find a part of its own.
   const whole = sql.raw(`${SECTION_PARTS} / ${Math.max(1, pass.bytes)}`)
-  const part = sql<number>`min(${sql.raw(String(SECTION_PARTS - 1))}, ${finds.lies} * ${whole})`
+  const part = sql<number>`min(${sql.raw(String(SECTION_PARTS - 1))}, ${finds.startByte} * ${whole})`
   const rows = database
     .select({ part, count: sql<number>`count(*)` })
     .from(finds)
-    .where(and(inRange(database, look.id), conditionOf(anywhere), isNotNull(finds.lies)))
+    .where(and(inRange(database, listing.id), conditionOf(anywhere), isNotNull(finds.startByte)))
     .groupBy(part)
     .all()
   const parts = Array<number>(SECTION_PARTS).fill(0)
@@ -109,9 +109,9 @@ function sectionOf(database: Database, look: Look, filter: FindFilter): number[]
   return parts
 }
 
-/** What lies verified on the case's shelf: per wanted set, and of this look per day. */
-function shelvedOf(database: Database, look: Look, filter: FindFilter) {
-  const verified = and(eq(shelfItems.caseId, look.caseId), eq(shelfItems.state, 'verified'))
+/** What lies verified on the case's shelf: per wanted set, and of this listing per day. */
+function shelvedOf(database: Database, listing: ListingRow, filter: FindFilter) {
+  const verified = and(eq(shelfItems.caseId, listing.caseId), eq(shelfItems.state, 'verified'))
   const number = sql<number>`count(*)`
   const sets = database
     .select({ wanted: shelfItems.wanted, number })
@@ -122,12 +122,12 @@ function shelvedOf(database: Database, look: Look, filter: FindFilter) {
   const items = database
     .select({ item: shelfItems.item })
     .from(shelfItems)
-    .where(and(verified, eq(shelfItems.link, look.link)))
+    .where(and(verified, eq(shelfItems.link, listing.link)))
   const days = database
     .select({ day: finds.day, number })
     .from(finds)
     // Few lie on a shelf: they are looked up, rather than all that was found.
-    .where(and(inArray(finds.item, items), sql`+${finds.lookId} = ${look.id}`, conditionOf(filter)))
+    .where(and(inArray(finds.item, items), sql`+${finds.listingId} = ${listing.id}`, conditionOf(filter)))
     .groupBy(finds.day)
     .all()
   return {
@@ -204,7 +204,7 @@ function expectations(filter: FindFilter, ofCase: Case, zone: string): Expected[
 const MAX_FOLDERS = 2000
 
 /** The folders right below the place that the sentence names, each with all of what fits in it and further in. */
-export function foldersOf(database: Database, lookId: number, filter: FindFilter): FindFolder[] {
+export function foldersOf(database: Database, listingId: number, filter: FindFilter): FindFolder[] {
   const skip = filter.place === undefined ? 0 : filter.place.length + SEPARATOR.length
   const rest = sql`substr(${finds.place}, ${skip + 1})`
   const name = sql<string>`case instr(${rest}, ${SEPARATOR}) when 0 then ${rest} else substr(${rest}, 1, instr(${rest}, ${SEPARATOR}) - 1) end`
@@ -216,7 +216,7 @@ export function foldersOf(database: Database, lookId: number, filter: FindFilter
       bytes: sql<number>`sum(${finds.bytes})`,
     })
     .from(finds)
-    .where(and(inRange(database, lookId), conditionOf(filter), sql`length(${finds.place}) >= ${skip}`))
+    .where(and(inRange(database, listingId), conditionOf(filter), sql`length(${finds.place}) >= ${skip}`))
     .groupBy(name)
     .having(sql`${name} <> ''`)
     .orderBy(name)

@@ -3,21 +3,21 @@ import type { FindFilter } from '../../core/bench/filter'
 import { countsOf, foldersOf } from './find-counts'
 import { findsOf, findsOfDays, select, type Which } from './finds'
 import type { Database } from '../db/open'
-import type { looks } from '../db/tables'
+import type { listings } from '../db/tables'
 
-type Look = typeof looks.$inferSelect
+type ListingRow = typeof listings.$inferSelect
 
 /** What the worker of long lists does; each answers what can be sent. */
 export const FIND_ORDERS = {
-  page: (database: Database, look: Look, filter: FindFilter, offset: number, limit: number) =>
-    findsOf(database, look.id, filter, offset, limit),
-  days: (database: Database, look: Look, filter: FindFilter, days: readonly (string | null)[], each: number) =>
-    findsOfDays(database, look.id, filter, days, each),
-  counts: (database: Database, look: Look, filter: FindFilter, ofCase: Case) =>
-    countsOf(database, look, filter, ofCase),
-  folders: (database: Database, look: Look, filter: FindFilter) => foldersOf(database, look.id, filter),
-  select: (database: Database, look: Look, which: Which, isSelected: boolean) =>
-    select(database, look.id, which, isSelected),
+  page: (database: Database, listing: ListingRow, filter: FindFilter, offset: number, limit: number) =>
+    findsOf(database, listing.id, filter, offset, limit),
+  days: (database: Database, listing: ListingRow, filter: FindFilter, days: readonly (string | null)[], each: number) =>
+    findsOfDays(database, listing.id, filter, days, each),
+  counts: (database: Database, listing: ListingRow, filter: FindFilter, ofCase: Case) =>
+    countsOf(database, listing, filter, ofCase),
+  folders: (database: Database, listing: ListingRow, filter: FindFilter) => foldersOf(database, listing.id, filter),
+  select: (database: Database, listing: ListingRow, which: Which, isSelected: boolean) =>
+    select(database, listing.id, which, isSelected),
 }
 type Orders = typeof FIND_ORDERS
 export type FindOrderName = keyof Orders

@@ -18,7 +18,7 @@ export interface Judging {
 
 /** What is stored of one found item. */
 export function rowOf(
-  lookId: number,
+  listingId: number,
   keep: Pick<Keep, 'id' | 'kind' | 'title' | 'asOf'>,
   item: LinkItem,
   { ofCase, isOwn, zone }: Judging,
@@ -29,7 +29,7 @@ export function rowOf(
   // Of what was written over only the name is left, and nobody wants that back.
   const canBeWanted = !isStillThere && item.whole !== 'overwritten'
   const row: NewFind['row'] = {
-    lookId,
+    listingId,
     item: `${keep.id}/${item.id}`,
     name: item.name,
     extension: extensionOf(item.name),
@@ -42,7 +42,7 @@ export function rowOf(
     presence: item.presence,
     whole: item.whole,
     wanted: canBeWanted ? wantedBy(item, ofCase.wanted) : null,
-    lies: evidence?.extents.find(([offset]) => offset >= 0)?.[0] ?? null,
+    startByte: evidence?.extents.find(([offset]) => offset >= 0)?.[0] ?? null,
   }
   return { row, body: writeStoredFind({ ...item, keep: keep.id, keepTitle: keep.title, asOf: keep.asOf, evidence }) }
 }

@@ -4,7 +4,7 @@ import type { Find, FindFilter } from '../../core/bench/filter'
 import { beginsWith, holds } from '../db/like'
 import type { Database } from '../db/open'
 import { readStoredFind } from '../db/stored-find'
-import { findBodies, finds, looks, shelfItems } from '../db/tables'
+import { findBodies, finds, listings, shelfItems } from '../db/tables'
 import { Failure } from '../failure'
 
 /** What the sentence of the found list asks for, as a condition. */
@@ -26,8 +26,8 @@ export function conditionOf(filter: FindFilter): SQL | undefined {
   if (filter.wanted === 'any') parts.push(sql`${finds.wanted} is not null`)
   else if (filter.wanted) parts.push(eq(finds.wanted, filter.wanted))
   if (filter.isSelected) parts.push(eq(finds.isSelected, true))
-  if (filter.fromByte !== undefined) parts.push(gte(finds.lies, filter.fromByte))
-  if (filter.toByte !== undefined) parts.push(lt(finds.lies, filter.toByte))
+  if (filter.fromByte !== undefined) parts.push(gte(finds.startByte, filter.fromByte))
+  if (filter.toByte !== undefined) parts.push(lt(finds.startByte, filter.toByte))
   return and(...parts)
 }
 
@@ -38,7 +38,7 @@ function nameCondition(find: string): SQL {
     holds(finds.name, find),
     // What is said in records is searched too; what lies on a medium has nothing but its name and its place.
     and(
-      isNull(finds.lies),
+      isNull(finds.startByte),
       sql`exists (select 1 from ${findBodies} where ${findBodies.findId} = ${finds.id} and ${holds(findBodies.body, JSON.stringify(find).slice(1, -1))})`,
     ),
     holds(finds.place, find),
@@ -55,23 +55,29 @@ const columns = {
 }
 
 /** A page of the found list, the newest first. */
-export function findsOf(database: Database, lookId: number, filter: FindFilter, offset: number, limit: number): Find[] {
+export function findsOf(
+  database: Database,
+  listingId: number,
+  filter: FindFilter,
+  offset: number,
+  limit: number,
+): Find[] {
   const rows = database
     .select(columns)
     .from(finds)
-    .where(and(eq(finds.lookId, lookId), conditionOf(filter)))
+    .where(and(eq(finds.listingId, listingId), conditionOf(filter)))
     // What has no date is last in this order by itself.
     .orderBy(desc(finds.made), asc(finds.id))
     .limit(limit)
     .offset(offset)
     .all()
-  return withBodies(database, lookId, rows)
+  return withBodies(database, listingId, rows)
 }
 
 /** The first items of each of some days or months. */
 export function findsOfDays(
   database: Database,
-  lookId: number,
+  listingId: number,
   filter: FindFilter,
   days: readonly (string | null)[],
   each: number,
@@ -80,12 +86,14 @@ export function findsOfDays(
     database
       .select(columns)
       .from(finds)
-      .where(and(eq(finds.lookId, lookId), conditionOf(filter), day === null ? isNull(finds.day) : dayCondition(day)))
+      .where(
+        and(eq(finds.listingId, listingId), conditionOf(filter), day === null ? isNull(finds.day) : dayCondition(day)),
+      )
       .orderBy(desc(finds.made), asc(finds.id))
       .limit(each)
       .all(),
   )
-  return withBodies(database, lookId, rows)
+  return withBodies(database, listingId, rows)
 }
 
 /** A day, or all days of a month. */
@@ -96,10 +104,10 @@ export function dayCondition(day: string): SQL {
 
 type Row = Pick<Find, 'find' | 'day' | 'wanted' | 'isSelected' | 'made'> & { readonly item: string }
 
-function withBodies(database: Database, lookId: number, rows: readonly Row[]): Find[] {
+function withBodies(database: Database, listingId: number, rows: readonly Row[]): Find[] {
   const shelf = shelfStates(
     database,
-    lookId,
+    listingId,
     rows.map((row) => row.item),
   )
   const bodies = new Map<number, string>()
@@ -119,19 +127,19 @@ function withBodies(database: Database, lookId: number, rows: readonly Row[]): F
   })
 }
 
-/** What of these lies on the case's shelf already, whatever look brought it there. */
-function shelfStates(database: Database, lookId: number, items: readonly string[]): Map<string, Find['onShelf']> {
+/** What of these lies on the case's shelf already, whatever listing brought it there. */
+function shelfStates(database: Database, listingId: number, items: readonly string[]): Map<string, Find['onShelf']> {
   const states = new Map<string, Find['onShelf']>()
-  const look = database.select().from(looks).where(eq(looks.id, lookId)).get()
-  if (!look) return states
+  const listing = database.select().from(listings).where(eq(listings.id, listingId)).get()
+  if (!listing) return states
   for (let at = 0; at < items.length; at += 500) {
     const rows = database
       .select({ item: shelfItems.item, state: shelfItems.state, link: shelfItems.link })
       .from(shelfItems)
       .where(
         and(
-          eq(shelfItems.caseId, look.caseId),
-          eq(shelfItems.link, look.link),
+          eq(shelfItems.caseId, listing.caseId),
+          eq(shelfItems.link, listing.link),
           inArray(shelfItems.item, items.slice(at, at + 500)),
         ),
       )
@@ -141,17 +149,17 @@ function shelfStates(database: Database, lookId: number, items: readonly string[
   return states
 }
 
-/** One find with all that is known of it; a Failure where the look has none of this number. */
-export function findOf(database: Database, lookId: number, find: number): Find {
+/** One find with all that is known of it; a Failure where the listing has none of this number. */
+export function findOf(database: Database, listingId: number, find: number): Find {
   const row = Number.isInteger(find)
     ? database
         .select(columns)
         .from(finds)
-        .where(and(eq(finds.lookId, lookId), eq(finds.id, find)))
+        .where(and(eq(finds.listingId, listingId), eq(finds.id, find)))
         .get()
     : undefined
   if (!row) throw new Failure('not-found', 'That item is no longer in the list. List the items again.')
-  return withBodies(database, lookId, [row])[0]!
+  return withBodies(database, listingId, [row])[0]!
 }
 
 export interface Which {
@@ -161,12 +169,12 @@ export interface Which {
 }
 
 /** Marks or unmarks items: some by their numbers, or all that the sentence asks for. Answers how many changed. */
-export function select(database: Database, lookId: number, which: Which, isSelected: boolean): number {
+export function select(database: Database, listingId: number, which: Which, isSelected: boolean): number {
   return database.transaction((transaction) => {
     const where = which.finds
-      ? and(eq(finds.lookId, lookId), inArray(finds.id, [...which.finds]))
+      ? and(eq(finds.listingId, listingId), inArray(finds.id, [...which.finds]))
       : and(
-          eq(finds.lookId, lookId),
+          eq(finds.listingId, listingId),
           conditionOf(which.filter ?? {}),
           which.day === undefined ? undefined : which.day === null ? isNull(finds.day) : dayCondition(which.day),
         )

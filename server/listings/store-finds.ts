@@ -10,7 +10,7 @@ export interface NewFind {
 }
 
 const COLUMNS = [
-  'lookId',
+  'listingId',
   'item',
   'name',
   'extension',
@@ -24,7 +24,7 @@ const COLUMNS = [
   'whole',
   'wanted',
   'isSelected',
-  'lies',
+  'startByte',
 ] as const satisfies readonly (keyof NewFind['row'])[]
 
 /** Statements as the query builder words them, run without it: a long list is stored row by row. */

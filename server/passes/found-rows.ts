@@ -26,7 +26,7 @@ interface FoundRow {
   readonly find: NewFind
 }
 
-/** The rows of one look that a pass fills: a repeated item updates its row and keeps its number and selection. */
+/** The rows of one listing that a pass fills: a repeated item updates its row and keeps its number and selection. */
 export class FoundRows {
   private readonly known = new Map<string, Known>()
   readonly byType = new Map<DataType, number>()
@@ -36,7 +36,7 @@ export class FoundRows {
 
   constructor(
     private readonly database: Database,
-    private readonly lookId: number,
+    private readonly listingId: number,
     private readonly judging: Judging,
     private readonly keepOf: (volume: number | null) => FoundKeep,
     private readonly image: ByteSource,
@@ -50,14 +50,14 @@ export class FoundRows {
         wanted: finds.wanted,
         whole: finds.whole,
         bytes: finds.bytes,
-        lies: finds.lies,
+        startByte: finds.startByte,
         foundBy: length('foundBy'),
         checks: length('checks'),
         extents: length('extents'),
       })
       .from(finds)
       .innerJoin(findBodies, eq(findBodies.findId, finds.id))
-      .where(eq(finds.lookId, lookId))
+      .where(eq(finds.listingId, listingId))
       .all()
     for (const row of rows) this.count(row.item, { ...row, sign: signOf(row), isWhole: isWhole(row.whole) })
   }
@@ -78,7 +78,7 @@ export class FoundRows {
       if (this.known.get(this.nameOf(item))?.sign === sign) continue
       const made = item.content === 'overwritten' ? null : await madeOf(contentOf(this.image, item), item.mime)
       const { item: found, evidence } = foundItem(item, made)
-      rows.push({ sign, find: rowOf(this.lookId, this.keepOf(item.volume), found, this.judging, evidence) })
+      rows.push({ sign, find: rowOf(this.listingId, this.keepOf(item.volume), found, this.judging, evidence) })
     }
     return rows
   }
@@ -158,7 +158,7 @@ const signOfItem = ({ content, bytes, extents, foundBy, checks }: MediaItem) =>
   signOf({
     whole: content,
     bytes,
-    lies: extents.find(([offset, length]) => offset >= 0 && length > 0)?.[0] ?? null,
+    startByte: extents.find(([offset, length]) => offset >= 0 && length > 0)?.[0] ?? null,
     foundBy: foundBy.length,
     checks: checks.length,
     extents: extents.reduce((count, [, length]) => count + (length > 0 ? 1 : 0), 0),
@@ -167,10 +167,10 @@ const signOfItem = ({ content, bytes, extents, foundBy, checks }: MediaItem) =>
 function signOf(row: {
   whole: string
   bytes: number
-  lies: number | null
+  startByte: number | null
   foundBy: number
   checks: number
   extents: number
 }): string {
-  return `${row.whole} ${row.bytes} ${row.lies} ${row.foundBy} ${row.checks} ${row.extents}`
+  return `${row.whole} ${row.bytes} ${row.startByte} ${row.foundBy} ${row.checks} ${row.extents}`
 }

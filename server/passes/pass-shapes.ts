@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm'
 import { PassOptions, PassProgress, type PassShape } from '../../core/bench/medium'
-import { cases, looks, passes } from '../db/tables'
+import { cases, listings, passes } from '../db/tables'
 import type { Medium } from '../links/register'
 import type { PassRow } from './pass-rows'
 import { runningPass, runningCount } from './queue'
@@ -32,10 +32,10 @@ export function checksumOfMedium({ id, stamp }: Pick<Medium, 'id' | 'stamp'>): s
 /** Every pass that is under way or waits, with the case that it is for. */
 export function passesUnderWay(): (PassShape & { code: string; title: string })[] {
   return useLantern()
-    .database.select({ pass: passes, code: cases.code, title: looks.title })
+    .database.select({ pass: passes, code: cases.code, title: listings.title })
     .from(passes)
     .innerJoin(cases, eq(cases.id, passes.caseId))
-    .innerJoin(looks, eq(looks.id, passes.lookId))
+    .innerJoin(listings, eq(listings.id, passes.listingId))
     .where(inArray(passes.state, ['queued', 'running', 'paused']))
     .orderBy(asc(passes.queued))
     .all()
@@ -47,7 +47,7 @@ function shapeOf(pass: PassRow): PassShape {
   const stored = pass.progress === null ? null : PassProgress.parse(JSON.parse(pass.progress))
   return {
     id: pass.id,
-    look: pass.lookId,
+    listing: pass.listingId,
     link: pass.link,
     options: PassOptions.parse(JSON.parse(pass.options)),
     state: pass.state,

@@ -2,7 +2,7 @@ import { partKindOf } from '../../core/bench/part'
 import { and, eq, inArray } from 'drizzle-orm'
 import type { PassOptions, PassWish } from '../../core/bench/medium'
 import { readStored, type Writer } from '../cases/rows'
-import { looks, passes } from '../db/tables'
+import { listings, passes } from '../db/tables'
 import { notFound, refused } from '../failure'
 import { requireAttached } from '../links/case-links'
 import { requireLookThrough } from '../listings/look-through'
@@ -20,13 +20,13 @@ export const MEDIUM_KEEP = 'medium'
 /** A request is answered after this time at the latest; its effect is streamed as news. */
 const ANSWER_MS = 3000
 
-/** Puts a pass over a medium into the queue; answers its look, which fills as the pass goes. */
+/** Puts a pass over a medium into the queue; answers its listing, which fills as the pass goes. */
 export async function startPass(
   code: string,
   linkId: string,
   options: PassOptions,
   writer: Writer,
-): Promise<{ pass: number; look: number }> {
+): Promise<{ pass: number; listing: number }> {
   const { database } = useLantern()
   const stored = readStored(database, code)
   requireLookThrough(stored)
@@ -44,8 +44,8 @@ export async function startPass(
     throw refused('A scan of this medium is already in progress. Wait for it or end it before starting another.')
   const run = stored.case.runs.find((one) => one.ended === null)
   const made = database.transaction((transaction) => {
-    const { look } = transaction
-      .insert(looks)
+    const { listing } = transaction
+      .insert(listings)
       .values({
         caseId: stored.id,
         runId: run?.id ?? null,
@@ -56,13 +56,13 @@ export async function startPass(
         by: writer.by,
         state: 'listing',
       })
-      .returning({ look: looks.id })
+      .returning({ listing: listings.id })
       .get()
     const { pass } = transaction
       .insert(passes)
       .values({
         caseId: stored.id,
-        lookId: look,
+        listingId: listing,
         link: linkId,
         isOwn: partKindOf(stored.case, part) === 'device',
         options: JSON.stringify(options),
@@ -75,7 +75,7 @@ export async function startPass(
       })
       .returning({ pass: passes.id })
       .get()
-    return { pass, look }
+    return { pass, listing }
   })
   noteAtBench(
     code,
@@ -102,7 +102,8 @@ export async function wishOfPass(code: string, id: number, wish: PassWish, write
     await Promise.race([runningPass(id)?.ended, new Promise((done) => setTimeout(done, ANSWER_MS).unref())])
   } else {
     setPass(id, { state: wish === 'pause' ? 'paused' : 'enough', says: '', ended: instant() })
-    if (wish === 'finish') database.update(looks).set({ state: 'whole' }).where(eq(looks.id, pass.lookId)).run()
+    if (wish === 'finish')
+      database.update(listings).set({ state: 'whole' }).where(eq(listings.id, pass.listingId)).run()
   }
   noteAtBench(code, pass.link, WISH_WORDS[wish], writer)
   tellNews(stored.id)
@@ -127,10 +128,10 @@ function resume(pass: PassRow): void {
   database.transaction((transaction) => {
     transaction
       .update(passes)
-      .set({ state: 'queued', says: '', falls: 0, ended: null })
+      .set({ state: 'queued', says: '', crashes: 0, ended: null })
       .where(eq(passes.id, pass.id))
       .run()
-    transaction.update(looks).set({ state: 'listing', says: '' }).where(eq(looks.id, pass.lookId)).run()
+    transaction.update(listings).set({ state: 'listing', says: '' }).where(eq(listings.id, pass.listingId)).run()
   })
 }
 
@@ -144,5 +145,5 @@ async function discard(pass: PassRow): Promise<void> {
     orderPass(pass.id, { order: 'wish', wish: 'end' })
     await job.ended
   }
-  database.delete(looks).where(eq(looks.id, pass.lookId)).run()
+  database.delete(listings).where(eq(listings.id, pass.listingId)).run()
 }

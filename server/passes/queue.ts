@@ -12,7 +12,7 @@ import { tellNews } from './pass-news'
 import { noteEnd } from './note-end'
 
 /** A job that ends by itself is begun again so often. */
-const MAX_FALLS = 2
+const MAX_CRASHES = 2
 const GRACE_MS = 4000
 
 interface Running {
@@ -105,9 +105,9 @@ function afterEnd(id: number): void {
       setPass(id, { ended: instant(), claim: null })
       noteEnd(pass)
     } else if (job?.fault) fail(pass, job.fault)
-    else if (pass.falls >= MAX_FALLS)
+    else if (pass.crashes >= MAX_CRASHES)
       fail(pass, 'The scan crashed several times. Results so far are kept; you can resume it.')
-    else setPass(id, { state: 'queued', claim: null, falls: pass.falls + 1 })
+    else setPass(id, { state: 'queued', claim: null, crashes: pass.crashes + 1 })
   }
   if (pass) tellNews(pass.caseId)
   void beginNext().catch((error) => console.error(error))

@@ -9,7 +9,7 @@ import type { PassOptions, PassProgress } from '../../core/bench/medium'
 import { imageBytes, scanned, type ImageName } from '../../core/testing/media-images'
 import type { Faults } from '../../stand-ins/media/faults'
 import { openDatabase, type Database } from '../db/open'
-import { cases, findBodies, finds, looks, passes, passNotes } from '../db/tables'
+import { cases, findBodies, finds, listings, passes, passNotes } from '../db/tables'
 import { runPass, type Wish } from './run-pass'
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-passes-'))
@@ -38,15 +38,15 @@ interface Asked {
 }
 
 /** A pass that waits to be carried out, for a case that wants its pictures back. */
-function queue({ name, options = {}, wanted = { type: 'photos' } }: Asked): { pass: number; look: number } {
+function queue({ name, options = {}, wanted = { type: 'photos' } }: Asked): { pass: number; listing: number } {
   const ofCase = Case.parse({ ...emptyCase(), wanted: [{ id: 'w1', ...wanted }] })
   const { id: caseId } = database
     .insert(cases)
     .values({ code: 'SL-0001', version: 1, body: JSON.stringify(ofCase), state: 'open', updatedAt: '' })
     .returning()
     .get()
-  const { id: look } = database
-    .insert(looks)
+  const { id: listing } = database
+    .insert(listings)
     .values({ caseId, link: 'm', keep: 'medium', title: name, at: '', by: '', state: 'listing' })
     .returning()
     .get()
@@ -54,7 +54,7 @@ function queue({ name, options = {}, wanted = { type: 'photos' } }: Asked): { pa
     .insert(passes)
     .values({
       caseId,
-      lookId: look,
+      listingId: listing,
       link: 'm',
       isOwn: true,
       options: JSON.stringify({ pass: 'both', ...options }),
@@ -67,7 +67,7 @@ function queue({ name, options = {}, wanted = { type: 'photos' } }: Asked): { pa
     })
     .returning()
     .get()
-  return { pass, look }
+  return { pass, listing }
 }
 
 /** Carries a pass out with a clock on which every look takes a second, so that everything is written down at once. */
@@ -82,97 +82,97 @@ function carryOut(pass: number, { name, faults = null }: Asked, wish: (asked: nu
   return state.then((is) => ({ is, told }))
 }
 
-const rowsOf = (look: number) =>
+const rowsOf = (listing: number) =>
   database
     .select({ find: finds, body: findBodies.body })
     .from(finds)
     .innerJoin(findBodies, eq(findBodies.findId, finds.id))
-    .where(eq(finds.lookId, look))
+    .where(eq(finds.listingId, listing))
     .all()
-const comparable = (look: number) =>
-  rowsOf(look)
-    .map(({ find: { id: _, lookId: __, ...find }, body }) => ({ ...find, body: JSON.parse(body) as object }))
+const comparable = (listing: number) =>
+  rowsOf(listing)
+    .map(({ find: { id: _, listingId: __, ...find }, body }) => ({ ...find, body: JSON.parse(body) as object }))
     .sort((a, b) => (a.item < b.item ? -1 : 1))
 const passOf = (pass: number) => database.select().from(passes).where(eq(passes.id, pass)).get()!
 
 describe('a pass as a job', () => {
   it.each<ImageName>(['camera-card', 'stick', 'laptop'])('lists of %s what the scan finds, once each', async (name) => {
-    const { pass, look } = queue({ name })
+    const { pass, listing } = queue({ name })
     expect((await carryOut(pass, { name })).is).toBe('done')
     const { items } = scanned(imageBytes(name))
     expect(
-      rowsOf(look)
+      rowsOf(listing)
         .map(({ find }) => `${find.item.split('/')[1]} ${find.whole} ${find.bytes}`)
         .sort(),
     ).toEqual(items.map(({ key, content, bytes }) => `${key} ${content} ${bytes}`).sort())
     expect(passOf(pass)).toMatchObject({ state: 'done' })
     expect(database.select().from(passNotes).all()).toEqual([])
-    expect(database.select().from(looks).where(eq(looks.id, look)).get()!.state).toBe('whole')
+    expect(database.select().from(listings).where(eq(listings.id, listing)).get()!.state).toBe('whole')
   })
 
   it('comes to the same however often it is ended in the middle, and keeps numbers and marks', async () => {
     for (const name of ['stick', 'camera-card'] as const) {
       const whole = queue({ name, options: { takesChecksum: true } })
       await carryOut(whole.pass, { name })
-      const expected = comparable(whole.look)
-      database.delete(looks).run()
+      const expected = comparable(whole.listing)
+      database.delete(listings).run()
       database.delete(cases).run()
 
-      const { pass, look } = queue({ name, options: { takesChecksum: true } })
+      const { pass, listing } = queue({ name, options: { takesChecksum: true } })
       let [sittings, selected] = [0, 0]
       for (let state = 'running'; state !== 'done'; sittings++) {
         // Each sitting comes a little further than the one before.
         state = (await carryOut(pass, { name }, (asked) => (asked > 2 + sittings * 2 ? 'end' : 'continue'))).is
-        if (selected === 0 && rowsOf(look).length > 0) {
-          selected = rowsOf(look)[0]!.find.id
+        if (selected === 0 && rowsOf(listing).length > 0) {
+          selected = rowsOf(listing)[0]!.find.id
           database.update(finds).set({ isSelected: true }).where(eq(finds.id, selected)).run()
         }
         expect(sittings).toBeLessThan(200)
       }
       expect(sittings).toBeGreaterThan(3)
-      expect(rowsOf(look).find(({ find }) => find.id === selected)?.find.isSelected).toBe(true)
+      expect(rowsOf(listing).find(({ find }) => find.id === selected)?.find.isSelected).toBe(true)
       database.update(finds).set({ isSelected: false }).run()
-      expect(comparable(look)).toEqual(expected)
+      expect(comparable(listing)).toEqual(expected)
       expect(passOf(pass).sha256).toBe(createHash('sha256').update(imageBytes(name)).digest('hex'))
-      database.delete(looks).run()
+      database.delete(listings).run()
       database.delete(cases).run()
     }
   })
 
   it('that is paused or ended early keeps what it has, and says so', async () => {
-    const { pass, look } = queue({ name: 'camera-card' })
+    const { pass, listing } = queue({ name: 'camera-card' })
     const late = (asked: number): Wish => (asked > 8 ? 'pause' : 'continue')
     expect((await carryOut(pass, { name: 'camera-card' }, late)).is).toBe('paused')
-    const paused = rowsOf(look).length
+    const paused = rowsOf(listing).length
     expect(paused).toBeGreaterThan(20)
     expect(passOf(pass)).toMatchObject({ state: 'paused' })
     database.update(passes).set({ state: 'running' }).run()
     expect((await carryOut(pass, { name: 'camera-card' }, () => 'finish')).is).toBe('enough')
     expect(passOf(pass)).toMatchObject({ state: 'enough', says: 'Ended by the technician.' })
-    expect(rowsOf(look).length).toBeGreaterThanOrEqual(paused)
+    expect(rowsOf(listing).length).toBeGreaterThanOrEqual(paused)
   })
 
   it('writes nothing more once it is another’s', async () => {
-    const { pass, look } = queue({ name: 'camera-card' })
+    const { pass, listing } = queue({ name: 'camera-card' })
     const rob = (asked: number): Wish => {
       if (asked === 3) database.update(passes).set({ claim: 'another' }).run()
       return 'continue'
     }
     expect((await carryOut(pass, { name: 'camera-card' }, rob)).is).toBe('running')
-    const there = rowsOf(look).length
+    const there = rowsOf(listing).length
     expect(passOf(pass)).toMatchObject({ state: 'running', claim: 'another' })
-    expect(rowsOf(look).length).toBe(there)
+    expect(rowsOf(listing).length).toBe(there)
   })
 
   it('counts as wanted what is gone and can come back, by kind and by date', async () => {
-    const { pass, look } = queue({
+    const { pass, listing } = queue({
       name: 'camera-card',
       wanted: { type: 'photos', count: 4, made: { from: '2026-11-07T00:00:00Z', to: '2026-11-08T23:00:00Z' } },
       options: { stopsWhenFound: true },
     })
     expect((await carryOut(pass, { name: 'camera-card' })).is).toBe('enough')
     expect(passOf(pass).says).toBe('As many as wanted were found.')
-    const wanted = rowsOf(look).filter(({ find }) => find.wanted === 'w1')
+    const wanted = rowsOf(listing).filter(({ find }) => find.wanted === 'w1')
     expect(wanted.length).toBeGreaterThanOrEqual(4)
     for (const { find } of wanted) {
       expect(find).toMatchObject({ type: 'photos', presence: 'deleted' })
@@ -184,7 +184,7 @@ describe('a pass as a job', () => {
   it('tells how far it is, what was found by kind, and what cannot be read', async () => {
     const faults: Faults = { dead: [[100 * 512, 4 * 512]], weak: [], weakTries: 1, bytesPerSecond: null, giveUpMs: 0 }
     const asked: Asked = { name: 'recorder', options: { isWhole: true }, faults }
-    const { pass, look } = queue(asked)
+    const { pass, listing } = queue(asked)
     const { told } = await carryOut(pass, asked)
     expect(told.map(({ phase }) => phase)).toContain('records')
     const content = told.filter(({ phase }) => phase === 'content')
@@ -196,19 +196,19 @@ describe('a pass as a job', () => {
     const progress = JSON.parse(last.progress!) as PassProgress
     expect(progress.unreadable).toEqual([[100 * 512, 4 * 512]])
     const sum = Object.values(progress.byType).reduce((all, count) => all + count, 0)
-    expect(sum).toBe(rowsOf(look).length)
+    expect(sum).toBe(rowsOf(listing).length)
     expect(progress.found).toBe(sum)
   })
 
   it('of chosen kinds looks for their content only, and still tells of every record', async () => {
-    const { pass, look } = queue({ name: 'ext2', options: { types: ['audio'] } })
+    const { pass, listing } = queue({ name: 'ext2', options: { types: ['audio'] } })
     await carryOut(pass, { name: 'ext2' })
-    const byContent = rowsOf(look).filter(({ body }) => body.includes('"record":"none"'))
+    const byContent = rowsOf(listing).filter(({ body }) => body.includes('"record":"none"'))
     expect(byContent.length).toBeGreaterThan(2)
     const types = new Set(byContent.map(({ find }) => find.type))
     // A recording may lie in the format of a movie, so those are found too.
     expect([...types].sort()).toEqual(['audio', 'videos'])
-    expect(rowsOf(look).some(({ find }) => find.type === 'documents')).toBe(true)
+    expect(rowsOf(listing).some(({ find }) => find.type === 'documents')).toBe(true)
   })
 
   it('stops with what the system says where the medium is not there', async () => {

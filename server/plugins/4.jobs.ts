@@ -1,5 +1,5 @@
 import { stopFetchesOfBefore } from '../steps/fetches'
-import { breakOffLooks } from '../listings/looks'
+import { breakOffListings } from '../listings/listings'
 import { stopJobsOfBefore } from '../shelf/shelf-copying'
 import { closePasses, resumePasses } from '../passes/queue'
 
@@ -10,7 +10,7 @@ import { closePasses, resumePasses } from '../passes/queue'
 export default defineNitroPlugin((nitro) => {
   stopJobsOfBefore()
   stopFetchesOfBefore()
-  breakOffLooks()
+  breakOffListings()
   void useLantern()
     .ready.then(resumePasses)
     .catch((error) => console.error(error))

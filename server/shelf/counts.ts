@@ -1,7 +1,7 @@
 import { and, count, eq } from 'drizzle-orm'
 import { sameValue } from '../../core/cases/shape/same-value'
 import { readStored, updateCase, type Writer } from '../cases/rows'
-import { finds, looks, shelfItems } from '../db/tables'
+import { finds, listings, shelfItems } from '../db/tables'
 import type { ShelfRow } from './shelf'
 
 /** Found, copied and verified go to the run that is open, per wanted set, with how whole they are. */
@@ -30,8 +30,8 @@ export function countIntoRun(code: string, writer: Writer) {
         const found = transaction
           .select({ count: count() })
           .from(finds)
-          .innerJoin(looks, eq(looks.id, finds.lookId))
-          .where(and(eq(looks.caseId, before.id), eq(looks.runId, run.id), eq(finds.wanted, set.id)))
+          .innerJoin(listings, eq(listings.id, finds.listingId))
+          .where(and(eq(listings.caseId, before.id), eq(listings.runId, run.id), eq(finds.wanted, set.id)))
           .get()!.count
         const [whole, unverified, damaged] = [of('intact'), of('unverified'), of('partial')]
         const verified = whole + unverified + damaged

@@ -17,15 +17,15 @@ import { shelfFolder } from './shelf'
 type Selected = typeof finds.$inferSelect & { readonly body: string }
 
 /** Puts items on the list of what is copied to the shelf, each under a path of its own. */
-export function queueItems(stored: StoredCase, look: { readonly link: string }, wanted: readonly Selected[]): void {
+export function queueItems(stored: StoredCase, listing: { readonly link: string }, wanted: readonly Selected[]): void {
   const run = stored.case.runs.find((one) => one.ended === null)
   useLantern().database.transaction(
     (transaction) => {
       const there = transaction.select().from(shelfItems).where(eq(shelfItems.caseId, stored.id)).all()
       const isQueued = new Set(
-        there.flatMap((one) => (one.link === look.link && one.state !== 'failed' ? one.item : [])),
+        there.flatMap((one) => (one.link === listing.link && one.state !== 'failed' ? one.item : [])),
       )
-      const again = there.filter((one) => one.link === look.link && one.state === 'failed').map((one) => one.id)
+      const again = there.filter((one) => one.link === listing.link && one.state === 'failed').map((one) => one.id)
       if (again.length > 0) transaction.delete(shelfItems).where(inArray(shelfItems.id, again)).run()
       const paths = new SafePaths([
         ...there.filter((one) => !again.includes(one.id)).map((one) => one.path),
@@ -42,11 +42,11 @@ export function queueItems(stored: StoredCase, look: { readonly link: string }, 
           .values({
             caseId: stored.id,
             runId: run?.id ?? null,
-            link: look.link,
+            link: listing.link,
             item: one.item,
             name: one.name,
             type: one.type,
-            path: paths.pathFor([look.link, body.keepTitle, ...body.place], name),
+            path: paths.pathFor([listing.link, body.keepTitle, ...body.place], name),
             bytes: one.bytes,
             wanted: one.wanted,
             whole: one.whole,

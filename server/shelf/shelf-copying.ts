@@ -9,7 +9,7 @@ import { asDiskFault, DiskFault } from '../links/disk-fault'
 import { faultWords } from '../links/link-failures'
 import { linkById } from '../links/links'
 import { requireLookThrough } from '../listings/look-through'
-import { lookOf } from '../listings/looks'
+import { listingOf } from '../listings/listings'
 import { noteAtBench } from '../links/notes'
 import { promiseRoom, type Promised } from './room'
 import { copying, latestJob, shelfFolder, unwritten } from './shelf'
@@ -18,25 +18,27 @@ import { queueItems, refuseSource } from './queue'
 import { copyOne } from './copy-item'
 import { countIntoRun } from './counts'
 
-/** Puts the selected items of a look on the list of what is copied, and begins. Refused where there is no room. */
-export async function copySelected(code: string, lookId: number, writer: Writer): Promise<void> {
+/** Puts the selected items of a listing on the list of what is copied, and begins. Refused where there is no room. */
+export async function copySelected(code: string, listingId: number, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
-  const look = lookOf(stored.id, lookId)
-  requireAttached(stored, look.link)
+  const listing = listingOf(stored.id, listingId)
+  requireAttached(stored, listing.link)
   requireLookThrough(stored)
-  await refuseSource(code, look.link)
+  await refuseSource(code, listing.link)
   const selected = database
     .select({ find: finds, body: findBodies.body })
     .from(finds)
     .innerJoin(findBodies, eq(findBodies.findId, finds.id))
-    .where(and(eq(finds.lookId, lookId), eq(finds.isSelected, true)))
+    .where(and(eq(finds.listingId, listingId), eq(finds.isSelected, true)))
     .orderBy(asc(finds.id))
     .all()
     .map(({ find, body }) => ({ ...find, body }))
   if (selected.length === 0) throw refused('Nothing is selected.')
   const there = database.select().from(shelfItems).where(eq(shelfItems.caseId, stored.id)).all()
-  const done = new Set(there.filter((one) => one.link === look.link && one.state !== 'failed').map((one) => one.item))
+  const done = new Set(
+    there.filter((one) => one.link === listing.link && one.state !== 'failed').map((one) => one.item),
+  )
   const wanted = selected.filter((one) => !done.has(one.item) && one.whole !== 'overwritten')
   if (wanted.length === 0) throw refused('Everything selected is already on the shelf.')
   const bytes = wanted.reduce((sum, one) => sum + one.bytes, 0)
@@ -46,9 +48,9 @@ export async function copySelected(code: string, lookId: number, writer: Writer)
       `The shelf has room for ${room} bytes and this takes ${bytes}. Select fewer items, or clear a shelf that is no longer needed.`,
   )
   try {
-    queueItems(stored, look, wanted)
-    noteAtBench(code, look.link, `started copying ${wanted.length} items to the shelf`, writer)
-    begin(code, stored.id, look.link, promised, writer)
+    queueItems(stored, listing, wanted)
+    noteAtBench(code, listing.link, `started copying ${wanted.length} items to the shelf`, writer)
+    begin(code, stored.id, listing.link, promised, writer)
   } catch (error) {
     promised.release()
     throw error

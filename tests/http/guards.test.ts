@@ -119,7 +119,7 @@ test('nothing is done to what is not on the bench for the case, and the helper s
   const other = '/api/cases/SL-0012/bench/links/pelloon-slate'
   for (const [path, body] of [
     ['answer', { answer: 'passcode', value: '140925' }],
-    ['look', { keep: '*' }],
+    ['listing', { keep: '*' }],
     ['compare', RESTORE],
     ['act', { ...RESTORE, comparison: 'x' }],
     ['safety-copy', {}],
@@ -163,13 +163,20 @@ test('a passcode is not guessed: not where nobody knows it, and not with the las
 
 test('counter staff read nothing of what was found, neither items nor lists', async () => {
   const code = 'SL-0013'
-  const look = await tech.look(code, 'harrowby-book', 'versions.last-night')
-  const { finds } = await tech.finds(code, look)
-  await tech.ask('GET', `/api/cases/${code}/bench/looks/${look}/finds/${finds[0]!.find}`)
+  const listing = await tech.list(code, 'harrowby-book', 'versions.last-night')
+  const { finds } = await tech.finds(code, listing)
+  await tech.ask('GET', `/api/cases/${code}/bench/listings/${listing}/finds/${finds[0]!.find}`)
   const counter = await new Client(tech.server.address).signIn('jory')
-  for (const path of ['', '/shelf', '/passes', `/looks/${look}`, `/looks/${look}?counts=1`, `/looks/${look}/folders`])
+  for (const path of [
+    '',
+    '/shelf',
+    '/passes',
+    `/listings/${listing}`,
+    `/listings/${listing}?counts=1`,
+    `/listings/${listing}/folders`,
+  ])
     expect((await counter.get(`/api/cases/${code}/bench${path}`)).status, path).toBe(403)
-  for (const path of [`${slate}/act`, `${slate}/answer`, `${slate}/look`, `/api/cases/${BYRNE}/bench/shelf/copy`])
+  for (const path of [`${slate}/act`, `${slate}/answer`, `${slate}/listing`, `/api/cases/${BYRNE}/bench/shelf/copy`])
     expect((await counter.post(path, { data: {} })).status).toBe(403)
   // What was opened stands in the history by its name: for those who work at the bench.
   const historyOf = async (request: typeof counter) => (await request.get(`/api/cases/${code}/history`)).text()
@@ -180,17 +187,17 @@ test('counter staff read nothing of what was found, neither items nor lists', as
 test('a client who does not want their data looked at is heard: neither items nor lists are shown, and none is begun', async () => {
   const code = 'SL-0013'
   const bench = `/api/cases/${code}/bench`
-  const look = await tech.look(code, 'harrowby-book', 'versions.last-night')
-  const { finds } = await tech.finds(code, look)
+  const listing = await tech.list(code, 'harrowby-book', 'versions.last-night')
+  const { finds } = await tech.finds(code, listing)
   await tech.set(code, { 'consent.lookThrough.answer': 'refused' })
-  const item = `/looks/${look}/finds/${finds[0]!.find}`
+  const item = `/listings/${listing}/finds/${finds[0]!.find}`
   for (const path of [
     item,
     `${item}/thumb`,
     `${item}/content`,
-    `/looks/${look}`,
-    `/looks/${look}?limit=0&counts=1`,
-    `/looks/${look}/folders`,
+    `/listings/${listing}`,
+    `/listings/${listing}?limit=0&counts=1`,
+    `/listings/${listing}/folders`,
     '/shelf',
     '/shelf/export?as=csv&kind=contact',
   ]) {
@@ -199,35 +206,35 @@ test('a client who does not want their data looked at is heard: neither items no
     expect([answer.status, await answer.text()], path).not.toEqual([200, expect.anything()])
   }
   for (const [path, data] of [
-    [`/looks/${look}/select`, { filter: {}, isSelected: true }],
-    ['/shelf/copy', { look }],
-    ['/links/harrowby-book/look', { keep: 'versions.last-night' }],
+    [`/listings/${listing}/select`, { filter: {}, isSelected: true }],
+    ['/shelf/copy', { listing }],
+    ['/links/harrowby-book/listing', { keep: 'versions.last-night' }],
   ] as const)
     expect((await tech.refused('POST', `${bench}${path}`, data)).message).toContain('does not want')
   await tech.set(code, { 'consent.lookThrough.answer': 'given' })
-  expect((await tech.finds(code, look)).finds).toHaveLength(finds.length)
+  expect((await tech.finds(code, listing)).finds).toHaveLength(finds.length)
 })
 
 test('a line that breaks is gone on with, a damaged item is told, a session that ends loses nothing, a full device is offered a way', async () => {
   const code = 'SL-0012'
   const phone = `/api/cases/${code}/bench/links/korvane-7`
   await tech.answer(code, 'korvane-7', 'passcode', '190677')
-  const look = await tech.look(code, 'korvane-7', 'photo-bin')
-  const { finds } = await tech.finds(code, look)
+  const listing = await tech.list(code, 'korvane-7', 'photo-bin')
+  const { finds } = await tech.finds(code, listing)
   const damaged = finds[3]!
   await tech.ask('POST', '/api/stand-ins/korvane-7/faults', { dropAfter: 1000, corrupt: [damaged.id] })
-  await tech.ask('POST', `/api/cases/${code}/bench/looks/${look}/select`, {
+  await tech.ask('POST', `/api/cases/${code}/bench/listings/${listing}/select`, {
     finds: finds.slice(0, 8).map((one) => one.find),
     isSelected: true,
   })
-  await tech.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { look })
+  await tech.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { listing })
   const { shelf } = await tech.until(code, (bench) => bench.shelf.job?.state === 'done')
   expect(shelf).toMatchObject({ verified: 7, failed: 1, waiting: 0 })
   expect(tech.shelf(code)).toHaveLength(7)
 
   // The cable is pulled: what was copied stays, the rest waits, and goes on.
   await tech.ask('POST', '/api/stand-ins/korvane-7/faults', { isLost: true, corrupt: [] })
-  await tech.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { look })
+  await tech.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { listing })
   const stopped = await tech.until(code, (bench) => bench.shelf.job?.state === 'stopped')
   expect(stopped.shelf).toMatchObject({ verified: 7, waiting: 1 })
   expect(stopped.shelf.job!.says).toContain('cable')
@@ -256,8 +263,8 @@ test('a line that breaks is gone on with, a damaged item is told, a session that
   expect(await tech.ask('POST', `${phone}/put-back`, { keep: 'library', items })).toEqual({ count: 8 })
 
   // More than the shelves of this shop may take is refused before the first byte.
-  await tech.ask('POST', `/api/cases/${code}/bench/looks/${look}/select`, { filter: {}, isSelected: true })
-  expect((await tech.refused('POST', `/api/cases/${code}/bench/shelf/copy`, { look })).message).toContain(
+  await tech.ask('POST', `/api/cases/${code}/bench/listings/${listing}/select`, { filter: {}, isSelected: true })
+  expect((await tech.refused('POST', `/api/cases/${code}/bench/shelf/copy`, { listing })).message).toContain(
     'The shelf has room for',
   )
   expect(tech.shelf(code)).toHaveLength(8)

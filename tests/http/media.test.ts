@@ -40,7 +40,7 @@ class Shop {
   }
 
   start = (code: string, link: string, options: object) =>
-    this.ask<{ pass: number; look: number }>('POST', `/api/cases/${code}/bench/links/${link}/pass`, options)
+    this.ask<{ pass: number; listing: number }>('POST', `/api/cases/${code}/bench/links/${link}/pass`, options)
   pass = async (code: string, id: number): Promise<PassShape> =>
     (await this.ask<{ passes: PassShape[] }>('GET', `/api/cases/${code}/bench/passes`)).passes.find(
       (one) => one.id === id,
@@ -50,10 +50,10 @@ class Shop {
     await expect.poll(async () => isSo(await this.pass(code, id)), { timeout: 40_000, interval: 60 }).toBe(true)
     return this.pass(code, id)
   }
-  found = (code: string, look: number, query = '') =>
+  found = (code: string, listing: number, query = '') =>
     this.ask<{ finds: Find[]; counts: FindCounts }>(
       'GET',
-      `/api/cases/${code}/bench/looks/${look}?limit=500&counts=1${query}`,
+      `/api/cases/${code}/bench/listings/${listing}?limit=500&counts=1${query}`,
     )
 }
 
@@ -72,7 +72,7 @@ const truth = (name: string) =>
   ).files
 
 test('a card is read from the queue to the shelf, byte by byte, with its evidence and its checksum', async () => {
-  const { pass, look } = await shop.start(ASHBY, CARD, { pass: 'both', takesChecksum: true })
+  const { pass, listing } = await shop.start(ASHBY, CARD, { pass: 'both', takesChecksum: true })
   expect(await shop.refused('POST', `/api/cases/${ASHBY}/bench/links/${CARD}/pass`, { pass: 'quick' })).toContain(
     'in progress',
   )
@@ -81,7 +81,7 @@ test('a card is read from the queue to the shelf, byte by byte, with its evidenc
   expect(done.sha256).toBe(createHash('sha256').update(image).digest('hex'))
   expect(done.progress).toMatchObject({ unreadableBytes: 0 })
 
-  const { finds, counts } = await shop.found(ASHBY, look)
+  const { finds, counts } = await shop.found(ASHBY, listing)
   expect(counts.total).toBe(finds.length)
   expect(counts.section!.reduce((sum, part) => sum + part, 0)).toBe(finds.filter(({ bytes }) => bytes > 0).length)
   const deleted = finds.filter(({ presence, whole }) => presence === 'deleted' && whole === 'intact')
@@ -94,19 +94,22 @@ test('a card is read from the queue to the shelf, byte by byte, with its evidenc
   expect(deleted.find(({ name }) => name.endsWith('URV0019.JPG'))!.made).toMatch(/^2026-11-12T12:00/)
   // Brushed: only what begins in that stretch of the medium.
   const [first] = deleted[0]!.evidence!.extents
-  const brushed = await shop.found(ASHBY, look, `&fromByte=${first![0]}&toByte=${first![0] + 1}`)
+  const brushed = await shop.found(ASHBY, listing, `&fromByte=${first![0]}&toByte=${first![0] + 1}`)
   expect(brushed.finds.map(({ find }) => find)).toContain(deleted[0]!.find)
   expect(brushed.counts.matching).toBeLessThan(counts.matching)
   expect(brushed.counts.section).toEqual(counts.section)
   const { folders } = await shop.ask<{ folders: { name: string; count: number }[] }>(
     'GET',
-    `/api/cases/${ASHBY}/bench/looks/${look}/folders?place=${encodeURIComponent('SURVEY / DCIM')}`,
+    `/api/cases/${ASHBY}/bench/listings/${listing}/folders?place=${encodeURIComponent('SURVEY / DCIM')}`,
   )
   expect(folders.map(({ name }) => name)).toEqual(['101SURV', '102SURV', '103SURV'])
 
   const base = `/api/cases/${ASHBY}/bench`
-  await shop.ask('POST', `${base}/looks/${look}/select`, { finds: deleted.map(({ find }) => find), isSelected: true })
-  await shop.ask('POST', `${base}/shelf/copy`, { look })
+  await shop.ask('POST', `${base}/listings/${listing}/select`, {
+    finds: deleted.map(({ find }) => find),
+    isSelected: true,
+  })
+  await shop.ask('POST', `${base}/shelf/copy`, { listing })
   await expect
     .poll(async () => (await shop.ask<BenchAnswer>('GET', base)).shelf.verified, { timeout: 20_000 })
     .toBe(deleted.length)
@@ -131,7 +134,7 @@ test('a card is read from the queue to the shelf, byte by byte, with its evidenc
 })
 
 test('a worn card: slow, paused, killed, gone on with; then nothing is missing but what is dead', async () => {
-  const { pass, look } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
+  const { pass, listing } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
   await shop.until(HERON, pass, ({ progress }) => (progress?.at ?? 0) > 2_000_000)
   // The app answers meanwhile, and the next one waits for its core.
   const other = await shop.start(ASHBY, CARD, { pass: 'quick' })
@@ -146,8 +149,11 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
   expect(history.filter(({ is }) => is?.says?.includes('paused the scan'))).toHaveLength(1)
   await shop.wish(HERON, pass, 'resume')
   const before = await shop.until(HERON, pass, ({ progress }) => progress!.at > paused.progress!.at)
-  const selected = (await shop.found(HERON, look)).finds[0]!
-  await shop.ask('POST', `/api/cases/${HERON}/bench/looks/${look}/select`, { finds: [selected.find], isSelected: true })
+  const selected = (await shop.found(HERON, listing)).finds[0]!
+  await shop.ask('POST', `/api/cases/${HERON}/bench/listings/${listing}/select`, {
+    finds: [selected.find],
+    isSelected: true,
+  })
 
   await shop.server.stop('SIGKILL')
   await shop.server.start()
@@ -161,7 +167,7 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
     [3300 * 512, 3 * 512],
     [4100 * 512, 8 * 512],
   ])
-  const { finds } = await shop.found(HERON, look)
+  const { finds } = await shop.found(HERON, listing)
   expect(new Set(finds.map(({ keep, id }) => `${keep}/${id}`)).size).toBe(finds.length)
   expect(finds.find(({ find }) => find === selected.find)!.isSelected).toBe(true)
   const touched = finds.filter(({ evidence }) =>
@@ -188,11 +194,11 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
 })
 
 test('a pass is ended early and keeps what it has, gone on with, and dropped without a trace', async () => {
-  const { pass, look } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
+  const { pass, listing } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
   await shop.until(HERON, pass, ({ progress }) => (progress?.at ?? 0) > 1_000_000)
   await shop.wish(HERON, pass, 'finish')
   const ended = await shop.until(HERON, pass, ({ state }) => state === 'enough')
-  const kept = (await shop.found(HERON, look)).counts.total
+  const kept = (await shop.found(HERON, listing)).counts.total
   expect(kept).toBe(ended.progress!.found)
   expect(kept).toBeGreaterThan(20)
   await shop.wish(HERON, pass, 'resume')
@@ -200,7 +206,7 @@ test('a pass is ended early and keeps what it has, gone on with, and dropped wit
   await shop.wish(HERON, pass, 'discard')
   const bench = await shop.ask<BenchAnswer>('GET', `/api/cases/${HERON}/bench`)
   expect(bench.passes.filter((one) => one.id === pass)).toEqual([])
-  expect(bench.looks.filter((one) => one.id === look)).toEqual([])
+  expect(bench.listings.filter((one) => one.id === listing)).toEqual([])
 })
 
 test('a pass stops by itself once as many are found whole as are wanted', async () => {
@@ -268,10 +274,10 @@ test('images are placed, named by the owner, or uploaded in stretches that go on
 
   // One that is not what it was when the pass began is another medium.
   await shop.ask('PUT', `/api/cases/${HERON}/bench/links`, { part: 'x7', link: named.id })
-  const { pass, look } = await shop.start(HERON, named.id, { pass: 'quick' })
+  const { pass, listing } = await shop.start(HERON, named.id, { pass: 'quick' })
   expect((await shop.until(HERON, pass, ({ state }) => state === 'done')).progress!.found).toBeGreaterThan(1)
-  const [find] = (await shop.found(HERON, look)).finds
-  const opened = `/api/cases/${HERON}/bench/looks/${look}/finds/${find!.find}`
+  const [find] = (await shop.found(HERON, listing)).finds
+  const opened = `/api/cases/${HERON}/bench/listings/${listing}/finds/${find!.find}`
   expect((await shop.request.get(opened)).ok).toBe(true)
   writeFileSync(outside, image.subarray(0, 100_000))
   const refused = await shop.request.get(opened)

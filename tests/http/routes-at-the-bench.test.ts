@@ -44,7 +44,7 @@ interface Carried {
   readonly on: Record<string, string>
   /** what is told or done before it opens */
   readonly open?: readonly [link: string, answer: string, value?: string][]
-  /** done between the opening and the look */
+  /** done between the opening and the listing */
   readonly first?: (code: string) => Promise<void>
   readonly keep: string
   readonly filter?: Record<string, string>
@@ -579,12 +579,12 @@ for (const route of routes)
     if (route.kind.match(/full|set-up/)) await agreed(code)
     const run = await tech.begin(code, `${route.kind}:${route.on.c1 ? 'c1' : 'd1'}`)
     const link = (await route.readFrom?.(code)) ?? Object.values(route.on)[0]!
-    const look = await tech.look(code, link, route.keep)
+    const listing = await tech.list(code, link, route.keep)
     const filter = route.filter ?? { type: route.type }
-    const { counts } = await tech.finds(code, look, new URLSearchParams(filter).toString())
+    const { counts } = await tech.finds(code, listing, new URLSearchParams(filter).toString())
     expect(counts!.matching).toBe(route.count)
 
-    const shelf = await tech.toShelf(code, look, route.some ? { ...filter, find: route.some.find } : filter)
+    const shelf = await tech.toShelf(code, listing, route.some ? { ...filter, find: route.some.find } : filter)
     expect(shelf).toHaveLength(route.some?.count ?? route.count)
     for (const item of shelf) {
       if (route.says) expect(item.bytes.toString('utf8')).toMatch(route.says)
@@ -729,16 +729,16 @@ for (const scan of scans)
     const part = scan.copy ? 'c1' : 'd1'
     await tech.attach(code, part, scan.link)
     const run = await tech.begin(code, `${scan.kind}:${part}`)
-    const { look, pass } = await tech.ask<{ look: number; pass: number }>(
+    const { listing, pass } = await tech.ask<{ listing: number; pass: number }>(
       'POST',
       `/api/cases/${code}/bench/links/${scan.link}/pass`,
       { pass: scan.isDeep ? 'both' : 'quick', types: [scan.type] },
     )
     await tech.until(code, ({ passes }) => passes.find((one) => one.id === pass)?.state === 'done')
     const filter = { type: scan.type, presence: 'deleted', whole: 'whole' }
-    const { counts } = await tech.finds(code, look, new URLSearchParams(filter).toString())
+    const { counts } = await tech.finds(code, listing, new URLSearchParams(filter).toString())
     expect(counts!.matching).toBeGreaterThanOrEqual(scan.least)
-    const shelf = await tech.toShelf(code, look, filter)
+    const shelf = await tech.toShelf(code, listing, filter)
     expect(shelf).toHaveLength(counts!.matching)
     // Every file is what lies at its extents on the medium.
     const image = readFileSync(join(tech.server.data, 'stand-ins/media', `${scan.link}.img`))
@@ -821,8 +821,8 @@ test('a backup in a folder that the owner names is found by itself, and told bef
     await tech.attach(code, 'c1', link)
     await expect(tech.answer(code, link, 'password', 'oats')).rejects.toThrow('password')
     await tech.answer(code, link, 'password', 'oat and barley')
-    const look = await tech.look(code, link, 'files')
-    const [file] = await tech.toShelf(code, look, {})
+    const listing = await tech.list(code, link, 'files')
+    const [file] = await tech.toShelf(code, listing, {})
     expect(file!.bytes.toString()).toBe('Bring the blue ledger.')
   } finally {
     rmSync(folder, { recursive: true })

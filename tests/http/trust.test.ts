@@ -17,7 +17,7 @@ async function binOf(tech: Technician): Promise<number> {
   await tech.answer(SURVEY, PHONE, 'passcode', '190677')
   const { links } = await tech.bench(SURVEY)
   const keep = links.find(({ id }) => id === PHONE)!.keeps.find(({ kind, count }) => kind === 'bin' && count > 100)!
-  return tech.look(SURVEY, PHONE, keep.id)
+  return tech.list(SURVEY, PHONE, keep.id)
 }
 
 test('a shelf that fills while it is copied to stops with its reason, keeps what is whole, and goes on', async ({
@@ -27,10 +27,10 @@ test('a shelf that fills while it is copied to stops with its reason, keeps what
   skip((disk = smallDisk(260 << 20)) === null, NO_MOUNT)
   try {
     await opened({ LANTERN_DATA: disk!.folder }, async (tech) => {
-      const look = await binOf(tech)
+      const listing = await binOf(tech)
       await tech.ask('POST', `/api/stand-ins/${PHONE}/faults`, { slow: 200_000 })
-      await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/select`, { filter: {}, isSelected: true })
-      await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { look })
+      await tech.ask('POST', `/api/cases/${SURVEY}/bench/listings/${listing}/select`, { filter: {}, isSelected: true })
+      await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { listing })
       await tech.until(SURVEY, ({ shelf }) => shelf.verified > 2)
       // Something else takes all the room there was.
       const filler = join(disk!.folder, 'filler')
@@ -57,9 +57,9 @@ test('a shelf that fills while it is copied to stops with its reason, keeps what
 
 test('a kill while the shelf is copied to leaves nothing half done', async () => {
   await opened({}, async (tech, server) => {
-    const look = await binOf(tech)
-    await tech.ask('POST', `/api/cases/${SURVEY}/bench/looks/${look}/select`, { filter: {}, isSelected: true })
-    await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { look })
+    const listing = await binOf(tech)
+    await tech.ask('POST', `/api/cases/${SURVEY}/bench/listings/${listing}/select`, { filter: {}, isSelected: true })
+    await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/copy`, { listing })
     for (let kill = 0; kill < 6; kill++) {
       await tech.until(SURVEY, ({ shelf }) => shelf.verified > kill * 2 || shelf.job?.state !== 'running')
       const before = (await tech.bench(SURVEY)).shelf.verified
@@ -119,13 +119,13 @@ test('files that would hurt are not drawn, and everybody else is answered meanwh
         })
         .toBe(true)
       await tech.attach(SURVEY, 'x1', id!)
-      const look = await tech.look(SURVEY, id!, 'files')
-      const { finds } = await tech.finds(SURVEY, look)
+      const listing = await tech.list(SURVEY, id!, 'files')
+      const { finds } = await tech.finds(SURVEY, listing)
       const previewed = (name: string) =>
         tech
           .ask<{ preview: Preview }>(
             'GET',
-            `/api/cases/${SURVEY}/bench/looks/${look}/finds/${finds.find((one) => one.name === name)!.find}`,
+            `/api/cases/${SURVEY}/bench/listings/${listing}/finds/${finds.find((one) => one.name === name)!.find}`,
           )
           .then(({ preview }) => preview)
       const hostile = ['far.xlsx', 'many.docx', 'letter.docx', 'huge.png'].map(previewed)

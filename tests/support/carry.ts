@@ -100,20 +100,25 @@ export class Technician {
     await this.ask('POST', '/api/session', { signIn, password })
   }
 
-  async look(code: string, link: string, keep: string): Promise<number> {
-    const { look } = await this.ask<{ look: number }>('POST', `/api/cases/${code}/bench/links/${link}/look`, { keep })
-    const bench = await this.until(code, ({ looks }) => looks.find((one) => one.id === look)?.state !== 'listing')
-    assert.equal(bench.looks.find((one) => one.id === look)?.state, 'whole')
-    return look
+  async list(code: string, link: string, keep: string): Promise<number> {
+    const { listing } = await this.ask<{ listing: number }>('POST', `/api/cases/${code}/bench/links/${link}/list`, {
+      keep,
+    })
+    const bench = await this.until(
+      code,
+      ({ listings }) => listings.find((one) => one.id === listing)?.state !== 'listing',
+    )
+    assert.equal(bench.listings.find((one) => one.id === listing)?.state, 'whole')
+    return listing
   }
 
-  finds = (code: string, look: number, query = '') =>
-    this.ask<FindPage>('GET', `/api/cases/${code}/bench/looks/${look}?limit=500&counts=1&${query}`)
+  finds = (code: string, listing: number, query = '') =>
+    this.ask<FindPage>('GET', `/api/cases/${code}/bench/listings/${listing}?limit=500&counts=1&${query}`)
 
   /** copies all that the filter names to the shelf, and answers what lies there, each file's bytes with it */
-  async toShelf(code: string, look: number, filter: object): Promise<(OnShelf & { bytes: Buffer })[]> {
-    await this.ask('POST', `/api/cases/${code}/bench/looks/${look}/select`, { filter, isSelected: true })
-    await this.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { look })
+  async toShelf(code: string, listing: number, filter: object): Promise<(OnShelf & { bytes: Buffer })[]> {
+    await this.ask('POST', `/api/cases/${code}/bench/listings/${listing}/select`, { filter, isSelected: true })
+    await this.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { listing })
     await this.until(code, ({ shelf }) => shelf.job?.state !== 'running')
     return this.shelf(code)
   }

@@ -27,7 +27,7 @@ const sources = computed(() =>
 )
 const parameters = computed(() => ({ from: source.value, password: password.value }))
 
-async function look() {
+async function load() {
   try {
     compared.value = await bench.compare(props.link.id, props.action, parameters.value)
     trouble.value = null
@@ -37,7 +37,7 @@ async function look() {
 }
 watch(
   [parameters, () => props.link.mark, () => props.link.isOnline, () => props.link.power?.isCharging],
-  () => void look(),
+  () => void load(),
   { immediate: true },
 )
 
@@ -49,18 +49,18 @@ const isOpenQuestion = (guard: Guard) => guard.precondition === 'password'
 async function agree() {
   store.set([{ fact: 'consent.erase.answer', is: 'given' }])
   await new Promise((wait) => setTimeout(wait, 400))
-  await look()
+  await load()
 }
 async function tick(hold: string) {
   await store.markHold(hold, 'ticked')
-  await look()
+  await load()
 }
 async function copyFirst() {
-  if (await bench.safetyCopy(props.link.id)) await look()
+  if (await bench.safetyCopy(props.link.id)) await load()
 }
 async function ready(answer: 'charger' | 'network') {
   await bench.answer(props.link.id, answer, 'on')
-  await look()
+  await load()
 }
 async function start() {
   const done = await bench.act(props.link.id, props.action, parameters.value, {
@@ -68,7 +68,7 @@ async function start() {
     waiver: waiver.value,
   })
   if (done) emit('close')
-  else await look()
+  else await load()
 }
 </script>
 

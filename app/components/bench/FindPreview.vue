@@ -4,7 +4,7 @@ import type { Find } from '~~/core/bench/filter'
 import type { Evidence } from '~~/core/bench/medium'
 
 /** One item looked at closely: its content, and by what it is held to be whole. */
-const props = defineProps<{ look: number; find: number }>()
+const props = defineProps<{ listing: number; find: number }>()
 const store = useBenchStore()
 const clock = useClockWords()
 const now = useServerNow()
@@ -25,12 +25,12 @@ const trouble = ref<string | null>(null)
 const hasBroken = ref(false)
 
 watch(
-  () => [props.look, props.find],
+  () => [props.listing, props.find],
   async () => {
     const asked = props.find
     hasBroken.value = false
     try {
-      const answer = await api(FindOpened, 'GET', store.path(`/looks/${props.look}/finds/${asked}`))
+      const answer = await api(FindOpened, 'GET', store.path(`/listings/${props.listing}/finds/${asked}`))
       if (asked === props.find) shown.value = answer
       trouble.value = null
     } catch (error) {
@@ -39,7 +39,7 @@ watch(
   },
   { immediate: true },
 )
-const address = computed(() => store.path(`/looks/${props.look}/finds/${props.find}/content`))
+const address = computed(() => store.path(`/listings/${props.listing}/finds/${props.find}/content`))
 const WHOLE = {
   intact: ['yes', 'recovered from intact file-system records'],
   unverified: ['not verified', 'no damage detected'],
@@ -120,7 +120,7 @@ const facts = computed(() => {
         <RecordCard
           v-else-if="shown.preview.as === 'record' && shown.find.record"
           :record="shown.find.record"
-          :look="look"
+          :listing="listing"
         />
         <div
           v-else-if="shown.preview.as === 'table'"

@@ -7,7 +7,7 @@ import type { Find, FindDay } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
 
 /** What was found, laid out by the day on which it was made, beside what is expected of that day. */
-const props = defineProps<{ finds: Finds; look: number; opened: number | null }>()
+const props = defineProps<{ finds: Finds; listing: number; opened: number | null }>()
 const emit = defineEmits<{ open: [find: number]; day: [day: string] }>()
 const store = useBenchStore()
 const session = useSessionStore()
@@ -107,7 +107,7 @@ function keys(event: KeyboardEvent, row: number, at: number, find: Find) {
 const selectDay = (day: FindDay) => void props.finds.select({ day: day.day }, day.selected < day.count)
 /** Of these there is no small picture: their names stand instead. */
 const pictureless = shallowRef(new Set<number>())
-const thumbOf = (find: Find) => `${store.path(`/looks/${props.look}/finds/${find.find}/thumb`)}`
+const thumbOf = (find: Find) => `${store.path(`/listings/${props.listing}/finds/${find.find}/thumb`)}`
 const stateWords = (find: Find) =>
   `${find.name}${find.isSelected ? ', selected' : ''}${find.whole === 'partial' ? ', damaged' : ''}${find.onShelf === 'verified' ? ', on the shelf' : ''}`
 </script>

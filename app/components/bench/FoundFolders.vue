@@ -4,7 +4,7 @@ import type { FindFilter, FindFolder } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
 
 /** What was found by folder: the folders below the place that the sentence names, and under them all that lies in it. */
-const props = defineProps<{ finds: Finds; look: number; opened: number | null }>()
+const props = defineProps<{ finds: Finds; listing: number; opened: number | null }>()
 const filter = defineModel<FindFilter>({ required: true })
 const emit = defineEmits<{ open: [find: number] }>()
 const store = useBenchStore()
@@ -14,7 +14,7 @@ const trouble = ref<string | null>(null)
 let asked = 0
 
 watch(
-  [() => props.look, filter, () => props.finds.counts.value],
+  [() => props.listing, filter, () => props.finds.counts.value],
   async () => {
     const own = ++asked
     try {
@@ -33,7 +33,7 @@ const MAX_DEEP = 12
 
 /** The folders below a place; one that holds all of it, and itself only one, is passed through. */
 async function below(from: FindFilter, deep = 0): Promise<FindFolder[]> {
-  const path = store.path(`/looks/${props.look}/folders?${queryOf(from)}`)
+  const path = store.path(`/listings/${props.listing}/folders?${queryOf(from)}`)
   const { folders: found } = await api(FolderList, 'GET', path)
   const [only] = found
   if (found.length !== 1 || only!.count !== props.finds.counts.value?.matching || deep === MAX_DEEP) return found

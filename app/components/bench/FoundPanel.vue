@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import type { LookShape } from '~~/core/bench/bench'
+import type { Listing } from '~~/core/bench/bench'
 import { endsOf } from '~~/core/bench/days'
 import type { FindFilter } from '~~/core/bench/filter'
 import { viewsOf, type FoundView } from '~~/core/bench/next'
 import type { Finds } from '~/composables/useFinds'
 
-/** What a look has found: the sentence that filters it, the items by day, by folder or as a list, and marking them. */
+/** What a listing has found: the sentence that filters it, the items by day, by folder or as a list, and marking them. */
 const props = defineProps<{
-  look: LookShape
+  listing: Listing
   finds: Finds
   opened: number | null
   isMedium: boolean
@@ -24,7 +24,9 @@ const shownView = computed(() => chosenView.value ?? allViews.value[0]!)
 const VIEW_WORDS: Record<FoundView, string> = { days: 'By day', folders: 'By folder', list: 'As a list' }
 const otherViews = computed(() => allViews.value.filter((one) => one !== shownView.value))
 /** No more is selected than the button says: not while a listing still grows, nor while its number is of another sentence. */
-const canSelectAll = computed(() => props.finds.isOfFilter.value && (props.isMedium || props.look.state !== 'listing'))
+const canSelectAll = computed(
+  () => props.finds.isOfFilter.value && (props.isMedium || props.listing.state !== 'listing'),
+)
 /** Nothing is selected yet of what was found: that is the next thing to do. */
 const isNextToSelect = computed(() => {
   const counts = props.finds.counts.value
@@ -45,19 +47,21 @@ function openDay(day: string) {
 <template>
   <div class="found-panel">
     <div class="flex flex-wrap items-start gap-x-5 gap-y-1 border-b border-line pb-2">
-      <button v-if="!isMedium" type="button" class="quiet-action mt-1" @click="emit('back')">‹ {{ look.title }}</button>
+      <button v-if="!isMedium" type="button" class="quiet-action mt-1" @click="emit('back')">
+        ‹ {{ listing.title }}
+      </button>
       <FoundSentence v-model="filter" :counts="finds.counts.value" class="min-w-0 flex-1" />
     </div>
     <p v-if="finds.trouble.value" role="alert" class="text-russet-ink">{{ finds.trouble.value }}</p>
-    <p v-if="look.state === 'listing' && !isMedium" role="status" class="py-1 text-[14px] text-soft">
-      Listing … {{ countOf(look.total, 'item') }} so far
+    <p v-if="listing.state === 'listing' && !isMedium" role="status" class="py-1 text-[14px] text-soft">
+      Listing … {{ countOf(listing.total, 'item') }} so far
     </p>
-    <p v-if="look.state === 'broken-off'" role="alert" class="py-1 text-[14px] text-russet-ink">
-      {{ look.says }} Items listed before the interruption are shown.
+    <p v-if="listing.state === 'broken-off'" role="alert" class="py-1 text-[14px] text-russet-ink">
+      {{ listing.says }} Items listed before the interruption are shown.
       <button type="button" class="underline decoration-dotted" @click="emit('again')">List again</button>
     </p>
     <p
-      v-if="finds.counts.value && finds.counts.value.matching === 0 && look.state !== 'listing'"
+      v-if="finds.counts.value && finds.counts.value.matching === 0 && listing.state !== 'listing'"
       class="py-8 text-[16px]"
     >
       {{ finds.counts.value.total === 0 ? 'It is empty.' : 'No items match the filter.' }}
@@ -74,7 +78,7 @@ function openDay(day: string) {
       <FoundDays
         v-if="shownView === 'days'"
         :finds="finds"
-        :look="look.id"
+        :listing="listing.id"
         :opened="opened"
         @open="(id: number) => emit('open', id)"
         @day="openDay"
@@ -83,7 +87,7 @@ function openDay(day: string) {
         v-else-if="shownView === 'folders'"
         v-model="filter"
         :finds="finds"
-        :look="look.id"
+        :listing="listing.id"
         :opened="opened"
         @open="(id: number) => emit('open', id)"
       />

@@ -7,7 +7,7 @@ import { TYPE_WORDS } from '~~/core/cases/telling/words'
 
 /** A link before anything of it was listed: where to look next, its places and backups, and what can be done with it. */
 const props = defineProps<{ link: LinkState; next: string | null }>()
-const emit = defineEmits<{ look: [keep: string]; compare: [action: ActionName, from: string] }>()
+const emit = defineEmits<{ list: [keep: string]; compare: [action: ActionName, from: string] }>()
 const store = useOpenCaseStore()
 const bench = useBenchStore()
 const session = useSessionStore()
@@ -46,7 +46,7 @@ const backupCount = computed(
         class="main-action"
         :disabled="bench.isBusy"
         data-test="next"
-        @click="emit('look', next)"
+        @click="emit('list', next)"
       >
         {{ nextWords }}
         <kbd class="key-cap">L</kbd>
@@ -62,7 +62,7 @@ const backupCount = computed(
     <KeepTable
       v-if="!isShut(link.state)"
       :link="link"
-      @look="(keep: string) => emit('look', keep)"
+      @list="(keep: string) => emit('list', keep)"
       @turn-back="(keep: string) => emit('compare', 'turn-back', `${link.id}/${keep}`)"
     />
     <BackupChooser

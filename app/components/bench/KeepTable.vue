@@ -5,7 +5,7 @@ import { KEEP_WORDS, typesWords } from '~~/core/bench/words'
 
 /** What a link keeps, place by place, each to be looked into. */
 const props = defineProps<{ link: LinkState }>()
-const emit = defineEmits<{ look: [keep: string]; turnBack: [keep: string] }>()
+const emit = defineEmits<{ list: [keep: string]; turnBack: [keep: string] }>()
 const store = useBenchStore()
 const session = useSessionStore()
 const clock = useClockWords()
@@ -28,9 +28,9 @@ function countWords(keep: Keep): string {
 }
 const kindWords = (keep: Keep) =>
   KEEP_WORDS[keep.kind] + (keep.periodDays !== null && keep.isOn ? `, for ${keep.periodDays} days` : '')
-const canLook = (keep: Keep) => keep.isOn && keep.closed === null && keep.count > 0
-const lookOf = (keep: Keep) =>
-  store.bench?.looks.find((look) => look.link === props.link.id && look.keep === keep.id) ?? null
+const canList = (keep: Keep) => keep.isOn && keep.closed === null && keep.count > 0
+const listingOf = (keep: Keep) =>
+  store.bench?.listings.find((listing) => listing.link === props.link.id && listing.keep === keep.id) ?? null
 </script>
 
 <template>
@@ -68,14 +68,14 @@ const lookOf = (keep: Keep) =>
             Turn back …
           </button>
           <button
-            v-if="canLook(keep)"
+            v-if="canList(keep)"
             type="button"
             class="quiet-action"
             :disabled="store.isBusy || !session.may('work')"
             :aria-label="`List ${keep.title}${keep.asOf ? ` of ${clock.momentOf(keep.asOf)}` : ''}`"
-            @click="emit('look', keep.id)"
+            @click="emit('list', keep.id)"
           >
-            {{ lookOf(keep) ? 'List again' : 'List' }}
+            {{ listingOf(keep) ? 'List again' : 'List' }}
           </button>
         </td>
       </tr>

@@ -9,13 +9,13 @@ const register = shallowRef<MediaRegister | null>(null)
 const paths = ref<string[]>([])
 const { isBusy, send, problem, error } = useSending()
 
-async function look() {
+async function load() {
   register.value = await api(MediaRegister, 'GET', '/api/bench/media')
   if (session.may('playbook')) paths.value = (await api(NamedPaths, 'GET', '/api/bench/media/paths')).paths
 }
-onMounted(() => void send(look))
+onMounted(() => void send(load))
 const changed = async () => {
-  await send(look)
+  await send(load)
   emit('changed')
 }
 const { upload, trouble, send: bring, stop } = useUpload(() => void changed())

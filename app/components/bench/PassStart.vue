@@ -6,7 +6,7 @@ import type { MediumShape } from '~~/core/bench/medium'
 
 /** What of a medium is read, chosen before a pass; the kinds are those that the case wants, until somebody says otherwise. */
 const props = defineProps<{ medium: MediumShape; first: 'quick' | 'both'; canLeave: boolean }>()
-const emit = defineEmits<{ begun: [look: number]; leave: [] }>()
+const emit = defineEmits<{ begun: [listing: number]; leave: [] }>()
 const store = useOpenCaseStore()
 const bench = useBenchStore()
 const deeds = usePassDeeds()
@@ -38,14 +38,14 @@ const toggle = (type: DataType) =>
   (types.value = types.value.includes(type) ? types.value.filter((one) => one !== type) : [...types.value, type])
 
 async function begin() {
-  const look = await deeds.start(props.medium.link, {
+  const listing = await deeds.start(props.medium.link, {
     pass: pass.value,
     types: pass.value === 'both' ? types.value : [],
     isWhole: pass.value === 'both' && isWhole.value,
     takesChecksum: takesChecksum.value,
     stopsWhenFound: stopsWhenFound.value && enough.value !== null,
   })
-  if (look !== null) emit('begun', look)
+  if (listing !== null) emit('begun', listing)
 }
 </script>
 

@@ -4,7 +4,7 @@ import { recordLines, recordTitle } from '~~/core/records/record'
 import { type Find, FindPage } from '~~/core/bench/filter'
 
 /** A record as it is read: a message in its thread, a plain row as a table, anything else as a card. */
-const props = defineProps<{ record: AppRecord; look: number }>()
+const props = defineProps<{ record: AppRecord; listing: number }>()
 const store = useBenchStore()
 const clock = useClockWords()
 const thread = ref<Find[]>([])
@@ -17,7 +17,7 @@ watch(
     if (record.kind !== 'message') return
     const query = new URLSearchParams({ type: 'messages', find: record.thread, limit: '200' })
     try {
-      const page = await api(FindPage, 'GET', store.path(`/looks/${props.look}?${query}`))
+      const page = await api(FindPage, 'GET', store.path(`/listings/${props.listing}?${query}`))
       thread.value = page.finds
         .filter((one) => one.record?.kind === 'message' && one.record.thread === record.thread)
         .reverse()

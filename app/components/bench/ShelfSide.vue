@@ -5,7 +5,7 @@ import { ShelfList } from '~~/core/bench/shelf'
 import type { LinkState } from '~~/core/bench/state'
 
 /** The case's shelf: what is selected, copying it, what is there and read back, and putting it back. */
-const props = defineProps<{ look: number | null; counts: FindCounts | null; link: LinkState | null }>()
+const props = defineProps<{ listing: number | null; counts: FindCounts | null; link: LinkState | null }>()
 const emit = defineEmits<{ copied: [] }>()
 const bench = useBenchStore()
 const session = useSessionStore()
@@ -15,7 +15,7 @@ const total = computed(() => (shelf.value ? shelf.value.waiting + shelf.value.co
 const selected = computed(() => props.counts?.selected ?? 0)
 
 async function copy() {
-  if (props.look !== null && selected.value > 0 && (await bench.copy(props.look))) emit('copied')
+  if (props.listing !== null && selected.value > 0 && (await bench.copy(props.listing))) emit('copied')
 }
 watch(isCopying, (now, before) => {
   if (before && !now) emit('copied')
@@ -102,7 +102,7 @@ async function putBack() {
       </li>
     </ul>
     <template v-if="session.may('work')">
-      <p v-if="look !== null" class="mt-2 text-[14px]" data-test="selected">
+      <p v-if="listing !== null" class="mt-2 text-[14px]" data-test="selected">
         <strong class="figure">{{ selected }}</strong>
         selected here{{ counts && selected > 0 ? `, ${sizeWords(counts.selectedBytes)}` : '' }};
         {{ sizeWords(shelf.free) }} free
@@ -125,7 +125,7 @@ async function putBack() {
         Resume copying {{ shelf.waiting }}
       </button>
       <button
-        v-else-if="look !== null"
+        v-else-if="listing !== null"
         type="button"
         class="main-action mt-1 w-full"
         :disabled="selected === 0 || bench.isBusy"

@@ -41,16 +41,16 @@ const link = computed(() => bench.bench?.links.find((one) => one.id === chosen.v
 const fault = computed(() => bench.bench?.faults.find((one) => one.link === chosen.value) ?? null)
 /** Nothing found is shown then, to nobody. */
 const isRefused = computed(() => store.asItIs.consent.lookThrough.answer === 'refused')
-const lookId = computed(() => {
+const listingId = computed(() => {
   if (isRefused.value) return null
-  const wanted = Number(route.query.look)
-  const own = bench.bench?.looks.filter((one) => one.link === chosen.value) ?? []
+  const wanted = Number(route.query.listing)
+  const own = bench.bench?.listings.filter((one) => one.link === chosen.value) ?? []
   // What a medium holds is known by its newest pass, and stands there without being asked for.
   return (own.find((one) => one.id === wanted) ?? (link.value?.kind === 'medium' ? own[0] : undefined))?.id ?? null
 })
-const look = computed(() => bench.bench?.looks.find((one) => one.id === lookId.value) ?? null)
+const listing = computed(() => bench.bench?.listings.find((one) => one.id === listingId.value) ?? null)
 const go = (query: Record<string, string | undefined>) => void router.replace({ query: { ...route.query, ...query } })
-const choose = (id: string) => go({ on: id, look: undefined, open: undefined })
+const choose = (id: string) => go({ on: id, listing: undefined, open: undefined })
 
 const linkId = computed(() => (link.value?.kind === 'medium' ? link.value.id : null))
 const { medium, pass } = usePasses(linkId)
@@ -61,29 +61,29 @@ const first = computed(() => firstPass(store.current))
 const next = computed(() => nextKeep(link.value?.keeps ?? [], store.current))
 
 const filter = ref<FindFilter>({})
-watch(lookId, () => (filter.value = {}))
+watch(listingId, () => (filter.value = {}))
 /** What is wanted is shown first, once it is known that some of it is there. */
 const greeted = ref<number | null>(null)
-const shownLook = computed(() => lookId.value ?? 0)
-const finds = useFinds(shownLook, filter)
-watch([() => look.value?.state, () => look.value?.total], () => lookId.value !== null && void finds.refresh())
+const shownListing = computed(() => listingId.value ?? 0)
+const finds = useFinds(shownListing, filter)
+watch([() => listing.value?.state, () => listing.value?.total], () => listingId.value !== null && void finds.refresh())
 watch(finds.counts, (counts) => {
-  if (!counts || lookId.value === null || greeted.value === lookId.value) return
-  const isListing = look.value?.state === 'listing'
+  if (!counts || listingId.value === null || greeted.value === listingId.value) return
+  const isListing = listing.value?.state === 'listing'
   const isSomeThere = counts.wanted.some((one) => one.found > 0)
   // A pass goes on for long: as soon as some of what is wanted is there, that is shown.
   if (isListing && (linkId.value === null || !isSomeThere)) return
-  greeted.value = lookId.value
+  greeted.value = listingId.value
   // A sentence that somebody has said meanwhile stays as it is.
   if (isSomeThere && Object.values(filter.value).every((word) => word === undefined)) filter.value = { wanted: 'any' }
 })
 const opened = computed(() =>
-  lookId.value !== null && typeof route.query.open === 'string' ? Number(route.query.open) : null,
+  listingId.value !== null && typeof route.query.open === 'string' ? Number(route.query.open) : null,
 )
 
-async function startLook(keep: string) {
-  const id = link.value && (await bench.look(link.value.id, keep))
-  if (id !== null) go({ on: chosen.value ?? undefined, look: String(id), open: undefined })
+async function startListing(keep: string) {
+  const id = link.value && (await bench.list(link.value.id, keep))
+  if (id !== null) go({ on: chosen.value ?? undefined, listing: String(id), open: undefined })
 }
 /** The stretch of the medium that is brushed, as part of the sentence. */
 const brushed = computed({
@@ -98,9 +98,9 @@ watch(
   [() => pass.value?.progress?.found, () => pass.value?.state],
   useThrottleFn(() => void finds.refresh(), 2000, true),
 )
-function passBegun(look: number) {
+function passBegun(listing: number) {
   choosing.value = null
-  go({ on: chosen.value ?? undefined, look: String(look), open: undefined })
+  go({ on: chosen.value ?? undefined, listing: String(listing), open: undefined })
 }
 
 /** A backup is restored onto the device, wherever it lies. */
@@ -113,16 +113,16 @@ useSingleKeys({
   escape: () =>
     opened.value !== null
       ? go({ open: undefined })
-      : lookId.value !== null && linkId.value === null
-        ? go({ look: undefined })
+      : listingId.value !== null && linkId.value === null
+        ? go({ listing: undefined })
         : void navigateTo(`/cases/${code}`),
   l: () =>
     linkId.value === null &&
     next.value !== null &&
-    lookId.value === null &&
+    listingId.value === null &&
     session.may('work') &&
     !isRefused.value &&
-    void startLook(next.value),
+    void startListing(next.value),
 })
 const title = computed(() => titleOf(store.current))
 const run = computed(() => store.current.runs.find((one) => one.ended === null) ?? null)
@@ -171,10 +171,10 @@ useHead({ title: () => `Bench · ${title.value}` })
           :found="pass ? (finds.counts.value?.section ?? null) : null"
         />
       </template>
-      <LinkStrip v-else-if="lookId === null || isShut(link.state)" :link="link" />
+      <LinkStrip v-else-if="listingId === null || isShut(link.state)" :link="link" />
       <div class="work">
         <div class="main-column">
-          <LookRefused v-if="isRefused" :code="code" />
+          <ListingRefused v-if="isRefused" :code="code" />
           <PassStart
             v-else-if="medium && session.may('work') && (choosing !== null || pass === null)"
             :key="medium.link"
@@ -186,36 +186,36 @@ useHead({ title: () => `Bench · ${title.value}` })
           />
           <p v-else-if="medium && pass === null" class="py-6 text-soft">This medium has not been scanned yet.</p>
           <FoundPanel
-            v-else-if="look"
-            :key="look.id"
+            v-else-if="listing"
+            :key="listing.id"
             v-model="filter"
-            :look="look"
+            :listing="listing"
             :finds="finds"
             :opened="opened"
             :is-medium="medium !== null"
             :is-growing="pass?.state === 'running'"
             @open="(id: number) => go({ open: String(id) })"
-            @back="go({ look: undefined, open: undefined })"
-            @again="startLook(look.keep)"
+            @back="go({ listing: undefined, open: undefined })"
+            @again="startListing(listing.keep)"
           />
           <KeepPanel
             v-else
             :link="link"
             :next="next"
-            @look="startLook"
+            @list="startListing"
             @compare="(action: ActionName, from: string) => (comparing = { action, from })"
           />
         </div>
         <aside class="side-column" aria-label="Shelf and preview" tabindex="0">
-          <FindPreview v-if="look && opened !== null" :look="look.id" :find="opened" class="mb-4" />
+          <FindPreview v-if="listing && opened !== null" :listing="listing.id" :find="opened" class="mb-4" />
           <ShelfSide
-            :look="lookId"
+            :listing="listingId"
             :counts="finds.counts.value"
             :link="link"
-            @copied="lookId !== null && void finds.refresh()"
+            @copied="listingId !== null && void finds.refresh()"
           />
           <RunReportForm
-            v-if="run && session.may('work') && (lookId === null || linkId !== null) && opened === null"
+            v-if="run && session.may('work') && (listingId === null || linkId !== null) && opened === null"
             :key="`${run.id} ${JSON.stringify(run.shelf)}`"
             :run="run"
             :kind="null"

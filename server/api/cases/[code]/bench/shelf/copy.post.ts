@@ -5,10 +5,10 @@ import { throughLink } from '../../../../../links/link-failures'
 import { copySelected } from '../../../../../shelf/shelf-copying'
 
 export default defineRoute(
-  { answers: BenchAnswer, may: 'work', body: z.object({ look: z.int() }) },
+  { answers: BenchAnswer, may: 'work', body: z.object({ listing: z.int() }) },
   ({ body, param, writer }) =>
     throughLink(async () => {
-      await copySelected(param('code'), body.look, writer)
+      await copySelected(param('code'), body.listing, writer)
       return benchOf(param('code'))
     }),
 )

@@ -2,7 +2,7 @@ import { Readable } from 'node:stream'
 import { readStored } from '../../../../../../../../cases/rows'
 import { findOf } from '../../../../../../../../listings/finds'
 import { throughLink } from '../../../../../../../../links/link-failures'
-import { lookOf } from '../../../../../../../../listings/looks'
+import { listingOf } from '../../../../../../../../listings/listings'
 import { shownBytes } from '../../../../../../../../listings/preview'
 import { requireLookThrough } from '../../../../../../../../listings/look-through'
 
@@ -11,9 +11,9 @@ export default defineRoute({ answers: null, may: 'work', isBackground: true }, (
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))
     requireLookThrough(stored)
-    const look = lookOf(stored.id, Number(param('look')))
-    const find = findOf(useLantern().database, look.id, Number(param('find')))
-    const { type, bytes } = await shownBytes(look.link, find)
+    const listing = listingOf(stored.id, Number(param('listing')))
+    const find = findOf(useLantern().database, listing.id, Number(param('find')))
+    const { type, bytes } = await shownBytes(listing.link, find)
     setResponseHeaders(event, {
       'content-type': type,
       'content-security-policy': "default-src 'none'; sandbox",

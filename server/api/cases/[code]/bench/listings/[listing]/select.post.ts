@@ -1,7 +1,7 @@
 import { SelectAnswer } from '../../../../../../../core/bench/answers'
 import { z } from 'zod'
 import { FindFilter } from '../../../../../../../core/bench/filter'
-import { lookOf } from '../../../../../../listings/looks'
+import { listingOf } from '../../../../../../listings/listings'
 import { askFinds } from '../../../../../../listings/ask-finds'
 import { readStored } from '../../../../../../cases/rows'
 import { requireLookThrough } from '../../../../../../listings/look-through'
@@ -21,6 +21,6 @@ const SelectWrite = z.object({
 export default defineRoute({ answers: SelectAnswer, may: 'work', body: SelectWrite }, async ({ body, param }) => {
   const stored = readStored(useLantern().database, param('code'))
   requireLookThrough(stored)
-  const look = lookOf(stored.id, Number(param('look')))
-  return { changed: await askFinds('select', look, body, body.isSelected) }
+  const listing = listingOf(stored.id, Number(param('listing')))
+  return { changed: await askFinds('select', listing, body, body.isSelected) }
 })

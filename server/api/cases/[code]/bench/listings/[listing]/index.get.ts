@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { FindFilter, FindPage } from '../../../../../../../core/bench/filter'
 import { faultsOf } from '../../../../../../../core/cases/shape/faults'
-import { lookOf } from '../../../../../../listings/looks'
+import { listingOf } from '../../../../../../listings/listings'
 import { askFinds } from '../../../../../../listings/ask-finds'
 import { readStored } from '../../../../../../cases/rows'
 import { invalid } from '../../../../../../failure'
@@ -30,13 +30,13 @@ export default defineRoute({ answers: FindPage, may: 'work' }, async ({ event, p
   const { offset, limit, days, each, counts, ...filter } = read.data
   const stored = readStored(useLantern().database, param('code'))
   requireLookThrough(stored)
-  const look = lookOf(stored.id, Number(param('look')))
+  const listing = listingOf(stored.id, Number(param('listing')))
   return {
     finds: days
-      ? await askFinds('days', look, filter, days, each)
+      ? await askFinds('days', listing, filter, days, each)
       : limit === 0
         ? []
-        : await askFinds('page', look, filter, offset, limit),
-    counts: counts ? await askFinds('counts', look, filter, stored.case) : null,
+        : await askFinds('page', listing, filter, offset, limit),
+    counts: counts ? await askFinds('counts', listing, filter, stored.case) : null,
   }
 })

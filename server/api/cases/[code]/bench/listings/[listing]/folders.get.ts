@@ -2,7 +2,7 @@ import { FolderList } from '../../../../../../../core/bench/answers'
 import { FindFilter } from '../../../../../../../core/bench/filter'
 import { faultsOf } from '../../../../../../../core/cases/shape/faults'
 import { askFinds } from '../../../../../../listings/ask-finds'
-import { lookOf } from '../../../../../../listings/looks'
+import { listingOf } from '../../../../../../listings/listings'
 import { readStored } from '../../../../../../cases/rows'
 import { invalid } from '../../../../../../failure'
 import { requireLookThrough } from '../../../../../../listings/look-through'
@@ -13,5 +13,5 @@ export default defineRoute({ answers: FolderList, may: 'work' }, async ({ event,
   if (!read.success) throw invalid(faultsOf(read.error))
   const stored = readStored(useLantern().database, param('code'))
   requireLookThrough(stored)
-  return { folders: await askFinds('folders', lookOf(stored.id, Number(param('look'))), read.data) }
+  return { folders: await askFinds('folders', listingOf(stored.id, Number(param('listing'))), read.data) }
 })

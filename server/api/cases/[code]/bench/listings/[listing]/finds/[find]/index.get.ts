@@ -2,7 +2,7 @@ import { FindOpened } from '../../../../../../../../../core/bench/answers'
 import { readStored } from '../../../../../../../../cases/rows'
 import { findOf } from '../../../../../../../../listings/finds'
 import { throughLink } from '../../../../../../../../links/link-failures'
-import { lookOf } from '../../../../../../../../listings/looks'
+import { listingOf } from '../../../../../../../../listings/listings'
 import { noteAtBench } from '../../../../../../../../links/notes'
 import { previewOf } from '../../../../../../../../listings/preview'
 import { requireLookThrough } from '../../../../../../../../listings/look-through'
@@ -12,10 +12,10 @@ export default defineRoute({ answers: FindOpened, may: 'work' }, ({ param, write
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))
     requireLookThrough(stored)
-    const look = lookOf(stored.id, Number(param('look')))
-    const find = findOf(useLantern().database, look.id, Number(param('find')))
-    const preview = await previewOf(look.link, find)
-    noteAtBench(param('code'), look.link, `previewed “${find.name}”`, writer)
+    const listing = listingOf(stored.id, Number(param('listing')))
+    const find = findOf(useLantern().database, listing.id, Number(param('find')))
+    const preview = await previewOf(listing.link, find)
+    noteAtBench(param('code'), listing.link, `previewed “${find.name}”`, writer)
     return { find, preview }
   }),
 )

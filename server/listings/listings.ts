@@ -6,7 +6,7 @@ import type { LinkItem } from '../../core/bench/item'
 import type { Keep } from '../../core/bench/keep'
 import type { Link } from '../../core/bench/link'
 import { readStored, type Writer } from '../cases/rows'
-import { looks, passes } from '../db/tables'
+import { listings, passes } from '../db/tables'
 import { Failure, notFound, refused } from '../failure'
 import { readPlaybook } from '../settings'
 import { carrySelection } from './carry-selection'
@@ -22,8 +22,8 @@ import { insertFinds, type NewFind } from './store-finds'
 /** Every keep of a link at once, but backups and earlier states, among which one is chosen. */
 const MAX_ITEMS = 500_000
 
-/** Begins to list what a keep holds; answers the number of the look at once and goes on by itself. */
-export async function startLook(code: string, linkId: string, keepId: string, writer: Writer): Promise<number> {
+/** Begins to list what a keep holds; answers the number of the listing at once and goes on by itself. */
+export async function startListing(code: string, linkId: string, keepId: string, writer: Writer): Promise<number> {
   const { database } = useLantern()
   const stored = readStored(database, code)
   requireLookThrough(stored)
@@ -34,9 +34,9 @@ export async function startLook(code: string, linkId: string, keepId: string, wr
   const title = keepId === EVERYTHING ? 'All of its contents' : keeps[0]!.title
   const { zone } = readPlaybook(database).shop
   const run = stored.case.runs.find((one) => one.ended === null)
-  const lookId = database.transaction((transaction) => {
+  const listingId = database.transaction((transaction) => {
     return transaction
-      .insert(looks)
+      .insert(listings)
       .values({
         caseId: stored.id,
         runId: run?.id ?? null,
@@ -47,19 +47,19 @@ export async function startLook(code: string, linkId: string, keepId: string, wr
         by: writer.by,
         state: 'listing',
       })
-      .returning({ id: looks.id })
+      .returning({ id: listings.id })
       .get().id
   })
   // Goes on while the answer is on its way; how it ended stands in its row.
-  void listAll(lookId, link, keeps, {
+  void listAll(listingId, link, keeps, {
     ofCase: stored.case,
     isOwn: partKindOf(stored.case, part) === 'device' && state.kind === 'phone',
     zone,
   }).then(
-    (warnings) => end(lookId, 'whole', warnings.join(' ')),
-    (error) => end(lookId, 'broken-off', faultWords(error)),
+    (warnings) => end(listingId, 'whole', warnings.join(' ')),
+    (error) => end(listingId, 'broken-off', faultWords(error)),
   )
-  return lookId
+  return listingId
 }
 
 function chosenKeeps(keeps: readonly Keep[], keepId: string): Keep[] {
@@ -74,7 +74,7 @@ function chosenKeeps(keeps: readonly Keep[], keepId: string): Keep[] {
   return [one]
 }
 
-async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judging: Judging): Promise<string[]> {
+async function listAll(listingId: number, link: Link, keeps: readonly Keep[], judging: Judging): Promise<string[]> {
   const warnings: string[] = []
   let count = 0
   for (const keep of keeps) {
@@ -88,17 +88,17 @@ async function listAll(lookId: number, link: Link, keeps: readonly Keep[], judgi
         throw linkFailure('bad-request', `There are more than ${MAX_ITEMS} items. Choose one place.`)
     }
     const plain = all.filter((one) => one.opensAs !== 'rows' && !isBeside(one, all))
-    await insert(lookId, link, keep, plain, judging)
+    await insert(listingId, link, keep, plain, judging)
     for (const database of all.filter((one) => one.opensAs === 'rows')) {
       const beside = (suffix: string) =>
         all.find((one) => one.name === `${database.name}${suffix}` && samePlace(one, database)) ?? null
       const files = { wal: beside('-wal'), journal: beside('-journal') }
       const rows = await itemsOfRows(link, keep.id, database, files)
       warnings.push(...rows.warnings)
-      await insert(lookId, link, keep, rows.items, judging)
+      await insert(listingId, link, keep, rows.items, judging)
     }
   }
-  carrySelection(useLantern().database, lookId)
+  carrySelection(useLantern().database, listingId)
   return warnings
 }
 
@@ -109,10 +109,10 @@ const isBeside = (item: LinkItem, all: readonly LinkItem[]) =>
   /-(wal|journal|shm)$/.test(item.name) &&
   all.some((one) => one.opensAs === 'rows' && item.name.startsWith(`${one.name}-`) && samePlace(one, item))
 
-async function insert(lookId: number, link: Link, keep: Keep, items: readonly LinkItem[], judging: Judging) {
+async function insert(listingId: number, link: Link, keep: Keep, items: readonly LinkItem[], judging: Judging) {
   const { database } = useLantern()
   const rows: NewFind[] = []
-  for (const item of items) rows.push(rowOf(lookId, keep, await withOwnDate(link, keep.id, item), judging))
+  for (const item of items) rows.push(rowOf(listingId, keep, await withOwnDate(link, keep.id, item), judging))
   database.transaction(() => void insertFinds(database, rows))
 }
 
@@ -139,34 +139,34 @@ async function* firstBytes(parts: AsyncIterable<Uint8Array>, most: number): Asyn
   }
 }
 
-function end(lookId: number, state: 'whole' | 'broken-off', says: string) {
+function end(listingId: number, state: 'whole' | 'broken-off', says: string) {
   const { database } = useLantern()
-  database.update(looks).set({ state, says }).where(eq(looks.id, lookId)).run()
+  database.update(listings).set({ state, says }).where(eq(listings.id, listingId)).run()
 }
 
-/** A look of this case; a Failure where it has none of this number. */
-export function lookOf(caseId: number, lookId: number): typeof looks.$inferSelect {
-  const look = Number.isInteger(lookId)
+/** A listing of this case; a Failure where it has none of this number. */
+export function listingOf(caseId: number, listingId: number): typeof listings.$inferSelect {
+  const listing = Number.isInteger(listingId)
     ? useLantern()
         .database.select()
-        .from(looks)
-        .where(and(eq(looks.id, lookId), eq(looks.caseId, caseId)))
+        .from(listings)
+        .where(and(eq(listings.id, listingId), eq(listings.caseId, caseId)))
         .get()
     : undefined
-  if (!look) throw new Failure('not-found', 'That listing no longer exists. List the items again.')
-  return look
+  if (!listing) throw new Failure('not-found', 'That listing no longer exists. List the items again.')
+  return listing
 }
 
 /** Looks that were being made when the server ended did not get to their end; passes over media go on by themselves. */
-export function breakOffLooks(): void {
+export function breakOffListings(): void {
   const { database } = useLantern()
   database
-    .update(looks)
+    .update(listings)
     .set({ state: 'broken-off', says: 'The server restarted during the listing. List the items again.' })
     .where(
       and(
-        eq(looks.state, 'listing'),
-        notExists(database.select({ id: passes.id }).from(passes).where(eq(passes.lookId, looks.id))),
+        eq(listings.state, 'listing'),
+        notExists(database.select({ id: passes.id }).from(passes).where(eq(passes.listingId, listings.id))),
       ),
     )
     .run()
