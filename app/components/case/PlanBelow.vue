@@ -43,6 +43,12 @@ const STANDING_WORDS: Record<Standing, string> = {
   gap: 8px;
   align-items: baseline;
 }
+@media (max-width: 760px) {
+  .below {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 0;
+  }
+}
 .standing {
   font-size: 13px;
   color: var(--soft);
