@@ -3,7 +3,7 @@ import { planCommand } from './plan'
 import { rowsCommand } from './rows'
 import { scanCommand, type ScanWords } from './scan'
 
-/** Exit code for input or words that cannot be used. */
+/** Exit code for unusable input or arguments. */
 export const UNUSABLE = 2
 
 /** Where a command writes: its result, and what people read. */
@@ -12,7 +12,7 @@ export interface Output {
   err(text: string): void
 }
 
-/** Runs the command that these words name; answers the exit code: 0, or `UNUSABLE`. */
+/** Runs the command that these arguments name; returns the exit code: 0, or `UNUSABLE`. */
 export function runLantern(words: readonly string[], io: Output): number {
   let code = 0
   const program = new Command('lantern')

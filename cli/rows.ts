@@ -6,10 +6,12 @@ import { openFile, type OpenFile } from '../disk/file-source'
 
 export type RowsOutcome = { readonly report: RowsReport } | { readonly faults: readonly string[] }
 
-/** What lies beside a database is read whole; without it the live rows would be wrong, so more than this is refused. */
+/**
+ * The files beside a database are read whole; without them the live rows would be wrong, so a larger one is refused.
+ */
 const MAX_BESIDE_BYTES = 2 ** 30
 
-/** Reads the rows of a database file and what lies beside it, and writes the report; or one clear line per fault. */
+/** Reads the rows of a database file and the files beside it and writes the report, or one clear line per fault. */
 export function rowsCommand(file: string, options: { readonly report: string }): RowsOutcome {
   const name = basename(file)
   if (!existsSync(file)) return { faults: [`${name}: is not there`] }

@@ -1,8 +1,8 @@
-/** The one clock of the server. Its time can be set at the start, and while it runs where that is allowed. */
+/** The one clock of the server. Its time can be set at the start, and later where that is allowed. */
 export interface Clock {
   /** ms since the epoch */
   now(): number
-  /** From now on it is this time (ms), and time goes on from there. */
+  /** Sets the time (ms since the epoch); it runs on from there. */
   set(time: number): void
 }
 

@@ -19,7 +19,7 @@ const STATUS: Record<ErrorCode, number> = {
 
 const NOTHING_CHANGED = 'Nothing was changed.'
 
-/** An expected failure, on its way to the client in the one shape of errors. */
+/** An expected failure; it reaches the client in the one shape of errors. */
 export class Failure extends Error {
   readonly body: ErrorShape
 
@@ -37,7 +37,7 @@ export class Failure extends Error {
 export const notFound = (what: string) => new Failure('not-found', `There is no ${what}.`)
 export const refused = (why: string) => new Failure('refused', why)
 
-/** What was sent does not fit; the first fault is the message, all of them are the fields. */
+/** The request does not fit its schema; the first fault is the message, all of them are the fields. */
 export function invalid(faults: readonly Fault[], what = 'What was sent'): Failure {
   const first = faults[0]
   const message = first

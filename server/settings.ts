@@ -9,11 +9,11 @@ import { invalid } from './failure'
 const PLAYBOOK_KEY = 'playbook'
 const REVISION_KEY = 'playbook-revision'
 
-/** The shop's playbook, or the one that ships while the shop has changed nothing. */
+/** The shop's playbook, or the shipped one where the shop has changed nothing. */
 export function readPlaybook(database: Database): Playbook {
   const row = database.select().from(settings).where(eq(settings.key, PLAYBOOK_KEY)).get()
   const kept = read.get(database)
-  // Every request asks for it, and it changes a few times a year: only a new text is read and checked anew.
+  // Every request reads it, and it changes a few times a year, so only a new text is parsed.
   if (kept && kept.text === row?.value) return kept.playbook
   const playbook = row ? Playbook.parse(JSON.parse(row.value)) : defaultPlaybook()
   read.set(database, { text: row?.value, playbook })
@@ -35,7 +35,7 @@ export function writePlaybook(database: Database, playbook: Playbook): void {
   })
 }
 
-/** Changes one thing of the shop's playbook and answers the whole; throws a Failure where it cannot be. */
+/** Changes one thing of the shop's playbook and returns the whole; throws a Failure where it is invalid. */
 export function amendPlaybook(database: Database, amendment: Amendment): Playbook {
   return database.transaction(() => {
     const done = amended(readPlaybook(database), amendment)
@@ -45,7 +45,7 @@ export function amendPlaybook(database: Database, amendment: Amendment): Playboo
   })
 }
 
-/** Goes up with every change of the playbook, so that plans made with an older one are known. */
+/** Goes up with every change of the playbook, so that plans made with an older one are recognised. */
 export function playbookRevision(database: Database): number {
   const row = database.select().from(settings).where(eq(settings.key, REVISION_KEY)).get()
   return row ? Number(row.value) : 0

@@ -1,6 +1,6 @@
 import type { z } from 'zod'
 
-/** What the server answers to one question: the answer, or why there is none, and asking again. */
+/** One request to the server: its answer, or its failure, and asking again. */
 export async function useAsked<Schema extends z.ZodType>(schema: Schema, path: string) {
   const found = shallowRef<z.output<Schema> | null>(null)
   const trouble = ref<string | null>(null)

@@ -1,15 +1,15 @@
 import { useDocumentVisibility, useEventListener, useEventSource, useIntervalFn, useThrottleFn } from '@vueuse/core'
 import { BenchNews, PassNews } from '~~/core/bench/bench'
 
-/** Where the line is down, the bench is asked for all the same, that often. */
+/** While the connection is down, the bench is loaded this often. */
 const WITHOUT_LINE_MS = 6000
 const MIN_BETWEEN_MS = 1000
 
-/** Keeps the bench of a case current: the server says what is new, and only then is anything asked for. */
+/** Keeps the bench of a case current: the server sends what is new, and only then is anything loaded. */
 export function useBenchNews() {
   const store = useBenchStore()
   const session = useSessionStore()
-  // A browser keeps few lines open to one server: a page that nobody sees gives its own back.
+  // A browser keeps few connections to one server open, so a hidden page closes its own.
   const visibility = useDocumentVisibility()
   const isSeen = computed(() => visibility.value === 'visible' && !session.lock)
   const address = computed(() => (store.code && isSeen.value ? store.path('/events') : undefined))

@@ -5,7 +5,7 @@ import { type ClientCard, ClientList } from '~~/core/cases/shape/summary'
 export function useClientCards() {
   const found = shallowRef<ClientCard[]>([])
   const find = useDebounceFn(async (typed: string) => {
-    // Returning clients are a help, not a need: where the server is away, typing simply goes on.
+    // Known clients are only a help: where the server does not answer, typing continues without them.
     found.value =
       typed.trim().length < 2
         ? []

@@ -1,8 +1,8 @@
 import Sortable from 'sortablejs'
 
 /**
- * Lets the members of a list be dragged by a handle. The drop position follows from its own place and the
- * new one; the list itself is put back as it was, since what it shows follows from the data.
+ * Lets the members of a list be dragged by a handle. The drop position follows from old and new index; the list itself
+ * is restored, since what it shows follows from the data.
  */
 export function useDragOrder(
   list: Readonly<Ref<HTMLElement | null>>,
@@ -18,7 +18,7 @@ export function useDragOrder(
       sortable = element
         ? Sortable.create(element, {
             handle,
-            // One way of dragging for mouse, pen and touch, whatever the browser makes of its own.
+            // One implementation of dragging for mouse, pen and touch, instead of each browser's own.
             forceFallback: true,
             fallbackTolerance: 4,
             animation: 0,

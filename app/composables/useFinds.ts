@@ -11,7 +11,7 @@ export function useFinds(listing: Ref<number>, filter: Ref<FindFilter>) {
   const pages = shallowRef(new Map<number, Find[]>())
   const days = shallowRef(new Map<string, Find[]>())
   const trouble = ref<string | null>(null)
-  /** whether what is counted and shown belongs to the sentence as it stands */
+  /** whether the counts and rows belong to the current filter */
   const isOfFilter = ref(false)
   let generation = 0
   /** the first row of the list that is in sight */
@@ -32,7 +32,7 @@ export function useFinds(listing: Ref<number>, filter: Ref<FindFilter>) {
     }
   }
 
-  /** Asks anew; what is in sight stays until the answer comes. */
+  /** Asks again; visible rows stay until the answer arrives. */
   async function refresh() {
     generation++
     asked.clear()
@@ -42,7 +42,7 @@ export function useFinds(listing: Ref<number>, filter: Ref<FindFilter>) {
     }
     const page = await ask({ counts: 1, limit: PAGE })
     if (!page) return
-    // What is in sight is fetched anew before it is put in the old one's place, so that nothing jumps.
+    // Visible rows are fetched before they replace the old ones, so that nothing jumps.
     const there = new Set(page.counts?.days.map(({ day }) => day ?? 'none'))
     const again = [...days.value.keys()].filter((day) => there.has(day)).slice(0, 60)
     const shown = again.length > 0 ? await ask({ days: again.join(','), each: EACH }) : null
@@ -61,7 +61,7 @@ export function useFinds(listing: Ref<number>, filter: Ref<FindFilter>) {
 
   const asked = new Set<string>()
 
-  /** Makes sure that the items from `from` to `to` are there. */
+  /** Loads the items from `from` to `to` where they are missing. */
   async function needRows(from: number, to: number) {
     inSight = from
     for (let page = Math.floor(from / PAGE); page <= Math.floor(to / PAGE); page++) {
@@ -73,7 +73,7 @@ export function useFinds(listing: Ref<number>, filter: Ref<FindFilter>) {
     }
   }
 
-  /** Makes sure that the first items of these days are there. */
+  /** Loads the first items of these days where they are missing. */
   async function needDays(wanted: readonly string[]) {
     const missing = wanted.filter((day) => !days.value.has(day) && !asked.has(day))
     if (missing.length === 0) return
@@ -87,13 +87,13 @@ export function useFinds(listing: Ref<number>, filter: Ref<FindFilter>) {
 
   const rowAt = (index: number): Find | null => pages.value.get(Math.floor(index / PAGE))?.[index % PAGE] ?? null
 
-  /** Marks are shown at once and sent; where that fails, they are as they were. */
+  /** Shows a selection at once and sends it; if that fails, the old one is shown again. */
   async function select(which: { finds?: number[]; filter?: FindFilter; day?: string | null }, isSelected: boolean) {
     const touched = (find: Find) =>
       which.finds
         ? which.finds.includes(find.find)
         : which.day === undefined || (find.day?.startsWith(which.day ?? ' ') ?? which.day === null)
-    // Of another part of the list than what is in sight, nobody here knows which are touched.
+    // Which items outside the visible part are affected is not known here.
     const isElsewhere = which.filter !== undefined && which.filter.place !== filter.value.place
     if (!isElsewhere) change((find) => (touched(find) ? { ...find, isSelected } : find))
     try {

@@ -1,6 +1,6 @@
 import { createSharedComposable, useIntervalFn } from '@vueuse/core'
 
-/** The server's time as a ref (ms), updated twice a minute; all that is shown is reckoned from it. */
+/** The server's time as a ref (ms), updated twice a minute; everything shown is computed from it. */
 export const useServerNow = createSharedComposable(() => {
   const session = useSessionStore()
   const now = ref(session.now())

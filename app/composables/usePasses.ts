@@ -1,7 +1,7 @@
 import { PassBegun } from '~~/core/bench/answers'
 import type { MediumShape, PassOptions, PassShape, PassWish } from '~~/core/bench/medium'
 
-/** The medium at hand and its passes, as they go; one that begins, ends or is gone has the whole bench asked for anew. */
+/** The selected medium and its scans; when one starts, ends or is removed, the whole bench is loaded again. */
 export function usePasses(link: Ref<string | null>) {
   const store = useBenchStore()
   const told = shallowRef<readonly PassShape[]>([])

@@ -5,7 +5,7 @@ import type { PlanReply, PlanRequest } from '../workers/plan.worker'
 /** The questions and the sensitivity wait for a pause in the typing of so many ms. */
 const PAUSE_MS = 150
 
-/** One worker that is asked for the newest plan only: while it is at one, later ones replace each other. */
+/** One worker that is asked for the newest plan only: while it computes one, later requests replace each other. */
 function planWorker(depth: PlanRequest['depth'], take: (reply: PlanReply) => void) {
   const worker = new Worker(new URL('../workers/plan.worker.ts', import.meta.url), { type: 'module' })
   let waiting: PlanRequest | null = null
@@ -27,7 +27,7 @@ function planWorker(depth: PlanRequest['depth'], take: (reply: PlanReply) => voi
     take(data)
     goOn()
   }
-  // A case that cannot be planned must not keep the plan of the next fact from coming.
+  // A case that cannot be planned must not prevent the plan of the next change.
   worker.onerror = goOn
   return {
     ask: (request: PlanRequest) => {
@@ -39,13 +39,13 @@ function planWorker(depth: PlanRequest['depth'], take: (reply: PlanReply) => voi
 }
 
 /**
- * The plan of the open case, made by the same core as on the server in web workers, anew with every fact:
- * the order at once, its questions and its sensitivity when the typing pauses.
+ * The plan of the open case, computed in web workers by the same core as on the server after each change of a fact: the
+ * order at once, the questions and the sensitivity once typing pauses.
  */
 export function usePlan(now: Ref<number>) {
   const playbooks = usePlaybookStore()
   const store = useOpenCaseStore()
-  // Where they do not come, the page says so; the plan is made once they are here.
+  // If they do not load, the page says so; the plan is computed once they are here.
   void playbooks.need().catch(tellFailure)
   const full = shallowRef<FullPlan | null>(null)
   let asked = 0
@@ -53,7 +53,7 @@ export function usePlan(now: Ref<number>) {
   let last: { words: string; base: PlanRequest['base'] } = { words: '', base: null }
   let pause: ReturnType<typeof setTimeout> | undefined
   const order = planWorker('order', (reply) => {
-    // Older questions stay until the new ones come, so that the card does not jump away under a key.
+    // Old questions stay until the new ones are ready, so that the card does not move away under a key.
     const { questions, sensitivity } = full.value?.plan ?? { questions: [], sensitivity: null }
     full.value = { ...reply.full, plan: { ...reply.full.plan, questions, sensitivity } }
   })
@@ -66,7 +66,7 @@ export function usePlan(now: Ref<number>) {
       if (!playbook || !evidence) return
       if (base?.playbook !== toRaw(playbook) || base.evidence !== toRaw(evidence))
         base = { playbook: toRaw(playbook), evidence: toRaw(evidence) }
-      // The server's answer to a fact is the same case once more.
+      // The server's answer to a change is the case that the page shows already.
       const words = JSON.stringify([ofCase, time])
       if (words === last.words && base === last.base) return
       last = { words, base }

@@ -1,7 +1,7 @@
 import { scaleLinear, type ScaleLinear } from 'd3-scale'
 import type { ReachMap } from '~~/core/pictures/reach-map'
 
-/** How much of the width the time after the items were made takes: it carries marks, not cells. */
+/** How much of the width belongs to the time after the items were created: it has marks but no cells. */
 const AFTER = 0.16
 
 /** The scale of a reach map over a width in px: the time in which the items were made, then what came after it. */

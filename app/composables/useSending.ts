@@ -1,11 +1,11 @@
 import type { ErrorShape } from '~~/core/errors'
 
-/** A form on its way to the server: busy or not, and what came back wrong, by field. */
+/** A form being sent: busy or not, and the errors that came back, by field. */
 export function useSending() {
   const isBusy = ref(false)
   const error = ref<ErrorShape | null>(null)
 
-  /** True where it went through. */
+  /** True if it succeeded. */
   async function send(work: () => Promise<unknown>): Promise<boolean> {
     if (isBusy.value) return false
     isBusy.value = true
@@ -28,7 +28,7 @@ export function useSending() {
     const field = error.value?.fields.find((one) => one.path === path)
     return field ? `This ${field.message}.` : undefined
   }
-  /** the failure as a whole, where no field says it */
+  /** the failure as a whole, where it belongs to no field */
   const problem = computed(() =>
     error.value && error.value.fields.length === 0 ? `${error.value.message} ${error.value.safe}` : null,
   )

@@ -1,6 +1,6 @@
 import { useEventListener, useLocalStorage } from '@vueuse/core'
 
-/** True where a key belongs to what has the focus, somewhere to type or an open menu, or to a dialog that is open at all. */
+/** True where a key belongs to the focused element, a text field or an open menu, or to an open dialog. */
 const isTaken = (target: EventTarget | null) =>
   document.querySelector('[role="dialog"]') !== null ||
   (target instanceof HTMLElement &&
@@ -8,10 +8,10 @@ const isTaken = (target: EventTarget | null) =>
       /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
       target.closest('[role="menu"]') !== null))
 
-/** Whether single keys act at all on this machine (WCAG 2.1.4: they can be switched off). */
+/** Whether single keys are on at this machine (WCAG 2.1.4: people can switch them off). */
 export const useSingleKeysSwitch = () => useLocalStorage('lantern:single-keys', true)
 
-/** Single keys of a page. They never act while somebody types, with a modifier, or over a dialog. */
+/** The single-key shortcuts of a page. They are off while somebody types, with a modifier, and over a dialog. */
 export function useSingleKeys(keys: Record<string, () => void>) {
   const isOn = useSingleKeysSwitch()
   useEventListener('keydown', (event: KeyboardEvent) => {

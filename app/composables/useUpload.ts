@@ -1,10 +1,10 @@
 import { until } from '@vueuse/core'
 import { UploadShape } from '~~/core/bench/medium'
 
-/** So much at a time: what was acknowledged is on the disk, and a line that breaks costs no more than this. */
+/** Bytes per request: what was acknowledged is on disk, and a dropped connection costs no more than this. */
 const STRETCH_BYTES = 8 << 20
 
-/** Brings an image into the media folder, stretch by stretch; one that broke off goes on where it stopped. */
+/** Uploads an image to the media folder in parts; an interrupted upload resumes where it stopped. */
 export function useUpload(onDone: () => void) {
   const upload = shallowRef<UploadShape | null>(null)
   const trouble = ref<string | null>(null)
@@ -30,7 +30,7 @@ export function useUpload(onDone: () => void) {
   return { upload, trouble, send, stop: () => (isStopped = true) }
 }
 
-/** Sends the next stretch. Where the session has ended, it waits for the same person; anybody else begins the page anew. */
+/** Sends the next part. If the session has ended, it waits for the same person; anybody else gets a fresh page. */
 async function sendStretch(file: File, { id, have }: UploadShape): Promise<UploadShape> {
   const session = useSessionStore()
   const stretch = file.slice(have, have + STRETCH_BYTES)

@@ -1,6 +1,6 @@
 const OPEN = ['/sign-in', '/first-start', '/certificate']
 
-/** No page without a session: first the owner is made, then people sign in. */
+/** Without a session there is only one page: creating the owner on a new shop, signing in on any other. */
 export default defineNuxtRouteMiddleware(async (to) => {
   const session = useSessionStore()
   if (!session.isLoaded) {

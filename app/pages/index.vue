@@ -13,7 +13,7 @@ const trouble = ref<string | null>(null)
 const table = useTemplateRef<{ go: (step: number) => void }>('table')
 const zone = computed(() => session.shop.zone)
 const sought = computed(() => (typeof route.query.find === 'string' ? route.query.find : ''))
-/** the cases of a tag that stands for several */
+/** the cases of a tag that is a group */
 const together = computed(() =>
   typeof route.query.together === 'string' ? new Set(route.query.together.split(',')) : null,
 )
@@ -68,7 +68,7 @@ const headline = computed(() => {
   const soon = live.value.filter((one) => closingWords(one.closes, now.value, zone.value).urgency === 'soon').length
   return `${NUMBERS[soon] ?? `${soon} things close`} before this time tomorrow`
 })
-/** What closes first of all: the headline says it in words. */
+/** The window that closes first, for the headline. */
 const first = computed(
   () =>
     live.value

@@ -1,10 +1,10 @@
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 
 const LOOK_EVERY_MS = 5000
-/** Whoever types for long without anything to send still is there: the server hears of it that often. */
+/** Somebody who types for a long time without sending anything is still present: the server is told this often. */
 const SAY_EVERY_MS = 60_000
 
-/** Locks the page once nobody has used it for as long as the shop allows, and tells the server while somebody does. */
+/** Locks the page when nobody has used it for as long as the shop allows, and tells the server while somebody does. */
 export default defineNuxtPlugin(() => {
   const session = useSessionStore()
   for (const event of ['pointerdown', 'keydown', 'wheel', 'touchstart', 'input'] as const)

@@ -6,13 +6,13 @@ import type { AnswerKind } from '~~/core/bench/state'
 
 const NOTHING: ActionParameters = { from: '', password: '', items: [], types: [] }
 
-/** The bench of one case: what is connected, what was looked at, the shelf. */
+/** The bench of one case: its links, listings and shelf. */
 export const useBenchStore = defineStore('bench', () => {
   const code = ref('')
   const bench = shallowRef<BenchAnswer | null>(null)
   const trouble = ref<string | null>(null)
   const isBusy = ref(false)
-  /** how the passes of the case stood when the server said so last */
+  /** the scans of the case, as the server last reported them */
   const heardPasses = shallowRef<readonly PassShape[]>([])
   let asked = 0
   let answered = 0
@@ -46,7 +46,7 @@ export const useBenchStore = defineStore('bench', () => {
     } catch (error) {
       if (own !== asked) return
       answered = own
-      // The page locks, and what it shows stays.
+      // The page locks, and keeps what it shows.
       if (error instanceof ApiFailure && error.isSignedOut) return
       trouble.value = failureWords(error)
     }
@@ -54,7 +54,7 @@ export const useBenchStore = defineStore('bench', () => {
 
   let last: Promise<unknown> = Promise.resolve()
 
-  /** Does one thing after the other and shows the bench as it then is; true where it was done. */
+  /** Runs one write after the other and then shows the bench as the server answers it; true if it succeeded. */
   function doing(work: () => Promise<unknown>): Promise<boolean> {
     const own = last.then(() => done(work))
     last = own
@@ -75,10 +75,12 @@ export const useBenchStore = defineStore('bench', () => {
     }
   }
 
-  /** Takes in what the server says is new. What becomes a link of its own, or ends a run's copying, changes more than itself. */
+  /**
+   * Applies news from the server. A file that becomes a link, or the end of a run's copying, changes more than itself.
+   */
   function hear(news: Pick<BenchNews, 'listings' | 'shelf' | 'fetches'>) {
     if (!bench.value) return
-    // An answer that is on its way may have been made before this news: it is asked for once more.
+    // An answer under way may be older than this news, so it is requested once more.
     isOvertaken = asked !== answered
     const before = bench.value
     bench.value = { ...before, ...news }

@@ -9,7 +9,7 @@ import { FactQueue, type Saving } from '~/utils/fact-queue'
 
 const pathOf = (code: string) => `/api/cases/${encodeURIComponent(code)}`
 
-/** The case that is open on the log, the case or the bench page: its facts, what is only supposed, and all writes to it. */
+/** The open case on the log, case and bench pages: its facts, the what-if facts, and every write to it. */
 export const useOpenCaseStore = defineStore('open-case', () => {
   const session = useSessionStore()
   const me = () => session.person?.id ?? 0
@@ -45,9 +45,9 @@ export const useOpenCaseStore = defineStore('open-case', () => {
   })
   const code = computed(() => view.value.code)
   const current = computed(() => view.value.current)
-  /** facts that are only supposed, to see what the plan would be; null while nothing is */
+  /** what-if facts; null while there are none */
   const supposed = shallowRef<Change[] | null>(null)
-  /** the case that the plan is shown for: as it stands, or as it would be */
+  /** the case that the plan is made for: as stored, or with the what-if facts */
   const shown = computed<Case>(() => {
     if (!supposed.value || supposed.value.length === 0) return current.value
     const set = withFacts(current.value, supposed.value)
@@ -69,7 +69,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     if (await queue.open(which, () => api(CaseAnswer, 'GET', pathOf(which)))) supposed.value = null
   }
 
-  /** Sets facts, or supposes them while something is supposed; answers what is wrong with them. */
+  /** Sets facts, or what-if facts while there are some; returns what is wrong with them. */
   function set(changes: readonly Change[]): Fault[] {
     if (!supposed.value) return queue.set(changes)
     const next = replaced(supposed.value, withMissingParts(shown.value, changes))
@@ -79,7 +79,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     return []
   }
 
-  /** Looks for what others have changed; what waits here stays on top of it. */
+  /** Asks for changes by others; unsent changes stay on top of them. */
   const refresh = () =>
     queue.refresh(async () => {
       const answer = await api(CaseIfNewer, 'GET', `${pathOf(queue.code ?? '')}?seen=${queue.version}`)
@@ -93,7 +93,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     },
   )
 
-  /** Other writes go at once, after what waits; they answer the case as it then is. */
+  /** Other writes go at once, after the unsent facts; the answer is the case as it is then. */
   async function write(method: 'POST' | 'PUT', path: string, body: object): Promise<boolean> {
     await queue.flush()
     try {
@@ -110,7 +110,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     code,
     version: computed(() => view.value.version),
     current: shown,
-    /** the case without what is only supposed */
+    /** the case without the what-if facts */
     asItIs: current,
     supposed,
     suppose: () => (supposed.value ??= []),

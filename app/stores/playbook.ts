@@ -2,12 +2,12 @@ import type { Amendment } from '~~/core/playbook/amending'
 import type { Playbook } from '~~/core/playbook/playbook'
 import type { Evidence } from '~~/core/ranking/situation/evidence'
 
-/** The playbook and what the shop’s runs have taught: what plans are made with, for the pages that plan. */
+/** The playbook and what the shop’s runs have taught, for the pages that plan. */
 export const usePlaybookStore = defineStore('playbook', () => {
   const playbook = shallowRef<Playbook | null>(null)
   const evidence = shallowRef<Evidence | null>(null)
 
-  /** Their schemas are large, and come only to pages that ask for them. */
+  /** Their schemas are large and are loaded only by pages that need them. */
   const schemas = async () => {
     const [{ Playbook }, { Evidence }] = await Promise.all([
       import('~~/core/playbook/playbook'),
@@ -28,15 +28,15 @@ export const usePlaybookStore = defineStore('playbook', () => {
 
   let loading: Promise<void> | null = null
 
-  /** Loads both where they are not here yet; asked for by several at once, they come once. */
+  /** Loads both where they are missing; several callers share one request. */
   async function need() {
     if (playbook.value) return
     loading ??= load().finally(() => (loading = null))
     await loading
   }
 
-  // Another tab or another bench may change the playbook, or end a run that teaches something. Where the answer
-  // does not come, planning goes on with what is here, and the next change asks again.
+  // Another tab or another bench may change the playbook, or end a run that teaches something. If the answer
+  // does not come, planning continues with these, and the next change asks again.
   watch(learnedHeard, (_, before) => {
     if (before !== null && playbook.value) void load().catch(() => undefined)
   })

@@ -4,14 +4,14 @@ import { EnterAnswer, SessionAnswer } from '~~/core/people/session'
 import type { ShopTerms } from '~~/core/playbook/shop-terms'
 
 /**
- * Why a page is locked: nobody used it for long, its session ended, somebody else is signed in by now, or whoever is at the
- * bench changes.
+ * Why a page is locked: nobody used it for a while, its session ended, somebody else has signed in, or the person at
+ * the bench changes.
  */
 export type Lock = { readonly why: 'idle' | 'ended' | 'other' | 'change'; readonly words: string }
 
 const PERSON_KEY = 'lantern:person'
 
-/** Who is signed in, the server’s time, and the shop’s zone and currency: what every page shares. */
+/** Who is signed in, the server’s time, and the shop’s zone and currency: shared by every page. */
 export const useSessionStore = defineStore('session', () => {
   const person = ref<Person | null>(null)
   const needsOwner = ref(false)
@@ -20,13 +20,13 @@ export const useSessionStore = defineStore('session', () => {
   const isLoaded = ref(false)
   const idleMinutes = ref(30)
   const ahead = ref(0)
-  /** nothing is shown or sent while the page is locked; what is typed on it stays */
+  /** while the page is locked it shows and sends nothing; what was typed stays */
   const lock = shallowRef<Lock | null>(null)
   watch(person, (is) => (pagePerson.value = is?.id ?? null), { flush: 'sync' })
 
   async function load() {
     const answer = await api(SessionAnswer, 'GET', '/api/session')
-    // A page that somebody works on stays theirs, locked, until they or somebody else sign in.
+    // A page in use stays with its person, locked, until they or somebody else sign in.
     if (isLoaded.value && person.value && answer.person?.id !== person.value.id)
       return lockAs(answer.person ? 'other' : 'ended', endWords(answer.person?.name))
     person.value = answer.person
@@ -65,8 +65,8 @@ export const useSessionStore = defineStore('session', () => {
   }
 
   /**
-   * Signs somebody in on a page that is open: whoever it belongs to goes on where they were; for anybody else it begins anew,
-   * so that nothing of the one is shown or sent as the other's.
+   * Signs somebody in on an open page. The same person continues where they were; for anybody else the page is loaded
+   * again, so that nothing of one is shown or sent as the other's.
    */
   async function unlock(signIn: string, password: string) {
     const entered = await api(EnterAnswer, 'POST', '/api/session', { signIn, password })

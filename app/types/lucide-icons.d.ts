@@ -1,4 +1,4 @@
-// One icon at a time: the package's index makes every build read all of its thousands.
+// Icons are imported one by one: the package's index makes every build read thousands of files.
 declare module 'lucide-vue-next/dist/esm/icons/*.js' {
   import type { LucideIcon } from 'lucide-vue-next'
 

@@ -3,7 +3,7 @@ import { faultsOf } from '~~/core/cases/shape/faults'
 import { ErrorShape, LEARNED_HEADER } from '~~/core/errors'
 import { PERSON_HEADER, USED_HEADER } from '~~/core/people/session'
 
-/** A failure that the server answered, in its one shape, or the lack of an answer. */
+/** A failure as the server reports it, or a missing answer. */
 export class ApiFailure extends Error {
   constructor(readonly error: ErrorShape) {
     super(error.message)
@@ -13,7 +13,7 @@ export class ApiFailure extends Error {
     return this.error.code === 'broken' && this.error.safe === OFFLINE_SAFE
   }
 
-  /** the session of this page is over, or it is somebody else's by now */
+  /** the session of this page has ended, or another person has signed in */
   get isSignedOut(): boolean {
     return this.error.code === 'not-signed-in' || this.error.code === 'other-person'
   }
@@ -28,13 +28,15 @@ const noAnswer = (): ErrorShape => ({
   fields: [],
 })
 
-/** With which playbook, and with what learned from runs, the server answered last; null before its first answer. */
+/** The versions of playbook and evidence in the server's last answer; null before its first. */
 export const learnedHeard = ref<string | null>(null)
 
-/** Whom this page takes for signed in: each request says so, and none goes out in another's name. */
+/**
+ * The person that this page was loaded for: each request names them, and the server refuses it under another session.
+ */
 export const pagePerson = ref<number | null>(null)
 
-/** The last answer by which the session of this page does not hold any more. */
+/** The last answer which said that the session of this page has ended. */
 export const endHeard = shallowRef<ErrorShape | null>(null)
 
 /** When the server was last asked, ms. */
@@ -42,7 +44,7 @@ export const lastAsked = { at: Date.now() }
 
 type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 
-/** An answer that does not have its shape: the page is older or newer than the server. */
+/** An answer with the wrong shape: the page is older or newer than the server. */
 const strangeAnswer = (error: z.ZodError): ErrorShape => ({
   code: 'broken',
   message: 'The server’s answer does not have the expected shape.',
@@ -67,7 +69,7 @@ export async function api<Schema extends z.ZodType>(
   return read.data
 }
 
-/** Has the server do something whose answer nobody reads; every failure comes as an ApiFailure. */
+/** Has the server do something whose answer is not needed; every failure is an ApiFailure. */
 export async function apiDo(method: Method, path: string, body?: unknown): Promise<void> {
   await ask(method, path, body)
 }
@@ -98,7 +100,7 @@ async function ask(method: Method, path: string, body: unknown): Promise<unknown
   throw failure
 }
 
-/** The words for a failure, whatever was thrown. */
+/** The message of a failure, whatever was thrown. */
 export function failureWords(error: unknown): string {
   return error instanceof ApiFailure
     ? `${error.error.message} ${error.error.safe}`

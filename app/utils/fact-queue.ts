@@ -4,34 +4,34 @@ import { replaced, withFacts, withMissingParts, type Change } from '~~/core/case
 import type { Clash } from '~~/core/cases/facts/merge'
 import type { CaseAnswer, WaitingChanges } from '~~/core/cases/facts/writing'
 
-/** Under this name the facts of a case wait that has no code yet. */
+/** The facts of a case that has no code yet wait under this name. */
 export const NEW_CASE = 'new'
 const RETRY_MS = 3000
 
-/** `kept`: the server has everything. `offline`: it does not answer, and sending is tried again and again. */
+/** `kept`: the server has everything. `offline`: it does not answer, and sending is repeated until it does. */
 export type Saving = 'kept' | 'saving' | 'offline'
 
 /** What the queue needs of the page: the server, this machine's storage, and whether it may send. */
 export interface QueuePort {
   /** sends changes; `code` is null for a new case. Throws what `judge` understands */
   send(code: string | null, base: number, changes: readonly Change[]): Promise<CaseAnswer>
-  /** what of a failure: the server is away, the session is over, or the server refused */
+  /** what kind of failure it was: the server is away, the session is over, or the server refused */
   judge(error: unknown): 'offline' | 'signed-out' | 'refused'
-  /** says a refusal to whoever typed */
+  /** shows a refusal to the person who typed */
   tell(error: unknown): void
   read(key: string): WaitingChanges | null
-  /** keeps what waits on this machine; null removes it. Belongs to whoever is signed in */
+  /** stores what waits on this machine for the person who is signed in; null removes it */
   keep(key: string, waiting: WaitingChanges | null): void
   /** nothing is sent while the page is locked */
   isLocked(): boolean
   pause(ms: number): Promise<void>
-  /** anything of the queue has changed */
+  /** the queue has changed */
   changed(): void
 }
 
 /**
- * The facts of the open case. They show at once, wait in this machine's storage until the server has them, and are sent one
- * batch after the other, so that nothing typed is lost.
+ * The facts of the open case. They are shown at once, wait in this machine's storage until the server has them, and are
+ * sent batch by batch, so that nothing typed is lost.
  */
 export class FactQueue {
   code: string | null = null
@@ -42,7 +42,7 @@ export class FactQueue {
   pending: readonly Change[] = []
   clashes: readonly Clash[] = []
   saving: Saving = 'kept'
-  /** the version that the first of the waiting changes was made on; what others set since is merged from there */
+  /** the version on which the first waiting change was made; the server merges from there */
   private base = 0
   private isSending = false
   private visit = 0
@@ -53,14 +53,14 @@ export class FactQueue {
     return this.code ?? NEW_CASE
   }
 
-  /** the case as it stands on the screen: what the server gave and what waits to be sent */
+  /** the case as shown: the server's last answer with what waits on top */
   get current(): Case {
     if (this.pending.length === 0) return this.stored
     const set = withFacts(this.stored, this.pending)
     return set.ok ? set.changed : this.stored
   }
 
-  /** Begins a case that has no code yet, with what waits of one on this machine. */
+  /** Opens a case that has no code yet, with what waits for one on this machine. */
   begin(): void {
     this.visit++
     this.code = null
@@ -72,7 +72,7 @@ export class FactQueue {
     this.port.changed()
   }
 
-  /** Opens a case as the server answers it, unless another is opened meanwhile. False where that came first. */
+  /** Opens a case that the server answers, unless another is opened first. False where that happened. */
   async open(code: string, load: () => Promise<CaseAnswer>): Promise<boolean> {
     const own = ++this.visit
     const answer = await load()
@@ -86,14 +86,14 @@ export class FactQueue {
     return true
   }
 
-  /** The case as an answer gives it; what waits stays on top. */
+  /** The case of an answer, with what waits on top. */
   take({ version, case: stored }: CaseAnswer): void {
     this.version = version
     this.stored = stored
     this.port.changed()
   }
 
-  /** Sets facts, or answers what is wrong with them and leaves the case as it was. */
+  /** Sets facts; where they are wrong, returns why and leaves the case unchanged. */
   set(changes: readonly Change[]): Fault[] {
     const next = replaced(this.pending, withMissingParts(this.current, changes))
     const tried = withFacts(this.stored, next)
@@ -124,7 +124,7 @@ export class FactQueue {
     try {
       const answer = await this.port.send(this.code, this.base, batch)
       if (own === this.visit) this.sent(batch, answer)
-      // Whoever has left the case meanwhile must not send the same again on coming back.
+      // After leaving the case and coming back, the same batch must not be sent twice.
       else if (JSON.stringify(this.port.read(key)) === kept) this.port.keep(key, null)
       return true
     } catch (error) {
@@ -149,7 +149,9 @@ export class FactQueue {
     this.keepPending(rest)
   }
 
-  /** True where sending goes on after a failure: later where the server is away, without the batch where it refused. */
+  /**
+   * True where sending continues after a failure: later where the server is away, without the batch where it refused.
+   */
   private async survived(error: unknown, batch: readonly Change[]): Promise<boolean> {
     const why = this.port.judge(error)
     // The page locks; what waits is sent once the same person has signed in again.
@@ -166,7 +168,10 @@ export class FactQueue {
     return true
   }
 
-  /** Takes in what others have changed since `version`; what waits here stays on top of it. `load` answers null where there is nothing newer. */
+  /**
+   * Takes in what others have changed since `version`; what waits stays on top. `load` returns null where there is
+   * nothing newer.
+   */
   async refresh(load: () => Promise<CaseAnswer | null>): Promise<void> {
     if (this.code === null || this.isSending || this.port.isLocked()) return
     const own = this.visit
@@ -180,7 +185,7 @@ export class FactQueue {
     this.port.changed()
   }
 
-  /** Settles a fact that two people set differently: theirs stands, or one's own is set again. */
+  /** Settles a fact that two people set differently: theirs is kept, or one's own is set again. */
   settle(clash: Clash, isMine: boolean): void {
     this.clashes = this.clashes.filter(({ fact }) => fact !== clash.fact)
     this.port.changed()
@@ -194,7 +199,7 @@ export class FactQueue {
     this.port.changed()
   }
 
-  /** What waited of this person when this machine was last at the case; left out where it no longer fits. */
+  /** What this person left unsent on this machine; changes that no longer fit are left out. */
   private restore(): void {
     this.pending = []
     const kept = this.port.read(this.key)

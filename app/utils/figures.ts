@@ -4,7 +4,7 @@ export function percent(share: number): string {
   return `${Math.round(share * 100)}%`
 }
 
-/** "2 min", "1 h 20", "3 days": a length of time as it is said at the bench. */
+/** "2 min", "1 h 20", "3 days": a length of time in words. */
 export function minutesWords(minutes: number): string {
   if (minutes < 90) return `${Math.round(minutes)} min`
   if (minutes < 24 * 60)

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { Person } from '~~/core/people/person'
 
-/** Who has signed in on this machine, the last one first: they are offered by name. */
+/** Who has signed in on this machine, the latest first, to be offered by name. */
 const KNOWN_KEY = 'lantern:people'
 const MAX_KNOWN = 8
 const Known = z.array(Person.pick({ id: true, name: true, signIn: true }))

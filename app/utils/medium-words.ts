@@ -1,6 +1,6 @@
 import type { MediumShape, PassProgress, PassShape } from '~~/core/bench/medium'
 
-/** "8 min", "40 s", "3 h": about how long something takes, from seconds. */
+/** "8 min", "40 s", "3 h": a rough length of time, from seconds. */
 export function aboutTime(seconds: number): string {
   if (seconds < 5) return 'a few seconds'
   if (seconds < 55) return `${Math.ceil(seconds / 5) * 5} s`
@@ -11,7 +11,7 @@ export function aboutTime(seconds: number): string {
 /** "about 8 min left": for what is under way. */
 export const leftWords = (seconds: number) => (seconds < 5 ? 'a few seconds left' : `about ${aboutTime(seconds)} left`)
 
-/** What a medium is, in a line. */
+/** A medium in one line. */
 export function mediumSays({ bytes, volumes, isDevice }: MediumShape): string {
   const systems = volumes.map(
     ({ fileSystem, label }) => `${fileSystem ?? 'unknown file system'}${label ? ` “${label}”` : ''}`,
@@ -28,10 +28,10 @@ const PHASES: Record<PassProgress['phase'], string> = {
   checksum: 'of the checksum computed',
 }
 
-/** How far a pass is, in a whole number of a hundred. */
+/** How far a scan is, as a whole percentage. */
 export const percentOf = ({ done, of }: PassProgress) => (of === 0 ? 0 : Math.min(100, Math.floor((100 * done) / of)))
 
-/** How a pass stands, in a line. */
+/** The state of a scan, in one line. */
 export function passSays({ state, says, progress, waitsFor, options }: PassShape): string {
   const kind = options.pass === 'quick' ? 'Quick pass' : 'Deep scan'
   const far = progress ? `${percentOf(progress)} % ${PHASES[progress.phase]}` : 'about to start'

@@ -1,5 +1,5 @@
 const USED_KEY = 'lantern:used'
-/** Shared with other tabs no more often than that. */
+/** Other tabs are told at most this often. */
 const SHARE_EVERY_MS = 5000
 let shared = 0
 let used = Date.now()
@@ -12,7 +12,7 @@ export function noteUsed(): void {
   try {
     localStorage.setItem(USED_KEY, String(used))
   } catch {
-    // A storage that is full keeps nobody from working; this tab still knows for itself.
+    // A full storage stops nobody from working; this tab still knows for itself.
   }
 }
 

@@ -1,11 +1,11 @@
 import { toast } from 'vue-sonner'
 
-/** Says a failure where the reader is, whatever they do. */
+/** Shows a failure wherever the reader is on the page. */
 export function tellFailure(error: unknown) {
   toast.error(failureWords(error), { duration: 12_000 })
 }
 
-/** Says what was done, with a way back. */
+/** Shows what was done, with an undo. */
 export function tellDone(words: string, undo?: () => void) {
   toast(words, undo ? { action: { label: 'Undo', onClick: undo } } : {})
 }

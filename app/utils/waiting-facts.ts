@@ -1,6 +1,6 @@
 import { WaitingChanges } from '~~/core/cases/facts/writing'
 
-/** Facts that were typed and not yet sent, on this machine, by the person who typed them: nobody else ever sends them. */
+/** Facts that were typed and not yet sent, on this machine, per person: nobody else can send them. */
 const keyOf = (person: number, code: string) => `lantern:waiting:${person}:${code}`
 const PATTERN = /^lantern:waiting:(\d+):/
 
@@ -9,7 +9,7 @@ export const keepWaiting = (person: number, code: string, waiting: WaitingChange
     ? localStorage.removeItem(keyOf(person, code))
     : localStorage.setItem(keyOf(person, code), JSON.stringify(waiting))
 
-/** What waits of one person for one case; null where nothing does, or nothing that can be read. */
+/** What waits of one person for one case; null where there is nothing, or nothing that can be read. */
 export function readWaiting(person: number, code: string): WaitingChanges | null {
   try {
     return WaitingChanges.parse(JSON.parse(localStorage.getItem(keyOf(person, code)) ?? 'null'))

@@ -4,7 +4,7 @@ import type { Evidence } from '~~/core/ranking/situation/evidence'
 import { fullPlanOf } from '~~/core/ranking/explain/plan'
 import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 
-/** What a plan is asked for with; the playbook and the evidence come again only where they changed. */
+/** A request for a plan; playbook and evidence are sent again only after they changed. */
 export interface PlanRequest {
   readonly id: number
   readonly depth: 'order' | 'whole'
@@ -22,13 +22,13 @@ export interface PlanReply {
 let base: NonNullable<PlanRequest['base']> | null = null
 
 /**
- * The browser makes code fast only once it has run a few times. The first order is made so many times more,
- * between messages, so that the first answers that are typed do not wait for that.
+ * The browser optimises code only once it has run a few times, so the first order is computed this many times more,
+ * between messages. The first answers that somebody types then do not wait for it.
  */
 const REHEARSALS = 8
 let rehearsed = 0
 
-/** The same core as on the server, away from the thread that types. */
+/** The same core as on the server, away from the thread that handles typing. */
 self.onmessage = ({ data }: MessageEvent<PlanRequest>) => {
   base = data.base ?? base
   if (!base) return

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { instant } from '../../core/cases/shape/moment'
 import { refused } from '../failure'
 
-/** Sets the time, where the server was started so that it can be: for tests and for practice. */
+/** Sets the time, where the server was started so that this is allowed: for tests and for practice. */
 export default defineRoute({ answers: ClockAnswer, may: 'work', body: z.object({ now: instant }) }, ({ body }) => {
   const { clock, isClockSettable } = useLantern()
   if (!isClockSettable) throw refused('The clock can only be changed in the demo.')

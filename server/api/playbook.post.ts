@@ -3,7 +3,7 @@ import { Amendment } from '../../core/playbook/amending'
 import { logForPerson } from '../people/log-for-person'
 import { amendPlaybook } from '../settings'
 
-/** Changes one thing of the playbook; plans made with the older one are made anew. */
+/** Changes one thing of the playbook; plans made with the older one are computed again. */
 export default defineRoute({ answers: Playbook, may: 'playbook', body: Amendment }, ({ event, person, body }) => {
   const playbook = amendPlaybook(useLantern().database, body)
   logForPerson(event, person, { event: 'playbook-changed' })

@@ -14,9 +14,9 @@ const MAX_INDEX_BYTES = 256 << 20
 /** The largest encrypted item; it is decrypted in memory. */
 const MAX_SEALED_BYTES = 1 << 30
 
-/** A backup that is open: what it says of itself, what it holds, and the bytes of each item. */
+/** An open backup: what it says about itself, its items, and the bytes of each. */
 export interface Backup {
-  /** null where the archive has none and is read as the files that it holds */
+  /** null where the archive has none and is read as the files in it */
   readonly manifest: BackupManifest | null
   readonly index: BackupIndex
   readonly warnings: readonly string[]
@@ -24,7 +24,7 @@ export interface Backup {
   close(): Promise<void>
 }
 
-/** What a backup says of itself without a password; null where it is a plain archive without a manifest. */
+/** What a backup says about itself without a password; null for a plain archive without a manifest. */
 export async function readManifest(container: Container): Promise<BackupManifest | null> {
   if (!container.entries.some((entry) => entry.name === MANIFEST_NAME)) return null
   const text = new TextDecoder().decode(await readWhole(container.read(MANIFEST_NAME), MAX_MANIFEST_BYTES))
@@ -84,7 +84,7 @@ async function readIndex(parts: AsyncIterable<Uint8Array>): Promise<BackupIndex>
   }
 }
 
-/** The key, itself sealed with the password; a wrong one fails here, at once. */
+/** The key, itself sealed with the password; a wrong password fails here, before anything else is read. */
 async function identityOf(container: Container, name: string, password: string): Promise<string> {
   if (password === '') throw linkFailure('not-ready', 'This backup is encrypted: it opens with its password.')
   const decrypter = new Decrypter()

@@ -4,7 +4,7 @@ import { entryParts } from '../../core/archives/entry-name'
 import { MAX_ENTRIES, type Container, type Entry } from '../../core/archives/container'
 import { partsOf } from './parts'
 
-/** Opens a folder read only, with all that is below it; links in it lead nowhere. */
+/** Opens a folder and everything below it read only; symbolic links in it are not followed. */
 export async function openFolder(path: string): Promise<Container> {
   const root = await realpath(path)
   const entries: Entry[] = []
@@ -30,7 +30,7 @@ export async function openFolder(path: string): Promise<Container> {
     warnings,
     async *read(name) {
       const real = known.has(name) ? await realpath(join(root, name)) : null
-      // Somebody may have put a link in its place since.
+      // Somebody may have put a symbolic link in its place since.
       if (!real?.startsWith(root + sep)) throw new Error(`${name} is not in the folder`)
       const file = await open(real, 'r')
       try {

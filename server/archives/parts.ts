@@ -2,7 +2,7 @@ import type { FileHandle } from 'node:fs/promises'
 
 const PART_BYTES = 65_536
 
-/** A stretch of an open file, part by part; the file stays open, and nothing is left hanging on it. */
+/** A range of an open file, part by part; the file stays open, and no listener stays on it. */
 export async function* partsOf(file: FileHandle, from: number, length: number): AsyncIterable<Uint8Array> {
   for (let at = 0; at < length;) {
     const want = Math.min(PART_BYTES, length - at)

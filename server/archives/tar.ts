@@ -5,14 +5,14 @@ import { MAX_ENTRIES, type Container, type Entry } from '../../core/archives/con
 import { partsOf } from './parts'
 
 const BLOCK = 512
-/** A long name or a block of extended facts may not be longer. */
+/** The longest long name or block of extended attributes that is read. */
 const MAX_NAME_BYTES = 65_536
 
 interface TarEntry extends Entry {
   readonly at: number
 }
 
-/** Opens a tar archive (ustar, pax, long names) read only; one that breaks off gives what stands before the break. */
+/** Opens a tar archive (ustar, pax, long names) read only; a truncated one gives the entries before the cut. */
 export async function openTar(path: string): Promise<Container> {
   const file = await open(path, 'r')
   const { size } = await file.stat()

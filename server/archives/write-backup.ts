@@ -19,7 +19,7 @@ export interface BackupSource {
   }[]
 }
 
-/** A file on its way into an archive. */
+/** A file to be written into an archive. */
 export interface PackedFile {
   readonly name: string
   readonly bytes: Uint8Array
@@ -57,7 +57,7 @@ export async function* packBackup(source: BackupSource, password: string | null)
     yield { name: items[at]!.entry, bytes: await kept(await bytes()) }
 }
 
-/** No more of an archive than this waits in memory to be written, beside the file that is being packed; in bytes. */
+/** At most this much of an archive waits in memory to be written, beside the file being packed; in bytes. */
 const MAX_WAITING_BYTES = 64 << 20
 
 /** A zip archive of some files as it is packed, the same bytes every time; fails with what fails in the files. */
@@ -81,7 +81,7 @@ export async function* zipOf(files: AsyncIterable<PackedFile>): AsyncIterable<Ui
   feed().catch((error) => out.destroy(error as Error))
   for await (const part of out as AsyncIterable<Uint8Array>) {
     written += part.length
-    // What is compressed comes out smaller than it went in: where nothing comes any more, all of it has.
+    // Compressed output is smaller than its input: when no more comes, all of it has.
     if (added - written <= MAX_WAITING_BYTES || out.readableLength === 0) isRoom()
     yield part
   }
@@ -94,7 +94,7 @@ export async function writeZip(path: string, files: AsyncIterable<PackedFile>): 
 
 const textBytes = (text: string) => new TextEncoder().encode(text)
 
-/** A name that is short, safe and telling; the item's own stands in the list. */
+/** A short, safe and readable name; the item's own name is in the manifest. */
 function entryOf(item: LinkItem, at: number, suffix: string): string {
   const extension = /\.[a-z0-9]{1,8}$/i.exec(item.name)?.[0]?.toLowerCase() ?? ''
   return `items/${String(at).padStart(6, '0')}${extension}${suffix}`

@@ -3,7 +3,7 @@ import type { FileHandle } from 'node:fs/promises'
 import { cleanName } from '../../core/archives/entry-name'
 import { crc32 } from '../../core/sources/checksums'
 
-/** An entry found by its own header, with where its bytes begin (offset in the file) and how many are stored. */
+/** An entry found by its local header: the offset of its bytes in the file, and how many are stored. */
 export interface SalvagedEntry {
   readonly name: string
   readonly bytes: number
@@ -13,11 +13,11 @@ export interface SalvagedEntry {
   readonly isDeflated: boolean
 }
 
-/** The largest archive that is searched without its directory; it is held in memory for that. */
+/** The largest archive that is searched without its directory; it is held in memory for that, in bytes. */
 const MAX_BYTES = 1 << 30
-/** The largest entry that is unpacked to see whether it is whole. */
+/** The largest entry that is unpacked to check that it is whole, in bytes. */
 const MAX_UNPACKED = 256 << 20
-/** No more than that is unpacked of one archive to find what is whole; what lies behind is left out. */
+/** At most this much of one archive is unpacked to check entries, in bytes; entries beyond are left out. */
 const MAX_UNPACKED_IN_ALL = 4 * 1024 ** 3
 const LOCAL_HEADER = Buffer.from([0x50, 0x4b, 3, 4])
 const HEADER_BYTES = 30
@@ -53,7 +53,7 @@ function entryAt(bytes: Buffer, at: number): SalvagedEntry | null {
   const name = bytes.toString('utf8', at + HEADER_BYTES, at + HEADER_BYTES + nameBytes)
   if ((method !== 0 && method !== 8) || (flags & 1) !== 0 || cleanName(name) === null || name.endsWith('/')) return null
   const isFollowed = (flags & FLAG_SIZES_FOLLOW) !== 0
-  // Stored without a size there is no telling where it ends.
+  // Stored without a size, its end is unknown.
   if (isFollowed && method === 0) return null
   const unpacked = isFollowed
     ? inflated(bytes.subarray(from))

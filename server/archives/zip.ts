@@ -8,7 +8,7 @@ import { MAX_ENTRIES, type Container, type Entry } from '../../core/archives/con
 import { partsOf } from './parts'
 import { salvageZip } from './zip-salvage'
 
-/** Opens a zip archive read only; one whose directory is lost gives the entries that are whole. */
+/** Opens a zip archive read only; one that has lost its directory gives its whole entries. */
 export async function openZip(path: string, isSalvaged = true): Promise<Container> {
   const zip = await opened(path)
   if (zip instanceof Error) return isSalvaged ? salvaged(path, zip) : withoutDirectory(zip)
@@ -41,7 +41,7 @@ export async function openZip(path: string, isSalvaged = true): Promise<Containe
   }
 }
 
-/** What is known of an archive whose directory is lost before it is searched. */
+/** What is known of an archive without a directory before it is searched. */
 const withoutDirectory = (why: Error): Container => ({
   entries: [],
   warnings: [`the archive’s directory is lost (${why.message})`],

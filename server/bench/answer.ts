@@ -68,7 +68,7 @@ export async function benchOf(code: string): Promise<BenchAnswer> {
   }
 }
 
-/** The media among what is on the bench, with their volumes and what of them is in use. */
+/** The media among the links of a case, with their volumes and the areas in use. */
 async function mediaOf(states: readonly LinkState[]): Promise<BenchAnswer['media']> {
   const media = await Promise.all(states.filter(({ kind }) => kind === 'medium').map(({ id }) => mediumById(id)))
   return Promise.all(media.flatMap((medium) => (medium ? [describeMedium(medium)] : [])))

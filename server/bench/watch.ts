@@ -106,7 +106,7 @@ class Watch {
   }
 }
 
-/** Goes up with every write to the database, whoever makes it: where it stands still, nothing in it is new. */
+/** Goes up with every write to the database, by this process or another; unchanged, nothing in it is new. */
 function changesOf({ $client }: ReturnType<typeof useLantern>['database']): number {
   const ofOthers = $client.pragma('data_version', { simple: true }) as number
   const own = $client.prepare('select total_changes()').pluck().get() as number
@@ -115,7 +115,7 @@ function changesOf({ $client }: ReturnType<typeof useLantern>['database']): numb
 
 const watches = new Map<string, Watch>()
 
-/** Tells what is new on the bench of a case, until the function that it answers is called. */
+/** Reports changes of the bench of a case to `tell`; returns the function that ends it. */
 export function watchBench(code: string, tell: Tell): () => void {
   const watch = watches.get(code) ?? new Watch(readStored(useLantern().database, code).id)
   watches.set(code, watch)

@@ -9,8 +9,8 @@ import { clients } from '../db/tables'
 import type { Handle, Writer } from './rows'
 
 /**
- * The case with its client's card: found by number and name, or made, once both are known. A case that
- * has a card keeps it, and what the case says newer is written onto the card.
+ * The case with its client's card: found by number and name, or created once both are known. A case that has a card
+ * keeps it, and newer details in the case are written to the card.
  */
 export function withClientCard(handle: Handle, ofCase: Case, writer: Writer): Case {
   const { client } = ofCase
@@ -47,7 +47,7 @@ function findSame(handle: Handle, name: string, phoneDigits: string) {
 
 const MOST = 6
 
-/** Clients whose name, number or mail address holds what was typed so far; the ones seen last come first. */
+/** Clients whose name, number or mail address contains what was typed so far; the latest first. */
 export function findClients(handle: Handle, typed: string): ClientCard[] {
   const sought = typed.trim()
   if (sought.length < 2) return []

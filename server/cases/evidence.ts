@@ -28,7 +28,7 @@ export function lastLearned(database: Database): number {
   )
 }
 
-/** Keeps what an ended run teaches, in the transaction that ends it. */
+/** Stores what an ended run teaches, in the transaction that ends it. */
 export function keepOutcome(handle: Handle, caseId: number, ofCase: Case, runId: string, at: string): void {
   const run = ofCase.runs.find((one) => one.id === runId)
   const [outcome] = outcomesOf({ ...ofCase, runs: run ? [run] : [] })

@@ -9,7 +9,7 @@ import { readEvidence } from './evidence'
 import { readStored, type StoredCase } from './rows'
 import { summaryOf } from './summary'
 
-/** With which playbook, and when, plans are made. */
+/** With which playbook, and at which time, plans are computed. */
 export interface Planning {
   readonly playbook: Playbook
   readonly now: number
@@ -17,10 +17,10 @@ export interface Planning {
 
 type Depth = 'order' | 'whole'
 
-/** Far enough to stand behind everything that closes. */
+/** Later than anything that closes. */
 export const NEVER_CLOSES = 9e15
 
-/** The plan of a case as it is kept, or made anew where the case, the playbook or the time has moved on. */
+/** The stored plan of a case; computed again where the case, the playbook or the time has moved on. */
 export function planOfStored(database: Database, stored: StoredCase, planning: Planning, depth: Depth): FullPlan {
   const row = database.select().from(plans).where(eq(plans.caseId, stored.id)).get()
   const isCurrent =
@@ -32,7 +32,7 @@ export function planOfStored(database: Database, stored: StoredCase, planning: P
   return keepPlan(database, stored, planning, depth)
 }
 
-/** Makes a case's plan and keeps it with the moment until which it holds. */
+/** Computes the plan of a case and stores it with the moment until which it holds. */
 export function keepPlan(database: Database, stored: StoredCase, planning: Planning, depth: Depth): FullPlan {
   const { playbook, now } = planning
   const full = fullPlanOf(stored.case, playbook, now, { evidence: readEvidence(database), depth })
@@ -53,7 +53,7 @@ export function keepPlan(database: Database, stored: StoredCase, planning: Plann
   return full
 }
 
-/** Makes anew the plans of open cases that do not hold any more, at most so many; answers how many there were. */
+/** Computes again the plans of open cases that are out of date, at most `most` of them; returns how many there were. */
 export function renewPlans(database: Database, planning: Planning, most: number): number {
   const now = new Date(planning.now).toISOString()
   const stale = database
@@ -68,7 +68,7 @@ export function renewPlans(database: Database, planning: Planning, most: number)
           ne(plans.caseVersion, cases.version),
           ne(plans.revision, playbookRevision(database)),
           lte(plans.until, now),
-          // A clock that was put back has left plans of the future.
+          // A clock that was set back leaves plans dated in the future.
           gt(plans.madeAt, now),
         ),
       ),
@@ -80,7 +80,7 @@ export function renewPlans(database: Database, planning: Planning, most: number)
     try {
       keepPlan(database, readStored(database, code), planning, 'order')
     } catch (error) {
-      // One case that cannot be planned must not keep the others from it.
+      // One case that cannot be planned must not stop the others.
       failures.push(error)
     }
   if (failures.length > 0) throw new AggregateError(failures, `${failures.length} plans could not be made`)

@@ -16,7 +16,7 @@ export interface StoredCase {
   readonly case: Case
 }
 
-/** One change on its way into the history. */
+/** A change as an entry of the history. */
 export type Happening = Pick<HistoryEntry, 'kind' | 'fact' | 'was' | 'is'>
 
 /** Who writes, and when (ms since the epoch). */
@@ -103,7 +103,7 @@ export function historySince(handle: Handle, caseId: number, version: number): H
   return rows.map(({ caseId: _, ...row }) => ({ ...row, was: JSON.parse(row.was), is: JSON.parse(row.is) }))
 }
 
-/** Notes something that was done at the bench; the case itself stays as it is. */
+/** Notes in the history what was done at the bench; the case itself does not change. */
 export function noteHappening(handle: Handle, code: string, happening: Happening, writer: Writer): void {
   const { id, version } = readStored(handle, code)
   insertHistory(handle, id, version, [happening], writer)

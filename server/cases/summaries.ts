@@ -8,14 +8,14 @@ import { NEVER_CLOSES, planOfStored, renewPlans, type Planning } from './plans'
 import { readStored } from './rows'
 import { summaryOf } from './summary'
 
-/** So many lines the counter's table shows, by what waiting costs. */
+/** Rows of the counter's table, ordered by what waiting costs. */
 const MAX_LISTED = 200
-/** So many more are asked for the closing line, by what closes next. */
+/** Further cases for the closing line, ordered by what closes next. */
 const MAX_CLOSING = 120
-/** So many plans that ran out are made anew before the counter is answered; the rest follows in the background. */
+/** At most this many outdated plans are computed before the counter is answered; the rest follow in the background. */
 const RENEWED_AT_ONCE = 24
 
-/** The open cases by what waiting costs, read from the plans that are kept, with those that close next among them. */
+/** The open cases by what waiting costs, read from the stored plans, including those that close next. */
 export function openCases(database: Database, planning: Planning): CounterAnswer {
   renewPlans(database, planning, RENEWED_AT_ONCE)
   const isOpen = ne(cases.state, 'closed')

@@ -3,10 +3,10 @@ import { titleOf } from '../../core/cases/telling/title'
 import type { Database } from '../db/open'
 import { readStored } from './rows'
 
-/** Titles by case and version: a case is only read whole where it has changed. */
+/** Titles by case and version: a case is parsed only where it has changed. */
 const kept = new WeakMap<Database, QuickLRU<string, string>>()
 
-/** The title of a case as it stands in this version. */
+/** The title of a case in this version. */
 export function titleIn(database: Database, { code, version }: { code: string; version: number }): string {
   const titles = kept.get(database) ?? new QuickLRU<string, string>({ maxSize: 2000 })
   kept.set(database, titles)

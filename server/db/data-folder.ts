@@ -15,16 +15,16 @@ import { dirname, join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 
 export const DATABASE = 'lantern.sqlite'
-/** What sessions were sealed with by earlier versions. */
+/** The secret with which earlier versions sealed sessions. */
 const SECRET = 'session-secret'
 const LOCK = 'server.lock'
-/** What only a shop that was open before has in its folder. */
+/** Files that only a folder has in which a shop was opened before. */
 const SIGNS_OF_A_SHOP = [SECRET, 'shelf', 'fetched', `${DATABASE}-wal`]
-/** Less room than that is not enough to write down what happens. */
+/** Free bytes below which the server does not start: the database could not be written. */
 const MIN_ROOM_BYTES = 8 << 20
 const MAGIC = 'SQLite format 3\0'
 
-/** Why a data folder cannot be used, in one line for whoever starts the server; nothing was written. */
+/** Why a data folder cannot be used, in one line for the person who starts the server; nothing was written. */
 export class DataFault extends Error {
   constructor(message: string) {
     super(message)
@@ -33,8 +33,8 @@ export class DataFault extends Error {
 }
 
 /**
- * Looks at a data folder before anything is opened in it: it can be missing or empty, which is a new shop, or hold a shop
- * whose database reads as one. Anything else is a DataFault, and never taken for a new shop.
+ * Checks a data folder before anything is opened in it. It may be missing or empty, which is a new shop, or hold a shop
+ * with a readable database. Anything else is a DataFault, and is never taken for a new shop.
  */
 export function inspectDataFolder(folder: string): void {
   if (!existsSync(folder)) return requireWritable(nearestThere(folder), folder)
@@ -53,7 +53,7 @@ export function inspectDataFolder(folder: string): void {
   requireDatabase(file)
 }
 
-/** A folder with something in it, or a file that is not empty. */
+/** True for a folder with something in it, and for a file that is not empty. */
 const holdsSomething = (path: string) =>
   existsSync(path) && (statSync(path).isDirectory() ? readdirSync(path).length > 0 : statSync(path).size > 0)
 
@@ -95,12 +95,14 @@ function requireDatabase(file: string): void {
   if (size < 512 || head.toString('latin1', 0, 16) !== MAGIC) throw damaged('is damaged')
 }
 
-/** Databases up to that size are checked page by page at each start; of larger ones only what is opened first. */
+/**
+ * Databases up to this size are checked page by page at each start; larger ones only as far as opening does, in bytes.
+ */
 const MAX_CHECKED_BYTES = 256 << 20
 
 /**
- * Holds an open database against what this version knows before anything is written to it: sound, a shop's, and not of a
- * newer version. `latest`: when the newest migration of this version was made, ms.
+ * Checks an open database before anything is written to it: sound, a shop's, and not of a newer version. `latest`: when
+ * the newest migration of this version was made, ms.
  */
 export function requireKnownShop(client: Sqlite.Database, file: string, latest: number): void {
   const damaged = (why: string) =>
@@ -127,7 +129,7 @@ export function requireKnownShop(client: Sqlite.Database, file: string, latest: 
   }
 }
 
-/** Makes the folder where it is missing, and lets nobody else on this machine into what it holds. */
+/** Creates the folder where it is missing, and closes it to other users of this machine. */
 export function closeToOthers(folder: string): void {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   if ((statSync(folder).mode & 0o077) !== 0) chmodSync(folder, 0o700)
@@ -138,8 +140,8 @@ export function closeToOthers(folder: string): void {
 }
 
 /**
- * Keeps a second server out of a folder for as long as this process lives: the system takes the lock back however it ends.
- * A DataFault where another one has it.
+ * Keeps a second server out of a folder for as long as this process lives: the system releases the lock however the
+ * process ends. A DataFault where another server has it.
  */
 export function lockDataFolder(folder: string): { release(): void } {
   const lock = new Sqlite(join(folder, LOCK), { timeout: 0 })

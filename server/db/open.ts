@@ -9,16 +9,16 @@ import * as tables from './tables'
 export type Database = BetterSQLite3Database<typeof tables> & { $client: Sqlite.Database }
 
 /**
- * Opens the shop's database in its data folder, made where it is missing, and brings its tables up to
- * date. What is acknowledged is on the disk: write-ahead log, every commit synced in full. A folder or a database that
- * cannot be used is a DataFault, and is left as it was.
+ * Opens the shop's database in its data folder, creates it where it is missing, and migrates it to this version.
+ * Acknowledged writes are on disk: write-ahead log, every commit fully synced. Throws a DataFault for a folder or
+ * database that cannot be used, and leaves it unchanged.
  */
 export function openDatabase(dataFolder: string, migrationsFolder: string): Database {
   inspectShop(dataFolder, migrationsFolder)
   return openInspected(dataFolder, migrationsFolder)
 }
 
-/** Looks at a shop without writing to it: a DataFault where it cannot be opened as it is. */
+/** Checks a shop without writing to it; throws a DataFault where it cannot be opened. */
 export function inspectShop(dataFolder: string, migrationsFolder: string): void {
   inspectDataFolder(dataFolder)
   const file = join(dataFolder, DATABASE)
@@ -35,7 +35,7 @@ export function inspectShop(dataFolder: string, migrationsFolder: string): void 
   client.close()
 }
 
-/** Opens a shop that was looked at before. */
+/** Opens a shop that has passed the check. */
 export function openInspected(dataFolder: string, migrationsFolder: string): Database {
   closeToOthers(dataFolder)
   const database = connect(dataFolder)
@@ -52,7 +52,7 @@ function latestOf(migrationsFolder: string): number {
   return Math.max(...entries.map(({ when }) => when))
 }
 
-/** Folds the log in and closes: what is copied away then is the whole shop. */
+/** Writes the log back into the database and closes it: a copy of the file is then the whole shop. */
 export function closeDatabase(database: Database): void {
   if (!database.$client.open) return
   try {
@@ -62,14 +62,14 @@ export function closeDatabase(database: Database): void {
   }
 }
 
-/** The shop's database as it is, for a job beside the server. */
+/** Opens the shop's database as it is, for a job beside the server. */
 export function connect(dataFolder: string): Database {
   const client = new Sqlite(join(dataFolder, DATABASE))
   client.pragma('journal_mode = WAL')
   client.pragma('synchronous = FULL')
   client.pragma('foreign_keys = ON')
   client.pragma('busy_timeout = 5000')
-  // Long lists are counted and filled without going back to the disk for every page (KiB).
+  // Long lists are counted and filled without reading each page from disk again (KiB).
   client.pragma('cache_size = -65536')
   return drizzle(client, { schema: tables })
 }

@@ -19,7 +19,7 @@ export const people = sqliteTable('people', {
   createdAt: text('created_at').notNull(),
 })
 
-/** Who is signed in where. Of the secret in the cookie only a digest is kept. */
+/** The sessions. Of the secret in the cookie only a digest is stored. */
 export const sessions = sqliteTable(
   'sessions',
   {
@@ -30,7 +30,7 @@ export const sessions = sqliteTable(
       .references(() => people.id, { onDelete: 'cascade' }),
     /** ms */
     begun: integer('begun').notNull(),
-    /** ms: when somebody last did something in it */
+    /** ms: when the session was last used */
     used: integer('used').notNull(),
     address: text('address').notNull(),
     agent: text('agent').notNull(),
@@ -55,19 +55,19 @@ export const knownDevices = sqliteTable(
   ],
 )
 
-/** Sign-ins, refusals and what owners change, without secrets and without anything of a client. */
+/** Sign-ins, refusals and changes by owners, without secrets and without anything about a client. */
 export const securityLog = sqliteTable(
   'security_log',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
     at: text('at').notNull(),
     event: text('event', { enum: SECURITY_EVENTS }).notNull(),
-    /** the name of whoever did it, where that is known */
+    /** the name of the person who did it, where it is known */
     by: text('by'),
-    /** whom or what it was done to */
+    /** the person or thing that it was done to */
     about: text('about'),
     address: text('address'),
-    /** how often within a minute: a flood is one line */
+    /** how often within a minute: a flood is one row */
     count: integer('count').notNull().default(1),
   },
   (table) => [index('security_log_by_time').on(table.at)],
@@ -124,7 +124,9 @@ export const history = sqliteTable(
 
 export const settings = sqliteTable('settings', { key: text('key').primaryKey(), value: text('value').notNull() })
 
-/** The plan of each case as it was last made, and until when it holds; made anew from the case at any time. */
+/**
+ * The plan of each case as last computed, and until when it holds; it can be computed again from the case at any time.
+ */
 export const plans = sqliteTable(
   'plans',
   {
@@ -132,12 +134,12 @@ export const plans = sqliteTable(
       .primaryKey()
       .references(() => cases.id),
     caseVersion: integer('case_version').notNull(),
-    /** which state of the playbook it was made with */
+    /** the version of the playbook that it was computed with */
     revision: integer('revision').notNull(),
     madeAt: text('made_at').notNull(),
     until: text('until').notNull(),
     depth: text('depth', { enum: ['order', 'whole'] }).notNull(),
-    /** in money: what waiting a day costs */
+    /** what waiting a day costs, in money */
     waits: real('waits').notNull(),
     /** ms; far in the future where nothing closes */
     closes: integer('closes').notNull(),
@@ -162,7 +164,7 @@ export const outcomes = sqliteTable('outcomes', {
   body: text('body').notNull(),
 })
 
-/** The simulated devices, accounts and computers, as they are now. */
+/** The simulated devices, accounts and computers, in their present state. */
 export const standIns = sqliteTable('stand_ins', {
   id: text('id').primaryKey(),
   place: integer('place').notNull(),
@@ -170,7 +172,7 @@ export const standIns = sqliteTable('stand_ins', {
   body: text('body').notNull(),
 })
 
-/** What on the bench stands for which part of a case. */
+/** Which link is attached to which part of a case. */
 export const caseLinks = sqliteTable(
   'case_links',
   {
@@ -206,7 +208,7 @@ export const listings = sqliteTable(
   (table) => [index('listings_by_case').on(table.caseId)],
 )
 
-/** What a listing found, an item a row. */
+/** The items of a listing, one a row. */
 export const finds = sqliteTable(
   'finds',
   {
@@ -241,7 +243,7 @@ export const finds = sqliteTable(
   ],
 )
 
-/** All that is known of a found item. It stands apart, kept in a separate table to keep counts fast. */
+/** Everything that is known of a found item; kept in a separate table to keep counts fast. */
 export const findBodies = sqliteTable('find_bodies', {
   findId: integer('find_id')
     .primaryKey()
@@ -249,7 +251,7 @@ export const findBodies = sqliteTable('find_bodies', {
   body: text('body').notNull(),
 })
 
-/** Passes over media: the queue, and how far each came. */
+/** Scans of media: the queue, and how far each has come. */
 export const passes = sqliteTable(
   'passes',
   {
@@ -261,17 +263,17 @@ export const passes = sqliteTable(
       .notNull()
       .references(() => listings.id, { onDelete: 'cascade' }),
     link: text('link').notNull(),
-    /** whether the medium is the case's own device, on which what is still there is not lost */
+    /** whether the medium is the case's own device: what is present on it is not lost */
     isOwn: integer('is_own', { mode: 'boolean' }).notNull(),
     options: text('options').notNull(),
     state: text('state', { enum: PASS_STATES }).notNull(),
     says: text('says').notNull().default(''),
     progress: text('progress'),
-    /** who works on it: a job that finds another word here was replaced, and stops */
+    /** the word of the job that works on it: a job that finds another word here was replaced, and stops */
     claim: text('claim'),
     /** how often its job crashed since somebody last started or resumed it */
     crashes: integer('crashes').notNull().default(0),
-    /** size and time of the image when it began; another one is another medium */
+    /** size and time of the image when the scan began; with another stamp it is another medium */
     stamp: text('stamp').notNull(),
     /** of the medium */
     bytes: integer('bytes').notNull(),
@@ -288,7 +290,7 @@ export const passes = sqliteTable(
   ],
 )
 
-/** What a pass would need to go on, written as it goes, and gone once it has ended. */
+/** The checkpoints of a scan, written as it runs and deleted once it has ended. */
 export const passNotes = sqliteTable(
   'pass_notes',
   {
@@ -301,7 +303,7 @@ export const passNotes = sqliteTable(
   (table) => [index('pass_notes_by_pass').on(table.passId)],
 )
 
-/** What lies on a case's shelf: copied, and read back. */
+/** The items on a case's shelf: copied, and read back. */
 export const shelfItems = sqliteTable(
   'shelf_items',
   {
@@ -310,12 +312,12 @@ export const shelfItems = sqliteTable(
       .notNull()
       .references(() => cases.id),
     runId: text('run_id'),
-    /** where it came from: the link, and the keep and item in it */
+    /** its source: the link, and the keep and item in it */
     link: text('link').notNull(),
     item: text('item').notNull(),
     name: text('name').notNull(),
     type: text('type', { enum: DATA_TYPES }).notNull(),
-    /** below the case's shelf, with forward slashes */
+    /** relative to the case's shelf, with forward slashes */
     path: text('path').notNull(),
     bytes: integer('bytes').notNull(),
     sha256: text('sha256'),
@@ -332,7 +334,7 @@ export const shelfItems = sqliteTable(
   ],
 )
 
-/** Copying to a shelf: one job for each time that somebody asks for it. */
+/** Copying to a shelf: one job each time that somebody starts it. */
 export const shelfJobs = sqliteTable('shelf_jobs', {
   id: integer('id').primaryKey({ autoIncrement: true }),
   caseId: integer('case_id')
@@ -346,7 +348,7 @@ export const shelfJobs = sqliteTable('shelf_jobs', {
   ended: text('ended'),
 })
 
-/** Copies of all that a device held, made before something is done to it. */
+/** Copies of everything that a device held, made before a step that destroys something. */
 export const safetyCopies = sqliteTable('safety_copies', {
   id: integer('id').primaryKey({ autoIncrement: true }),
   caseId: integer('case_id')
@@ -355,7 +357,7 @@ export const safetyCopies = sqliteTable('safety_copies', {
   link: text('link').notNull(),
   at: text('at').notNull(),
   by: text('by').notNull(),
-  /** the mark of what the device held then */
+  /** the fingerprint of what the device held then */
   mark: text('mark').notNull(),
   path: text('path').notNull(),
   items: integer('items').notNull(),
@@ -364,7 +366,7 @@ export const safetyCopies = sqliteTable('safety_copies', {
   verifiedAt: text('verified_at'),
 })
 
-/** Backups on their way from an account or a computer to the bench. */
+/** Backups being fetched from an account or a computer. */
 export const fetches = sqliteTable('fetches', {
   id: integer('id').primaryKey({ autoIncrement: true }),
   caseId: integer('case_id')

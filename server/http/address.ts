@@ -3,7 +3,7 @@ import { isLoopback } from '../people/tries'
 export const LOOPBACK = '127.0.0.1'
 const DEFAULT_PORT = 4747
 
-/** Where the settings ask this server to listen. */
+/** The address that the settings ask this server to listen on. */
 export function askedAddress(env = process.env): { host: string; port: number; isOpen: boolean } {
   const host = env.LANTERN_HOST || LOOPBACK
   return {

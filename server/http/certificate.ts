@@ -3,9 +3,12 @@ import { isIP } from 'node:net'
 
 const DAY_MS = 86_400_000
 const AUTHORITY_DAYS = 3650
-/** No longer than public authorities may (CA/Browser Forum baseline requirements): browsers refuse more. */
+/**
+ * The longest that a public authority's certificate may be valid (CA/Browser Forum baseline requirements): browsers
+ * refuse more.
+ */
 const SERVER_DAYS = 397
-/** A clock that is a little slow must not find a certificate of tomorrow. */
+/** A device whose clock is a little slow must not find a certificate that is not valid yet. */
 const BEFORE_MS = DAY_MS
 const CURVE = { name: 'ECDSA', namedCurve: 'P-256', hash: 'SHA-256' }
 const NAME_CONSTRAINTS = '2.5.29.30'
@@ -23,7 +26,7 @@ const PRIVATE = [
   'fe80::/10',
 ]
 
-/** The packages that write certificates: loaded where one is made, and the one that the others build on before them. */
+/** The packages that write certificates, loaded when one is made; the first is a prerequisite of the others. */
 async function writers() {
   await import('reflect-metadata')
   const [x509, asn1, { AsnConvert }] = await Promise.all([
@@ -43,8 +46,8 @@ export interface KeyPair {
 }
 
 /**
- * An authority for one shop, valid for ten years. It can vouch for those names and for private addresses alone (RFC 5280,
- * section 4.2.1.10), so that a tablet that trusts it does not trust it with the rest of the world.
+ * An authority for one shop, valid for ten years. It can vouch only for these names and for private addresses (RFC
+ * 5280, section 4.2.1.10), so that a tablet that trusts it does not trust it with the rest of the world.
  */
 export async function makeAuthority(names: readonly string[], now: number): Promise<KeyPair> {
   const tools = await writers()
@@ -100,14 +103,14 @@ export async function makeServerCertificate(
   return { certificate: certificate.toString('pem'), key: pemOf(keys) }
 }
 
-/** Whether a certificate is valid for so many days more, and for all of these names. */
+/** Whether a certificate is valid for this many more days, and for all of these names. */
 export function serves(certificate: string, names: readonly string[], now: number, daysLeft: number): boolean {
   const read = new X509Certificate(certificate)
   if (now < Date.parse(read.validFrom) || Date.parse(read.validTo) - now < daysLeft * DAY_MS) return false
   return names.every((name) => (isIP(name) ? read.checkIP(name) : read.checkHost(name)) !== undefined)
 }
 
-/** Whether an authority may vouch for all of these names: one that may not is made anew. */
+/** Whether an authority may vouch for all of these names; one that may not is replaced. */
 export async function permits(authority: string, names: readonly string[]): Promise<boolean> {
   const { x509, asn1, AsnConvert } = await writers()
   const extension = new x509.X509Certificate(authority).getExtension(NAME_CONSTRAINTS)
@@ -138,7 +141,7 @@ function constraints(names: readonly string[], { asn1 }: Writers) {
   })
 }
 
-/** Whether an address is of a private network, so that no name outside of the shop can lead to it. */
+/** Whether an address is in a private network, so that no name outside the shop can lead to it. */
 export const isPrivate = (address: string) =>
   isIP(address) === 4
     ? /^(10|127|192\.168|169\.254|172\.(1[6-9]|2\d|3[01]))\./.test(address)
@@ -151,7 +154,7 @@ const validity = (now: number, days: number) => ({
   notBefore: new Date(now - BEFORE_MS),
   notAfter: new Date(now - BEFORE_MS + days * DAY_MS),
 })
-/** A positive number of 127 bits by chance (RFC 5280, section 4.1.2.2). */
+/** A random positive number of 127 bits (RFC 5280, section 4.1.2.2). */
 function serial(): string {
   const bytes = webcrypto.getRandomValues(new Uint8Array(16))
   bytes[0] = (bytes[0]! & 0x7f) | 1

@@ -24,10 +24,10 @@ import {
 } from './certificate'
 
 const RENEW_DAYS = 30
-/** An authority is made anew early enough that tablets can be given it before the old one ends. */
+/** An authority is replaced early enough that tablets can be given the new one before the old one ends. */
 const AUTHORITY_RENEW_DAYS = 397 + RENEW_DAYS
 
-/** What the server shows to whoever connects by TLS, and where it comes from. */
+/** The certificate that the server presents, and where it comes from. */
 export interface ServerCertificate extends KeyPair {
   /** the shop's own authority; null with a certificate by settings */
   readonly authority: string | null
@@ -35,7 +35,7 @@ export interface ServerCertificate extends KeyPair {
   readonly fingerprint: string
 }
 
-/** The names and addresses by which this machine is reached: its own, and those that were set. */
+/** The names and addresses of this machine: its own, and those of the settings. */
 export function ownNames(set: readonly string[]): string[] {
   const host = hostname().toLowerCase()
   const addresses = Object.values(networkInterfaces()).flatMap((all) => (all ?? []).map(({ address }) => address))
@@ -45,9 +45,9 @@ export function ownNames(set: readonly string[]): string[] {
 }
 
 /**
- * The certificate to serve with: the one of the settings, or the shop's own, which is made at the first start, kept in the
- * data folder and renewed here before it ends or where the machine has a new address. A DataFault where the one of the
- * settings cannot be used.
+ * The certificate to serve with: the one of the settings, or the shop's own. The shop's own is made at the first start,
+ * stored in the data folder, and renewed here before it expires or when the machine has a new address. Throws a
+ * DataFault where the one of the settings cannot be used.
  */
 export async function currentCertificate(
   { certificate, key, folder }: { certificate?: string; key?: string; folder: string },
@@ -111,7 +111,7 @@ const paths = (folder: string, name: string) => ({
   key: join(folder, `${name}.key`),
 })
 
-/** Null where it is missing or torn: it is made anew then. */
+/** Null where it is missing or damaged; it is then made again. */
 function readPair(folder: string, name: string): KeyPair | null {
   const { certificate, key } = paths(folder, name)
   if (!existsSync(certificate) || !existsSync(key)) return null
@@ -130,7 +130,7 @@ function keepPair(folder: string, name: string, pair: KeyPair): KeyPair {
   return pair
 }
 
-/** Writes a file whole or not at all, for this user alone. */
+/** Writes a file whole or not at all, readable by this user only. */
 function keep(path: string, text: string): void {
   const fresh = `${path}.new`
   rmSync(fresh, { force: true })

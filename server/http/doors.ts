@@ -4,7 +4,7 @@ import { createServer as createSocketServer, type Server, type Socket } from 'no
 import type { Duplex } from 'node:stream'
 import { Failure } from '../failure'
 
-/** Longer than that no request takes to say what it wants, in ms. */
+/** The longest that a request may take to arrive, in ms. */
 const HEADERS_MS = 20_000
 const MAX_CONNECTIONS = 2000
 /** The first byte of a TLS record that begins a handshake (RFC 8446, section 5.1). */
@@ -15,14 +15,14 @@ interface Certificate {
   readonly key: string
 }
 
-/** The ways into the server: plain on this machine itself, and TLS on the same port for everywhere else. */
+/** The ways into the server: plain HTTP on this machine itself, TLS on the same port for all others. */
 export class Doors {
   private readonly plain: PlainServer
   private readonly secure: ReturnType<typeof createSecure> | null
   private readonly listening: Server[] = []
   private readonly sockets = new Set<Socket>()
 
-  /** `certificate`: null where nobody but this machine is let in */
+  /** `certificate`: null where only this machine is let in */
   constructor(listener: RequestListener, certificate: Certificate | null) {
     const options = { headersTimeout: HEADERS_MS }
     this.plain = createPlain(options, listener)
@@ -31,12 +31,12 @@ export class Doors {
     for (const server of [this.plain, this.secure]) server?.on('clientError', answerBadRequest)
   }
 
-  /** From the next connection on, this certificate is shown. */
+  /** Connections from now on get this certificate. */
   renew(certificate: Certificate): void {
     this.secure?.setSecureContext({ ...contextOf(certificate), minVersion: 'TLSv1.2' })
   }
 
-  /** Listens on an address; fails where it is taken. */
+  /** Listens on an address; fails where the port is in use. */
   open(host: string, port: number): Promise<void> {
     const server = createSocketServer({ noDelay: true, pauseOnConnect: false }, (socket) => this.enter(socket))
     server.maxConnections = MAX_CONNECTIONS
@@ -47,7 +47,7 @@ export class Doors {
     })
   }
 
-  /** Lets nobody else in and ends every connection, those that still answer after at most `graceMs`. */
+  /** Refuses new connections and ends all others, those with a request under way after at most `graceMs`. */
   async close(graceMs: number): Promise<void> {
     for (const server of this.listening) server.close()
     for (const server of [this.plain, this.secure]) server?.closeIdleConnections()
@@ -76,9 +76,9 @@ export class Doors {
 
 const contextOf = ({ certificate, key }: Certificate) => ({ cert: certificate, key })
 
-/** Answers what is not HTTP at all in the one shape of errors. */
+/** Answers a request that is not HTTP, in the one shape of errors. */
 function answerBadRequest({ code }: NodeJS.ErrnoException, socket: Duplex): void {
-  // A handshake that failed has nobody to answer to.
+  // After a failed handshake there is nobody to answer.
   if (!socket.writable || !code?.startsWith('HPE_')) return void socket.destroy()
   const body = JSON.stringify(new Failure('invalid', 'The request cannot be read.').body)
   socket.end(

@@ -4,7 +4,10 @@ import type { ErrorShape } from '../../core/errors'
 import { Failure, notFound } from '../failure'
 import { tooLarge, MAX_BODY_BYTES } from './limited-body'
 
-/** Whatever no route has answered itself leaves in the one shape of errors; a person who opens an address reads its words. */
+/**
+ * Every error that no route has answered leaves in the one shape of errors; a person who opens an address reads its
+ * message.
+ */
 export default async function errorShape(error: H3Error, event: H3Event): Promise<void> {
   if (event.handled) return
   const { status, body } = failureOf(error)

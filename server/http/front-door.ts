@@ -5,20 +5,23 @@ import { isOwnHost } from './hosts'
 import { MAX_BODY_BYTES, tooLarge } from './limited-body'
 
 export interface Door {
-  /** by which the shop's machine is reached, besides its addresses */
+  /** names of this machine, besides its addresses */
   readonly names: ReadonlySet<string>
-  /** seconds for which browsers are to use TLS alone; 0 for no such word */
+  /** seconds for which browsers are told to use TLS only; 0 to tell them nothing */
   readonly strictSeconds: number
-  /** called for each refusal, with the address that it came from */
+  /** called for each refusal, with the address of the sender */
   readonly onRefused: (code: 'foreign-host' | 'too-large', address: string) => void
 }
 
-/** Where bytes come in as they are, straight to the disk or to a stand-in. */
+/** Routes that take raw bytes, straight to the disk or to a stand-in. */
 const UNLIMITED = ['/api/bench/media/uploads/', '/helper/']
-/** Whoever still sends when the answer is out has that long to end. */
+/** How long a client may go on sending after it was answered, in ms. */
 const LINGER_MS = 1000
 
-/** What stands before everything else: whoever asks by a strange name, without TLS from elsewhere, or sends too much is refused. */
+/**
+ * The first check of every request: a foreign host name, plain HTTP from another machine, or too large a body is
+ * refused.
+ */
 export function frontDoor(inside: RequestListener, door: Door): RequestListener {
   return (request, response) => {
     response.once('finish', () => endSending(request))
@@ -58,7 +61,7 @@ function canDecode(url: string): boolean {
 const isOfThisMachine = ({ socket }: IncomingMessage) =>
   isLoopback(addressOf(socket.remoteAddress)) && isLoopback(addressOf(socket.localAddress))
 
-/** Pages are asked for again by TLS; anything else, which may have sent a secret already, is refused. */
+/** Pages are redirected to TLS; any other request, which may have sent a secret already, is refused. */
 function toTls({ method, headers, url }: IncomingMessage, response: ServerResponse): void {
   if (method !== 'GET' && method !== 'HEAD')
     return refuse(response, new Failure('refused', 'This server accepts only https.'))

@@ -1,13 +1,15 @@
 import type { IncomingMessage } from 'node:http'
 import { Failure } from '../failure'
 
-/** No form and no case file is larger; images come another way. */
+/** The largest form or case file in bytes; images are uploaded in another way. */
 export const MAX_BODY_BYTES = 4_000_000
 
 export const tooLarge = (most: number) =>
   new Failure('too-large', `The request is larger than ${most / 1_000_000} MB.`, { safe: 'Nothing of it was read.' })
 
-/** All of a request's body, counted as it comes, whatever its headers say of its length; a Failure where it is more than `most` bytes. */
+/**
+ * The whole body of a request, counted as it arrives, whatever its headers say; throws a Failure beyond `most` bytes.
+ */
 export async function readLimited(request: IncomingMessage, most: number): Promise<Buffer> {
   const parts: Buffer[] = []
   let bytes = 0

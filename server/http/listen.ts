@@ -6,7 +6,7 @@ import { openDoors } from './open-doors'
 const GRACE_MS = 3000
 const LONGEST_END_MS = 30_000
 
-// One request that goes wrong must not take the jobs of the others with it.
+// A request that fails must not end the jobs of the others.
 for (const kind of ['unhandledRejection', 'uncaughtException'] as const)
   process.on(kind, (error: unknown) => console.error(`[${kind}]`, error))
 const nitroApp = useNitroApp()

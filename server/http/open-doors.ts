@@ -13,12 +13,12 @@ const STRICT_SECONDS = 365 * 86_400
 let shown: ServerCertificate | null = null
 let addresses: readonly string[] = []
 
-/** The certificate that this server shows, and the addresses to reach it by TLS; null where only this machine is let in. */
+/** The certificate that this server presents, and its addresses with TLS; null where only this machine is let in. */
 export const shownCertificate = () => shown && { ...shown, addresses }
 
 /**
- * Listens on the loopback address, and where more was asked for, there by TLS too; nothing else before an owner exists. What
- * goes wrong leaves as an Error with one line for whoever starts the server.
+ * Listens on the loopback address, and on the address of the settings with TLS; before there is an owner, on nothing
+ * else. Throws an Error with one line for the person who starts the server.
  */
 export async function openDoors(listener: RequestListener): Promise<Doors> {
   const { database, clock } = useLantern()
@@ -47,10 +47,10 @@ export async function openDoors(listener: RequestListener): Promise<Doors> {
   )
   const everywhere = host === '0.0.0.0' || host === '::'
   await doors.open(host, port).catch(portWords(host, port))
-  // Whoever stands at the machine itself needs no certificate.
+  // At the machine itself no certificate is needed.
   if (isOpen && !everywhere) await doors.open(LOOPBACK, port).catch(portWords(LOOPBACK, port))
   if (isOpen) {
-    // A tablet finds an IPv4 address in any case, and a name only where somebody answers for it.
+    // A tablet always reaches an IPv4 address, but a name only where a name server knows it.
     const rank = (name: string) => [4, 0, 6].indexOf(isIP(name))
     const own = everywhere ? ownNames(names).filter((name) => !/^(localhost|127\.|::1$|fe80:)/.test(name)) : [host]
     addresses = own
@@ -72,7 +72,7 @@ const portWords = (host: string, port: number) => (error: NodeJS.ErrnoException)
   )
 }
 
-/** A certificate that nears its end, or a machine with a new address, is looked for now and then. */
+/** Checks now and then whether the certificate is about to expire and whether the machine has a new address. */
 function keepCurrent(doors: Doors, certificate: () => Promise<ServerCertificate>): void {
   setInterval(() => {
     void certificate()

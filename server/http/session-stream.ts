@@ -2,9 +2,9 @@ import { createEventStream, type H3Event } from 'h3'
 import { isStillOpen, onSessionsChanged, type FoundSession } from '../people/sessions'
 import { idleMinutes } from '../settings'
 
-/** How often a stream makes sure that its session still holds, also where another program ended it. */
+/** How often a stream checks that its session is still valid, in case another program ended it. */
 const CHECK_MS = 3000
-/** What stands between cuts a line on which nothing is said for long. */
+/** Proxies cut a connection that is silent for long. */
 const ALIVE_EVERY = 5
 
 interface SessionStream {
@@ -15,8 +15,8 @@ interface SessionStream {
 }
 
 /**
- * Server-sent events for somebody who is signed in. The stream ends with the session: at once where it was ended here or its
- * person's role has changed, within seconds where it ran out.
+ * Server-sent events for a signed-in person. The stream ends with the session: at once where it ended here or the role
+ * changed, within seconds where it expired.
  */
 export function sessionStream(event: H3Event, session: FoundSession): SessionStream {
   const { database, clock } = useLantern()

@@ -15,7 +15,7 @@ import { readPlaybook } from '../settings'
 import { backupFolders } from './folders'
 import { onlyRead, type LinkProvider } from './provider'
 
-/** A backup that nobody has looked into for so long is closed, and its key forgotten. */
+/** A backup that nobody has used for this long is closed, and its key forgotten. */
 const FORGET_MS = 45 * 60_000
 const MAX_FOUND = 300
 
@@ -27,25 +27,25 @@ interface Found {
   readonly fault: string | null
 }
 
-/** A backup that is open: the process that reads it, and what it holds. */
+/** An open backup: the process that reads it, and its contents. */
 interface Open {
   readonly line: ProcessLine
   readonly opened: OpenedArchive
   used: number
 }
 
-/** Many small answers; a salvage or a long list takes a while, and encrypted items are decrypted in memory. */
+/** Answers are small; a salvage or a long list takes a while, and encrypted items are decrypted in memory. */
 const OPEN_LIMITS = { ms: 60_000, bytes: 3 * 1024 ** 3 }
 const MAX_OPEN = 6
 const DESCRIBE_LIMITS = { ms: 15_000, bytes: 1024 ** 3 }
-/** A listing waits no longer for what is being looked at; it is there the next time. */
+/** The list of links waits no longer than this for a backup that is still being read; the next list has it. */
 const LIST_WAIT_MS = 1500
 
 const open = new Map<string, Open>()
 const describer = new ProcessLine('read-archive', DESCRIBE_LIMITS)
-/** what was seen at each path, also that it is none; looked at again only when it has changed */
+/** the result for each path, also where it is no backup; read again only after a change */
 const seen = new Map<string, { readonly stamp: string; readonly found: Found | null }>()
-/** what is being looked at, and since when */
+/** backups being read, each with the time at which that began */
 const looking = new Map<string, Look>()
 
 interface Look {
@@ -70,14 +70,14 @@ async function allFound(): Promise<Found[]> {
   return all.filter((one) => one !== null)
 }
 
-/** What is at a path; null for what is none, and for what has been looked at for too long to wait for it. */
+/** The backup at a path; null where there is none, and where reading it takes too long to wait for. */
 async function soon(path: string): Promise<Found | null> {
   const { found, began } = await lookAt(path)
   const left = Math.max(0, began + LIST_WAIT_MS - Date.now())
   return Promise.race([found, new Promise<null>((done) => setTimeout(() => done(null), left).unref())])
 }
 
-/** What lies in a folder, however much that is: only so many are looked at. */
+/** The names in a folder, up to a limit. */
 async function namesIn(folder: string): Promise<string[]> {
   const names: string[] = []
   try {
@@ -93,7 +93,7 @@ async function namesIn(folder: string): Promise<string[]> {
 
 const NONE: Promise<Found | null> = Promise.resolve(null)
 
-/** What an archive says of itself, null for what is none. */
+/** What an archive says about itself; null where it is no archive. */
 async function lookAt(path: string): Promise<Look> {
   const began = Date.now()
   const facts = await stat(path).catch(() => null)
@@ -114,7 +114,7 @@ async function lookAt(path: string): Promise<Look> {
   return { found, began }
 }
 
-/** The id under which the archive at a path is a link. */
+/** The id of the link to the archive at a path. */
 export async function archiveIdOf(path: string): Promise<string> {
   return `backup-${createHash('sha256')
     .update(await realpath(path))
@@ -139,7 +139,7 @@ async function described(path: string, id: string, bytes: number): Promise<Found
     const title = manifest ? `Backup of ${manifest.device.title}, ${day}` : `Archive ${name}`
     return { summary: summary(title), path, manifest, bytes: bytes > 0 ? bytes : told.bytes, fault: null }
   } catch (error) {
-    // A file that is no archive at all is none of ours; a damaged one is shown with what is wrong.
+    // A file that is no archive is ignored; a damaged archive is shown with what is wrong.
     const isOverLimit = error instanceof LimitFault
     return looksLikeArchive(name) || isOverLimit
       ? { summary: summary(`Archive ${name}`), path, manifest: null, bytes, fault: whyNot(error as Error) }
@@ -201,7 +201,7 @@ async function* partsOf(own: Open, stream: number): AsyncIterable<Uint8Array> {
   }
 }
 
-/** Asks the process of an archive; what it is not allowed is a fault of the archive. */
+/** Asks the process of an archive; exceeding its limits is a fault of the archive. */
 async function ask<Result>({ line }: Pick<Open, 'line'>, order: ArchiveOrder): Promise<Result> {
   try {
     return await line.ask<Result>(order)
@@ -274,7 +274,7 @@ function stateOf(found: Found, own: Open | null): LinkState {
   })
 }
 
-/** What every backup in the folders says of itself, by the id of its link. */
+/** What every backup in the folders says about itself, by the id of its link. */
 export async function archiveFacts(): Promise<Map<string, ArchiveFacts>> {
   return new Map(
     (await allFound()).map(({ summary, manifest, bytes }) => [
@@ -289,7 +289,7 @@ export async function archiveFacts(): Promise<Map<string, ArchiveFacts>> {
   )
 }
 
-/** What a backup in a folder says of itself, for choosing among backups. */
+/** What a backup in a folder says about itself, for choosing among backups. */
 export async function manifestOf(id: string): Promise<{ manifest: BackupManifest; bytes: number } | null> {
   const found = (await allFound()).find((one) => one.summary.id === id)
   return found?.manifest ? { manifest: found.manifest, bytes: found.bytes } : null

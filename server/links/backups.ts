@@ -6,7 +6,7 @@ import { manifestOf } from './archive-links'
 import { attachedTo } from './case-links'
 import { linkById } from './links'
 
-/** The backups that a case can choose among, on everything that is on the bench for it; ids are "link/keep". */
+/** The backups that a case can choose among, on all of its links; ids are "link/keep". */
 export async function choosable(stored: StoredCase, known: readonly LinkState[] = []): Promise<Choosable[]> {
   const attached = attachedTo(stored)
   const devices = new Set(

@@ -18,17 +18,17 @@ const rowsOf = (caseId: number): Attached[] =>
     .where(eq(caseLinks.caseId, caseId))
     .all()
 
-/** What on the bench stands for which part of a case: devices first, then copies, then accessories. */
+/** Which link is attached to which part of a case: devices first, then copies, then accessories. */
 export const attachedTo = (stored: Pick<StoredCase, 'id' | 'case'>): Attached[] =>
   inOrder(stored.case, rowsOf(stored.id))
 
-/** The links that are on the bench for a case. */
+/** The links that are attached to a case. */
 export const linksOfCase = (caseId: number): Set<string> => new Set(rowsOf(caseId).map(({ link }) => link))
 
-/** What is on the bench for a case without being part of it: a computer that its phone had trusted, say. */
+/** What a case uses without it being part of the case: a computer that its phone trusts, say. */
 const ACCESSORY = /^x\d{1,6}(-[a-z0-9]{1,40})?$/
 
-/** Says what on the bench is which part of a case; null takes it off again. */
+/** Attaches a link to a part of a case; null detaches it. */
 export async function attach(code: string, part: string, link: string | null, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
@@ -58,14 +58,14 @@ export function put(stored: Pick<StoredCase, 'id'>, part: string, link: string |
   })
 }
 
-/** Refuses what is done to a thing that does not belong to this case. */
+/** Throws a Failure where a link is not attached to this case. */
 export function requireAttached(stored: StoredCase, link: string): Attached {
   const found = attachedTo(stored).find((one) => one.link === link)
   if (!found) throw refused('Attach it to this case first, and say which device or copy it is.')
   return found
 }
 
-/** A case for which something lies on the bench, and as which of its parts. */
+/** A case to which a link is attached, and as which of its parts. */
 interface CaseOnBench {
   readonly code: string
   readonly version: number
@@ -73,7 +73,7 @@ interface CaseOnBench {
   readonly id: number
 }
 
-/** Which cases each thing on the bench belongs to. */
+/** The cases of each link. */
 export function casesByLink(): Map<string, CaseOnBench[]> {
   const rows = useLantern()
     .database.select({

@@ -4,7 +4,7 @@ import { standIns } from '../../stand-ins/things'
 import { readStored, type Writer } from '../cases/rows'
 import { put } from './case-links'
 
-/** Lays the demo's stand-ins on the bench for the cases that they belong to. */
+/** Attaches the demo's stand-ins to the cases that they belong to. */
 export function attachStandIns(writer: Writer): void {
   const { database } = useLantern()
   const stored = database

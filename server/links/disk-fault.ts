@@ -1,4 +1,4 @@
-/** A fault of the shop's own disk, in words for people; what was there before is as it was. */
+/** A fault of the shop's own disk, in words for people; earlier data are unchanged. */
 export class DiskFault extends Error {
   constructor(
     readonly code: string,
@@ -8,7 +8,7 @@ export class DiskFault extends Error {
     this.name = 'DiskFault'
   }
 
-  /** whether making room would help */
+  /** whether freeing space would help */
   get isFull(): boolean {
     return FULL.has(this.code)
   }
@@ -23,7 +23,7 @@ const WORDS: Readonly<Record<string, string>> = {
   ENOENT: 'A folder of the shop’s data has disappeared while it was written to.',
 }
 
-/** A fault of the disk or of the database as one; anything else as it is. */
+/** Turns an error of the disk or the database into a DiskFault; returns any other error unchanged. */
 export function asDiskFault(error: unknown): unknown {
   const code = (error as NodeJS.ErrnoException | null)?.code
   if (typeof code !== 'string' || error instanceof DiskFault) return error
@@ -34,7 +34,7 @@ export function asDiskFault(error: unknown): unknown {
   return isOfSystem ? new DiskFault(code, WORDS[code] ?? `The shop’s disk could not be written (${code}).`) : error
 }
 
-/** Runs a step that writes to the disk; its faults leave as faults of the disk. */
+/** Runs a step that writes to the disk; its errors become DiskFaults. */
 export async function onDisk<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work()

@@ -5,7 +5,10 @@ import { settings } from '../db/tables'
 
 const KEY = 'backup-folders'
 
-/** Where backups are looked for: the shop's own folder, those that the owner has named, and what was fetched for cases. */
+/**
+ * Where backups are searched for: the shop's own folder, those that the owner has named, and what was fetched for
+ * cases.
+ */
 export async function backupFolders(): Promise<string[]> {
   const own = join(dataFolder(), 'backups')
   const fetched = join(dataFolder(), 'fetched')
@@ -30,7 +33,7 @@ export function nameFolders(folders: readonly string[]): void {
     .run()
 }
 
-/** Where a backup that was fetched from an account or a computer for this case is put. */
+/** The path for a backup that is fetched from an account or a computer for this case. */
 export async function fetchedFolder(caseCode: string): Promise<string> {
   const folder = join(dataFolder(), 'fetched', caseCode.toLowerCase().replace(/[^a-z0-9-]/g, '-'))
   await mkdir(folder, { recursive: true, mode: 0o700 })

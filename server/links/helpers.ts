@@ -2,16 +2,16 @@ import { ownAddress } from '../http/address'
 import { httpLink, linksOf, type Helper } from './http-link'
 import type { LinkProvider } from './provider'
 
-/** The helpers that this bench speaks to. The stand-ins' one listens on this very server. */
+/** The helpers that this bench speaks to. The helper of the stand-ins is part of this server. */
 function known(): Helper[] {
   const { standIns, helperToken } = useLantern()
   return standIns ? [{ address: `${ownAddress()}/helper`, token: helperToken }] : []
 }
 
-/** Which helper has which link, as it was heard last; asked again where one is not among them. */
+/** Which helper has which link, as last reported; asked again where a link is unknown. */
 const heard = new Map<string, Helper>()
 
-/** What helpers have connected: devices, accounts and computers. */
+/** The links of helpers: devices, accounts and computers. */
 export const helpers: LinkProvider = {
   name: 'helpers',
   list: async () => (await Promise.all(known().map(linksOf))).flat(),

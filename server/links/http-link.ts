@@ -6,21 +6,21 @@ import type { Link, PutBack } from '../../core/bench/link'
 import { ITEM_HEADER, LinkList, PROTOCOL_HEADER, PROTOCOL_VERSION } from '../../core/bench/protocol'
 import { LinkState, type Answer, type LinkSummary } from '../../core/bench/state'
 
-/** Where a helper listens, and the word by which it knows this bench. */
+/** The address of a helper, and the token by which it knows this bench. */
 export interface Helper {
   readonly address: string
   readonly token: string
 }
 
-/** For how long a helper may say nothing, ms. */
+/** How long a helper may be silent, in ms. */
 const PATIENCE_MS = 20_000
 
-/** What a helper has connected. */
+/** The links of a helper. */
 export async function linksOf(helper: Helper): Promise<LinkSummary[]> {
   return (await asked(helper, LinkList, 'GET', '/links')).links
 }
 
-/** The driver for everything that a helper speaks to over HTTP, by the protocol of docs/link-protocol.md. */
+/** The driver for everything behind a helper, over HTTP by the protocol of docs/link-protocol.md. */
 export function httpLink(helper: Helper, id: string): Link {
   const base = `/links/${encodeURIComponent(id)}`
   const itemPath = (keep: string, item: string) =>
@@ -78,7 +78,7 @@ interface Sent {
   readonly headers?: Record<string, string>
 }
 
-/** Sends one request; every answer that is no success is a LinkFailure, whatever it was. */
+/** Sends one request; every answer other than success is thrown as a LinkFailure. */
 async function sent(helper: Helper, method: string, path: string, { body, headers = {} }: Sent): Promise<Response> {
   let response: Response
   try {

@@ -8,7 +8,7 @@ const CODE: Partial<Record<LinkFaultCode, ErrorCode>> = {
   'bad-request': 'invalid',
 }
 
-/** Lets a failure between the bench and a link leave the server in the one shape of errors. */
+/** Turns a failure between the bench and a link into the one shape of errors. */
 export async function throughLink<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work()
@@ -32,7 +32,7 @@ export function asFailure(error: unknown): unknown {
   })
 }
 
-/** What to tell a person of anything that was thrown. */
+/** The message for people of anything that was thrown. */
 export function faultWords(error: unknown): string {
   const fault = asDiskFault(error)
   if (fault instanceof LinkFailure) return fault.fault.says

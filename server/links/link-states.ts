@@ -1,11 +1,11 @@
 import type { LinkState } from '../../core/bench/state'
 import { linkById } from './links'
 
-/** For so long what a link says of itself is shared by all who ask, ms. */
+/** How long a state is shared by everybody who asks for it, in ms. */
 const SHARED_MS = 300
 const states = new Map<string, { readonly asked: number; readonly state: Promise<LinkState> }>()
 
-/** How a link stands: asked once for everybody who wants to know at about the same time. */
+/** The state of a link, requested once for everybody who asks at about the same time. */
 export function stateOfLink(id: string): Promise<LinkState> {
   const now = performance.now()
   const shared = states.get(id)
@@ -16,5 +16,5 @@ export function stateOfLink(id: string): Promise<LinkState> {
   return state
 }
 
-/** Whatever is asked from now on is asked anew: something may have been done to a link. */
+/** Forgets shared states after a link may have been changed. */
 export const forgetLinkStates = () => states.clear()

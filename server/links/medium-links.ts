@@ -49,7 +49,7 @@ function linkTo(medium: Medium): Link {
   }
 }
 
-/** The bytes of something that was found on a medium, a part at a time. */
+/** The bytes of an item that was found on a medium, part by part. */
 class ContentOfMedium {
   missingBytes = 0
 
@@ -98,13 +98,13 @@ function evidenceOf(link: string, item: string): { bytes: number; evidence: Evid
 
 const described = new Map<string, { readonly stamp: string; readonly shape: Promise<MediumShape> }>()
 
-/** What a medium says of itself; read anew only where it is another one by now. */
+/** What a medium says about itself; read again only where it has changed. */
 export function describeMedium(medium: Medium): Promise<MediumShape> {
   const known = described.get(medium.id)
   if (known?.stamp === medium.stamp) return known.shape
   const shape = describe(medium).then((told): MediumShape => ({ link: medium.id, isDevice: medium.isDevice, ...told }))
   described.set(medium.id, { stamp: medium.stamp, shape })
-  // What failed once may be there again the next time.
+  // A medium that failed may work the next time.
   shape.catch(() => described.delete(medium.id))
   return shape
 }

@@ -1,6 +1,6 @@
 import { noteHappening, type Writer } from '../cases/rows'
 
-/** Writes into a case's history what was done at the bench, in a sentence. */
+/** Notes in a case's history what was done at the bench, as a sentence. */
 export function noteAtBench(code: string, link: string, says: string, writer: Writer): void {
   noteHappening(useLantern().database, code, { kind: 'bench', fact: link, was: null, is: { says } }, writer)
 }

@@ -6,11 +6,11 @@ import type { LinkSummary } from '../../core/bench/state'
 export interface LinkProvider {
   readonly name: string
   list(): Promise<LinkSummary[]>
-  /** the link of this id; null where it is none of this provider's */
+  /** the link of this id; null where it belongs to another provider */
   byId(id: string): Promise<Link | null>
 }
 
-/** What a link answers that is only read. `what` begins the sentence, such as "A medium". */
+/** How a read-only link answers actions. `what` begins the sentence, such as "A medium". */
 export function onlyRead(what: string): Pick<Link, 'putBack' | 'offer' | 'act'> {
   const refuse = async () => {
     throw linkFailure('not-met', `${what} is only read; nothing is written to it.`)

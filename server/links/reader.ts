@@ -3,13 +3,13 @@ import type { Description, ReadBytes, ReadOrder } from '../threads/messages'
 import { ThreadFailure, WorkerLine } from '../threads/worker-line'
 import type { Medium } from './register'
 
-/** Readers that nobody asked for so long are let go, and the medium with them. */
+/** A reader that was not used for this long is closed, and its medium with it. */
 const IDLE_MS = 120_000
 const MAX_READERS = 8
-/** A worn medium may be asked for long; no medium needs more to be described, or more memory than that. */
+/** Limits of one order: a worn medium may take long, but none needs more time or memory than this to be described. */
 const LIMITS = { ms: 120_000, heapMb: 1024 }
 
-/** One thread a medium: a slow or worn one keeps nobody waiting but who asked for it. */
+/** One thread a medium: a slow or worn one delays only requests for itself. */
 const readers = new Map<string, WorkerLine>()
 
 type Without<Order> = Order extends ReadOrder ? Omit<Order, 'medium'> : never
@@ -32,11 +32,11 @@ function failureOf({ code, message }: ThreadFailure): Error {
     return linkFailure('not-ready', 'The server has no permission to read the medium.')
   if (code === 'ENDED')
     return linkFailure('interrupted', 'The medium was closed in the meantime, or did not answer for two minutes.')
-  // Without a code it is a fault of this program, for whoever runs it.
+  // An error without a code is a bug of this program; the operator reads it.
   return code === '' ? new Error(message) : linkFailure('interrupted', 'The medium cannot be read any more.')
 }
 
-/** The reader of a medium, begun where there is none. */
+/** The reader of a medium, started where there is none. */
 function readerOf(medium: Medium): WorkerLine {
   const key = `${medium.id} ${medium.stamp}`
   for (const [other, { isBusy, used }] of readers) if (!isBusy && used < Date.now() - IDLE_MS) drop(other)

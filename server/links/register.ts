@@ -17,14 +17,14 @@ const MAX_IMAGES = 500
 export interface Medium {
   readonly id: string
   readonly title: string
-  /** as the owner named it; null for what lies in the media folder or ships with the shop */
+  /** as the owner named it; null for a medium in the media folder or of the stand-ins */
   readonly path: string | null
-  /** 0 where only opening it would tell */
+  /** 0 where the size is known only after opening it */
   readonly bytes: number
   readonly isDevice: boolean
   readonly isStandIn: boolean
   readonly place: MediumPlace
-  /** another one where the medium is not the same any more */
+  /** changes when the medium is exchanged or written to */
   readonly stamp: string
 }
 
@@ -35,7 +35,7 @@ export async function mediaFolder(): Promise<string> {
   return folder
 }
 
-/** Every medium: what lies in the media folder, what the owner has named, and the stand-ins. */
+/** Every medium: the images in the media folder, the paths that the owner has named, and the stand-ins. */
 export async function everyMedium(): Promise<Medium[]> {
   return [...(await placedMedia()), ...(await namedMedia()), ...standIns()]
 }
@@ -50,7 +50,7 @@ async function placedMedia(): Promise<Medium[]> {
   const found: Medium[] = []
   for (const name of (await readdir(folder)).sort().slice(0, MAX_IMAGES)) {
     const path = join(folder, name)
-    // A link could lead anywhere: what lies elsewhere is named by the owner.
+    // A symbolic link could lead anywhere: paths outside this folder are named by the owner.
     const facts = name.startsWith('.') ? null : await lstat(path).catch(() => null)
     if (facts?.isFile() && facts.size > 0) found.push(await mediumAt(path, name, null))
   }
@@ -60,7 +60,7 @@ async function placedMedia(): Promise<Medium[]> {
 async function namedMedia(): Promise<Medium[]> {
   const found: Medium[] = []
   for (const path of namedPaths()) {
-    // What was allowed is the file or device itself: a link that took its place since could lead anywhere.
+    // The owner allowed the file or device itself: a symbolic link that replaced it could lead anywhere.
     const real = await realpath(path).catch(() => null)
     if (real === path) found.push(await mediumAt(path, basename(path), path))
   }
@@ -118,7 +118,7 @@ export function namePaths(paths: readonly string[]): void {
   keepSetting(PATHS, JSON.stringify(paths))
 }
 
-/** Remembers the day to which the dates of the stand-in media are relative. */
+/** Stores the day to which the dates of the stand-in media are relative. */
 export function makeStandInMedia(now: number): void {
   keepSetting(MADE, String(now))
 }
@@ -152,7 +152,7 @@ function standIns(): Medium[] {
   })
 }
 
-/** The images lie beside the built server, or in the source tree while developing. */
+/** The images are beside the built server, or in the source tree during development. */
 function imagesFolder(): string {
   const folder = [join(dirname(process.argv[1] ?? ''), 'media'), resolve('stand-ins/media/images')].find((one) =>
     existsSync(one),
@@ -163,7 +163,7 @@ function imagesFolder(): string {
 
 const sizes = new Map<string, number>()
 
-/** The size of what was packed stands in the last four bytes (RFC 1952, 2.3.1). */
+/** The unpacked size is in the last four bytes (RFC 1952, section 2.3.1). */
 function unpackedBytes(path: string): number {
   const known = sizes.get(path)
   if (known !== undefined) return known

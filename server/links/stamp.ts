@@ -1,4 +1,4 @@
 import { createHash } from 'node:crypto'
 
-/** A word for the state of a medium: what was found on it before it was changed is known by another. */
+/** Identifies the state of a medium, so that results from before a change are recognised as such. */
 export const markOfStamp = (stamp: string) => createHash('sha256').update(stamp).digest('hex').slice(0, 8)

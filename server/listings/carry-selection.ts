@@ -2,7 +2,7 @@ import { and, eq, inArray, ne } from 'drizzle-orm'
 import type { Handle } from '../cases/rows'
 import { finds, listings } from '../db/tables'
 
-/** What was selected when the same place was looked into before stays selected; the older listing goes. */
+/** Carries the selection of the previous listing of the same place over to this one and deletes the previous one. */
 export function carrySelection(handle: Handle, listingId: number): void {
   handle.transaction((transaction) => {
     const listing = transaction.select().from(listings).where(eq(listings.id, listingId)).get()

@@ -1,4 +1,4 @@
-// Counts and pages through long lists beside the server's thread, so that nothing else waits for them.
+// Counts and pages long lists beside the server's thread, so that no other request waits for them.
 import { workerData } from 'node:worker_threads'
 import { connect } from '../db/open'
 import { answerOrders } from '../threads/answer-orders'

@@ -11,17 +11,17 @@ import { finds, passes, shelfItems, type listings } from '../db/tables'
 import { readPlaybook } from '../settings'
 import { conditionOf } from './finds'
 
-/** Longer spans are shown by the month. */
+/** Longer spans are shown by month. */
 const MAX_DAYS = 75
 const MAX_PLACES = 60
 
 type ListingRow = typeof listings.$inferSelect
 
-/** Everything that is counted about a listing by a filter. */
+/** All counts of a listing under a filter. */
 export function countsOf(database: Database, listing: ListingRow, filter: FindFilter, ofCase: Case): FindCounts {
   const all = inRange(database, listing.id)
   const number = sql<number>`count(*)`
-  // A few groups of everything, out of which all is summed that does not hang on the sentence.
+  // One grouped query, from which every count that does not depend on the filter is summed.
   const groups = database
     .select({
       type: finds.type,
@@ -81,21 +81,21 @@ export function countsOf(database: Database, listing: ListingRow, filter: FindFi
   }
 }
 
-/**
- * The finds of a listing as they lie in the table: a list's rows stand together, and walking along them is much quicker
- * than fetching each by an index.
- */
+/** The finds of a listing as a range of ids: its rows are neighbours, and a range scan is much faster than an index. */
 function inRange(database: Database, listingId: number): SQL {
   const edge = (which: 'min' | 'max') => sql`(select ${sql.raw(which)}(id) from finds where listing_id = ${listingId})`
   return sql`${finds.id} between ${edge('min')} and ${edge('max')} and +${finds.listingId} = ${listingId}`
 }
 
-/** How many begin in each part of the medium's section, whatever stretch of it is brushed; null for what is no medium. */
+/**
+ * How many items begin in each part of the medium's section, without the brushed range; null for a link that is no
+ * medium.
+ */
 function sectionOf(database: Database, listing: ListingRow, filter: FindFilter): number[] | null {
   const pass = database.select({ bytes: passes.bytes }).from(passes).where(eq(passes.listingId, listing.id)).get()
   if (!pass) return null
   const anywhere = { ...filter, fromByte: undefined, toByte: undefined }
-  // Numbers of our own, written out: as parameters they would be fractions, and every find a part of its own.
+  // Constants are written into the query: as parameters they would be reals, and every find a part of its own.
   const whole = sql.raw(`${SECTION_PARTS} / ${Math.max(1, pass.bytes)}`)
   const part = sql<number>`min(${sql.raw(String(SECTION_PARTS - 1))}, ${finds.startByte} * ${whole})`
   const rows = database
@@ -109,7 +109,7 @@ function sectionOf(database: Database, listing: ListingRow, filter: FindFilter):
   return parts
 }
 
-/** What lies verified on the case's shelf: per wanted set, and of this listing per day. */
+/** Verified items on the case's shelf: per wanted set, and for this listing per day. */
 function shelvedOf(database: Database, listing: ListingRow, filter: FindFilter) {
   const verified = and(eq(shelfItems.caseId, listing.caseId), eq(shelfItems.state, 'verified'))
   const number = sql<number>`count(*)`
@@ -126,7 +126,7 @@ function shelvedOf(database: Database, listing: ListingRow, filter: FindFilter) 
   const days = database
     .select({ day: finds.day, number })
     .from(finds)
-    // Few lie on a shelf: they are looked up, rather than all that was found.
+    // A shelf has few items, so those are looked up rather than all finds.
     .where(and(inArray(finds.item, items), sql`+${finds.listingId} = ${listing.id}`, conditionOf(filter)))
     .groupBy(finds.day)
     .all()
@@ -136,7 +136,7 @@ function shelvedOf(database: Database, listing: ListingRow, filter: FindFilter) 
   }
 }
 
-/** The days of what was found, the newest first, with the empty ones that the client expects something of. */
+/** The days of the finds, newest first, and the empty days for which the client expects something. */
 function daysOf(
   found: ReadonlyMap<string | null, { readonly count: number; readonly selected: number }>,
   verified: ReadonlyMap<string | null, number>,
@@ -172,14 +172,14 @@ function daysOf(
   return undated ? [...told, { ...undated, verified: verified.get(null) ?? 0, day: null, expected: null }] : told
 }
 
-/** So many a day, from one day of the shop to another. */
+/** The expected items per day, from one day of the shop to another. */
 interface Expected {
   readonly from: string
   readonly to: string
   readonly perDay: number
 }
 
-/** What the client expects, where the sentence asks for what is wanted. */
+/** What the client expects, where the filter asks for wanted items. */
 function expectations(filter: FindFilter, ofCase: Case, zone: string): Expected[] {
   if (!filter.wanted) return []
   const day = (ms: number) => dayIn(zone, ms)
@@ -203,7 +203,7 @@ function expectations(filter: FindFilter, ofCase: Case, zone: string): Expected[
 
 const MAX_FOLDERS = 2000
 
-/** The folders right below the place that the sentence names, each with all of what fits in it and further in. */
+/** The direct subfolders of the place that the filter names, each with all matching items inside it. */
 export function foldersOf(database: Database, listingId: number, filter: FindFilter): FindFolder[] {
   const skip = filter.place === undefined ? 0 : filter.place.length + SEPARATOR.length
   const rest = sql`substr(${finds.place}, ${skip + 1})`

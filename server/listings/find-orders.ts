@@ -7,7 +7,7 @@ import type { listings } from '../db/tables'
 
 type ListingRow = typeof listings.$inferSelect
 
-/** What the worker of long lists does; each answers what can be sent. */
+/** The queries that the worker for long lists answers; every answer can be sent between threads. */
 export const FIND_ORDERS = {
   page: (database: Database, listing: ListingRow, filter: FindFilter, offset: number, limit: number) =>
     findsOf(database, listing.id, filter, offset, limit),

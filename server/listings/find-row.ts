@@ -8,15 +8,15 @@ import type { Evidence } from '../../core/bench/medium'
 import { writeStoredFind } from '../db/stored-find'
 import type { NewFind } from './store-finds'
 
-/** By what a found item is judged. */
+/** What a found item is judged by. */
 export interface Judging {
   readonly ofCase: Case
-  /** on the client's own phone or medium, what is still there is not lost */
+  /** the client's own device or medium: what is present on it is not lost */
   readonly isOwn: boolean
   readonly zone: string
 }
 
-/** What is stored of one found item. */
+/** The row of a found item. */
 export function rowOf(
   listingId: number,
   keep: Pick<Keep, 'id' | 'kind' | 'title' | 'asOf'>,
@@ -26,7 +26,7 @@ export function rowOf(
 ): NewFind {
   const made = item.made ?? item.changed
   const isStillThere = isOwn && item.presence === 'present' && keep.kind !== 'sim'
-  // Of what was written over only the name is left, and nobody wants that back.
+  // Of an overwritten item only the name is left, and nobody wants that back.
   const canBeWanted = !isStillThere && item.whole !== 'overwritten'
   const row: NewFind['row'] = {
     listingId,

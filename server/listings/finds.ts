@@ -7,7 +7,7 @@ import { readStoredFind } from '../db/stored-find'
 import { findBodies, finds, listings, shelfItems } from '../db/tables'
 import { Failure } from '../failure'
 
-/** What the sentence of the found list asks for, as a condition. */
+/** The filter as a condition of the query. */
 export function conditionOf(filter: FindFilter): SQL | undefined {
   const parts: (SQL | undefined)[] = []
   if (filter.type) parts.push(eq(finds.type, filter.type))
@@ -36,7 +36,7 @@ function nameCondition(find: string): SQL {
   if (extension) return eq(finds.extension, extension.toLowerCase())
   return or(
     holds(finds.name, find),
-    // What is said in records is searched too; what lies on a medium has nothing but its name and its place.
+    // The text of records is searched too; an item on a medium has only its name and place.
     and(
       isNull(finds.startByte),
       sql`exists (select 1 from ${findBodies} where ${findBodies.findId} = ${finds.id} and ${holds(findBodies.body, JSON.stringify(find).slice(1, -1))})`,
@@ -54,7 +54,7 @@ const columns = {
   made: finds.made,
 }
 
-/** A page of the found list, the newest first. */
+/** A page of the found list, newest first. */
 export function findsOf(
   database: Database,
   listingId: number,
@@ -66,7 +66,7 @@ export function findsOf(
     .select(columns)
     .from(finds)
     .where(and(eq(finds.listingId, listingId), conditionOf(filter)))
-    // What has no date is last in this order by itself.
+    // Items without a date sort last in this order.
     .orderBy(desc(finds.made), asc(finds.id))
     .limit(limit)
     .offset(offset)
@@ -127,7 +127,7 @@ function withBodies(database: Database, listingId: number, rows: readonly Row[])
   })
 }
 
-/** What of these lies on the case's shelf already, whatever listing brought it there. */
+/** Which of these items are on the case's shelf, whichever listing they came from. */
 function shelfStates(database: Database, listingId: number, items: readonly string[]): Map<string, Find['onShelf']> {
   const states = new Map<string, Find['onShelf']>()
   const listing = database.select().from(listings).where(eq(listings.id, listingId)).get()
@@ -149,7 +149,7 @@ function shelfStates(database: Database, listingId: number, items: readonly stri
   return states
 }
 
-/** One find with all that is known of it; a Failure where the listing has none of this number. */
+/** One find with everything that is known of it; throws a Failure where the listing has none of this number. */
 export function findOf(database: Database, listingId: number, find: number): Find {
   const row = Number.isInteger(find)
     ? database
@@ -168,7 +168,7 @@ export interface Which {
   readonly day?: string | null
 }
 
-/** Marks or unmarks items: some by their numbers, or all that the sentence asks for. Answers how many changed. */
+/** Selects or deselects items: some by their numbers, or all that match the filter. Returns how many changed. */
 export function select(database: Database, listingId: number, which: Which, isSelected: boolean): number {
   return database.transaction((transaction) => {
     const where = which.finds

@@ -4,7 +4,7 @@ import { listings } from '../db/tables'
 
 const MAX_LISTED = 50
 
-/** The listings of a case, the newest first, each with how many items it found. */
+/** The listings of a case, newest first, each with its number of items. */
 export function listingsOf(database: Database, caseId: number) {
   return database
     .select({
@@ -15,7 +15,7 @@ export function listingsOf(database: Database, caseId: number) {
       at: listings.at,
       state: listings.state,
       says: listings.says,
-      // Written out: in a query of one table its columns come without their table, and both would be of the inner one.
+      // Written as text: in a query of one table, columns have no table prefix, and both would refer to the inner one.
       total: sql<number>`(select count(*) from finds where finds.listing_id = listings.id)`,
     })
     .from(listings)

@@ -19,10 +19,10 @@ import { readFileAs } from './preview'
 import { itemsOfRows } from './rows-of-item'
 import { insertFinds, type NewFind } from './store-finds'
 
-/** Every keep of a link at once, but backups and earlier states, among which one is chosen. */
+/** All keeps of a link at once, except backups and earlier states, of which one is chosen. */
 const MAX_ITEMS = 500_000
 
-/** Begins to list what a keep holds; answers the number of the listing at once and goes on by itself. */
+/** Starts to list a keep; returns the number of the listing at once and continues by itself. */
 export async function startListing(code: string, linkId: string, keepId: string, writer: Writer): Promise<number> {
   const { database } = useLantern()
   const stored = readStored(database, code)
@@ -50,7 +50,7 @@ export async function startListing(code: string, linkId: string, keepId: string,
       .returning({ id: listings.id })
       .get().id
   })
-  // Goes on while the answer is on its way; how it ended stands in its row.
+  // Continues while the request is answered; its outcome is stored in its row.
   void listAll(listingId, link, keeps, {
     ofCase: stored.case,
     isOwn: partKindOf(stored.case, part) === 'device' && state.kind === 'phone',
@@ -104,7 +104,7 @@ async function listAll(listingId: number, link: Link, keeps: readonly Keep[], ju
 
 const samePlace = (one: LinkItem, other: LinkItem) => one.place.join('/') === other.place.join('/')
 
-/** Logs and journals belong to their database and are no items of their own. */
+/** Logs and journals belong to their database and are not items of their own. */
 const isBeside = (item: LinkItem, all: readonly LinkItem[]) =>
   /-(wal|journal|shm)$/.test(item.name) &&
   all.some((one) => one.opensAs === 'rows' && item.name.startsWith(`${one.name}-`) && samePlace(one, item))
@@ -116,10 +116,10 @@ async function insert(listingId: number, link: Link, keep: Keep, items: readonly
   database.transaction(() => void insertFinds(database, rows))
 }
 
-/** How much of a picture is read for the data that its camera wrote into it, in bytes. */
+/** How much of a picture is read for its camera's metadata, in bytes. */
 const PHOTO_DATA_BYTES = 131_072
 
-/** A picture whose list says no date is asked for the one that its camera wrote into it. */
+/** A picture without a date in its list gets the one from its camera's metadata. */
 async function withOwnDate(link: Link, keep: string, item: LinkItem): Promise<LinkItem> {
   if (item.made !== null || item.type !== 'photos' || !/jpeg|tiff|heic|png/.test(item.mime)) return item
   try {
@@ -144,7 +144,7 @@ function end(listingId: number, state: 'whole' | 'broken-off', says: string) {
   database.update(listings).set({ state, says }).where(eq(listings.id, listingId)).run()
 }
 
-/** A listing of this case; a Failure where it has none of this number. */
+/** A listing of this case; throws a Failure where the case has none of this number. */
 export function listingOf(caseId: number, listingId: number): typeof listings.$inferSelect {
   const listing = Number.isInteger(listingId)
     ? useLantern()
@@ -157,7 +157,7 @@ export function listingOf(caseId: number, listingId: number): typeof listings.$i
   return listing
 }
 
-/** Looks that were being made when the server ended did not get to their end; passes over media go on by themselves. */
+/** Listings that were under way when the server ended are marked as interrupted; scans resume by themselves. */
 export function breakOffListings(): void {
   const { database } = useLantern()
   database

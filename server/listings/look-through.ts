@@ -2,8 +2,8 @@ import type { StoredCase } from '../cases/rows'
 import { Failure } from '../failure'
 
 /**
- * What clients brought is listed, opened, selected and copied by one rule. A Failure where the client has refused that
- * their data are looked at.
+ * The one rule for listing, opening, selecting and copying what clients brought: throws a Failure where the client has
+ * refused that their data are looked at.
  */
 export function requireLookThrough({ case: ofCase }: Pick<StoredCase, 'case'>): void {
   if (ofCase.consent.lookThrough.answer !== 'refused') return

@@ -9,11 +9,11 @@ import type { FileOrder, PixelsTold } from '../threads/messages'
 import { linkById } from '../links/links'
 
 const MAX_BYTES = 64 << 20
-/** A preview that takes longer, or more memory, is not drawn. */
+/** Limits of one preview; past them none is made. */
 const LIMITS = { ms: 10_000, bytes: 900 << 20 }
 const readers = new ProcessPool('read-file', LIMITS, 2)
 
-/** Has a file read by a process beside the server; its bytes go there as they come, and no more than may be looked at. */
+/** Has a file read by a process beside the server; its bytes are streamed there, up to the limit. */
 export function readFileAs<Result>(order: FileOrder, bytes: AsyncIterable<Uint8Array>): Promise<Result> {
   return readers.ask<Result>(order, limited(bytes))
 }
@@ -32,14 +32,14 @@ const TOO_LARGE = 'It is too large to preview. Copy it to the shelf.'
 const bytesOf = async (linkId: string, find: Find): Promise<ItemBytes> =>
   (await linkById(linkId)).read(find.keep, find.id)
 
-/** How an item's bytes leave the server: under its own type where a browser shows that by itself, else as plain bytes. */
+/** The type under which an item's bytes are sent: its own where browsers display it, otherwise plain bytes. */
 const servedType = (find: Pick<Find, 'mime' | 'record'>) => {
   const { preview } = kindOfMime(find.mime)
   const isShown = !find.record && preview !== null && ['image', 'audio', 'video', 'pdf'].includes(preview)
   return isShown ? find.mime : 'application/octet-stream'
 }
 
-/** What is shown of an item: its bytes as they come, or a picture of them that a browser knows how to draw. */
+/** The bytes to display for an item: its own, or a picture of it in a type that browsers can draw. */
 export async function shownBytes(
   linkId: string,
   find: Find,
@@ -49,7 +49,7 @@ export async function shownBytes(
   return { type: 'image/png', bytes: await readFileAs<Uint8Array>({ ask: 'drawn', name: find.name }, bytes) }
 }
 
-/** What is to be seen of an item; never throws for what is in it. */
+/** The preview of an item; never throws, whatever its bytes are. */
 export async function previewOf(linkId: string, find: Find): Promise<Preview> {
   if (find.record) return { as: 'record' }
   if (find.bytes > MAX_BYTES) return { as: 'none', why: TOO_LARGE }
@@ -72,7 +72,7 @@ export async function previewOf(linkId: string, find: Find): Promise<Preview> {
   }
 }
 
-/** A picture that breaks off before its size is said is left to the browser; one that is past a limit is not. */
+/** A picture truncated before its size is known is left to the browser; one beyond a limit is not. */
 function notDrawn(error: unknown): PixelsTold {
   if (error instanceof LimitFault) throw error
   return { pixels: 0, isDrawn: true }
@@ -80,7 +80,7 @@ function notDrawn(error: unknown): PixelsTold {
 
 const thumbs = new QuickLRU<string, Uint8Array>({ maxSize: 3000 })
 
-/** A small picture of a picture, also of one that breaks off; null where there is none. */
+/** A thumbnail of a picture, also of a truncated one; null where there is none. */
 export async function thumbOf(linkId: string, find: Find): Promise<Uint8Array | null> {
   if (find.type !== 'photos' || find.record || find.bytes > MAX_BYTES) return null
   const key = find.sha256 ?? `${linkId}/${find.keep}/${find.id}`

@@ -5,12 +5,12 @@ import type { RowsOrder, RowsTold } from '../threads/messages'
 import { ProcessPool } from '../threads/process-line'
 import { recordMade, recordTitle, typeOfRecord, type AppRecord } from '../../core/records/record'
 
-/** The largest database that is read whole, with what lies beside it. */
+/** The largest database that is read, with the files beside it, in bytes. */
 const MAX_BYTES = 512 << 20
 const LIMITS = { ms: 120_000, bytes: 3 * 1024 ** 3 }
 const readers = new ProcessPool('read-rows', LIMITS, 1)
 
-/** Live and deleted rows of a database as items of their own, with what lies beside it. */
+/** Live and deleted rows of a database as items, with the files beside it. */
 export async function itemsOfRows(
   link: Link,
   keep: string,
@@ -43,7 +43,7 @@ export async function itemsOfRows(
       changed: null,
       deleted: null,
       presence: row.state === 'live' ? 'present' : row.state,
-      // A row whose head was lost may be all there; that it is can only not be proved.
+      // A row that lost its head may be complete; it just cannot be proved.
       whole: row.complete ? ('intact' as const) : ('unverified' as const),
       sha256: null,
       opensAs: 'file' as const,
@@ -52,7 +52,7 @@ export async function itemsOfRows(
   return { items, warnings: told.warnings.map((one) => `“${item.name}”: ${one}`) }
 }
 
-/** The bytes of several items, one after the other; each has to have as many as it says. */
+/** The bytes of several items, one after the other; each must have its stated length. */
 async function* bytesOf(link: Link, keep: string, files: readonly LinkItem[]): AsyncIterable<Uint8Array> {
   for (const { id, name, bytes } of files) {
     let size = 0

@@ -3,7 +3,7 @@ import type { Handle } from '../cases/rows'
 import type { Database } from '../db/open'
 import { findBodies, finds } from '../db/tables'
 
-/** A found item on its way into the list: what is counted and filtered by, and all that is known of it. */
+/** A found item to be stored: the columns for counts and filters, and its body. */
 export interface NewFind {
   readonly row: typeof finds.$inferInsert
   readonly body: string
@@ -27,7 +27,7 @@ const COLUMNS = [
   'startByte',
 ] as const satisfies readonly (keyof NewFind['row'])[]
 
-/** Statements as the query builder words them, run without it: a long list is stored row by row. */
+/** Statements as the query builder words them, run without it: long lists are stored row by row. */
 function prepare(database: Database) {
   const values = Object.fromEntries(COLUMNS.map((column) => [column, sql.placeholder(column)]))
   const { sql: find, params } = database
@@ -45,7 +45,7 @@ function prepare(database: Database) {
 
 const prepared = new WeakMap<Database, ReturnType<typeof prepare>>()
 
-/** Stores new finds, within the transaction that its caller has open on the database; answers their numbers. */
+/** Stores new finds, within the caller's open transaction; returns their numbers. */
 export function insertFinds(database: Database, all: readonly NewFind[]): number[] {
   const { find, columns, body } = prepared.get(database) ?? prepare(database)
   if (!prepared.has(database)) prepared.set(database, { find, columns, body })
@@ -58,7 +58,7 @@ export function insertFinds(database: Database, all: readonly NewFind[]): number
   })
 }
 
-/** Stores what is new of a find that is there; its number and its mark stay. */
+/** Updates a find; its number and selection stay. */
 export function updateFind(handle: Handle, id: number, { row, body }: NewFind): void {
   handle.update(finds).set(row).where(eq(finds.id, id)).run()
   handle.update(findBodies).set({ body }).where(eq(findBodies.findId, id)).run()

@@ -3,7 +3,7 @@ import { addressFrom } from '../people/sign-in'
 import { logSecurity } from '../people/security-log'
 import { isEncrypted } from '../people/session-cookie'
 
-/** A page of another origin may not write here, whatever cookies its reader has. Personal answers are kept nowhere. */
+/** A page of another origin may not write here, whatever cookies its reader has. Personal answers are never cached. */
 export default defineEventHandler((event) => {
   if (!event.path.startsWith('/api/')) return
   setResponseHeader(event, 'cache-control', 'no-store')

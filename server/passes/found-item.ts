@@ -12,7 +12,7 @@ const TAKEN_BY_DATE = new Set(['photos', 'videos', 'audio'])
 
 export type FoundKeep = Pick<Keep, 'id' | 'kind' | 'title' | 'asOf'>
 
-/** The volumes of a medium as the places in which things are found, by their number; what lies outside of all is last. */
+/** The volumes of a medium as keeps, by number; what is outside every volume comes last. */
 export function keepsOf(volumes: readonly VolumeShape[], stamp: string): (volume: number | null) => FoundKeep {
   const mark = markOfStamp(stamp)
   const own = new Map(
@@ -27,7 +27,7 @@ export function keepsOf(volumes: readonly VolumeShape[], stamp: string): (volume
   return (volume) => own.get(volume) ?? outside
 }
 
-/** What a pass found as an item of the found list, with its evidence. `made`: from its own metadata, where it has any. */
+/** Converts what a scan found to an item with its evidence. `made`: from its own metadata, where it has any. */
 export function foundItem(item: MediaItem, made: string | null): { item: LinkItem; evidence: Evidence } {
   const parts = item.path?.split('/').map((part) => part.slice(0, MAX_NAME)) ?? []
   return {
@@ -55,11 +55,11 @@ export function foundItem(item: MediaItem, made: string | null): { item: LinkIte
   }
 }
 
-/** A copy keeps when it was last changed and gets a new birth: of both, the earlier one is nearer to when it was made. */
+/** Copying keeps the time of change and sets a new time of birth: the earlier of both is nearer to the creation. */
 const earliest = (created: string | null, modified: string | null) =>
   created !== null && modified !== null ? (created < modified ? created : modified) : (created ?? modified)
 
-/** What has no name is called by where it begins. */
+/** An item without a name is named by its offset. */
 const nameOf = (item: MediaItem) =>
   `found at ${Math.max(0, item.extents[0]?.[0] ?? 0)
     .toString(16)

@@ -13,14 +13,14 @@ import { foundItem, type FoundKeep } from './found-item'
 
 interface Known {
   readonly id: number
-  /** whether what is stored of it is still current */
+  /** to see whether the stored row is current */
   readonly sign: string
   readonly type: string
   readonly wanted: string | null
   readonly isWhole: boolean
 }
 
-/** A row on its way, with the sign by which it is known to be stored as it is. */
+/** A row to be stored, with the sign that its item has then. */
 interface FoundRow {
   readonly sign: string
   readonly find: NewFind
@@ -30,7 +30,7 @@ interface FoundRow {
 export class FoundRows {
   private readonly known = new Map<string, Known>()
   readonly byType = new Map<DataType, number>()
-  /** found whole, or with nothing against it, per wanted set */
+  /** found intact or unverified, per wanted set */
   readonly wantedWhole = new Map<string, number>()
   wanted = 0
 
@@ -70,7 +70,7 @@ export class FoundRows {
     return this.known.has(this.nameOf(item))
   }
 
-  /** What is to be stored of some items, as far as it is not stored already. */
+  /** The rows of those items that are not stored in this form yet. */
   async rowsOf(items: readonly MediaItem[]): Promise<FoundRow[]> {
     const rows: FoundRow[] = []
     for (const item of items) {
@@ -83,7 +83,7 @@ export class FoundRows {
     return rows
   }
 
-  /** Stores rows, within a transaction: new ones, and what is new of those that are there. */
+  /** Stores rows within a transaction: inserts new ones, updates the others. */
   store(handle: Handle, rows: readonly FoundRow[]): void {
     const fresh: FoundRow[] = []
     for (const one of rows) {
@@ -101,7 +101,7 @@ export class FoundRows {
     for (const [at, one] of fresh.entries()) this.count(one.find.row.item, knownOf(one, ids[at]!))
   }
 
-  /** Takes out what is not among these any more: pieces that were joined to others. */
+  /** Deletes the rows of all other items: fragments that were joined to others. */
   keepOnly(items: readonly MediaItem[]): void {
     const kept = new Set(items.map((item) => this.nameOf(item)))
     const gone = [...this.known].filter(([item]) => !kept.has(item))

@@ -4,7 +4,7 @@ import { cases } from '../db/tables'
 import { noteAtBench } from '../links/notes'
 import type { PassRow } from './pass-rows'
 
-/** What a pass came to stands in the history of its case, the checksum with it. */
+/** Notes the result of a scan in the history of its case, with the checksum. */
 export function noteEnd(pass: PassRow): void {
   if (pass.state !== 'done' && pass.state !== 'enough') return
   const { database, clock } = useLantern()

@@ -7,8 +7,8 @@ import { passes } from '../db/tables'
 export class Replaced extends Error {}
 
 /**
- * The right of one job to write to its pass: the word that the pass was given when it was handed out. Where the pass
- * has another word by now, every method throws `Replaced` and nothing is written.
+ * The right of one job to write to its pass: the word that the pass was given when it was handed out. Once the pass has
+ * another word, every method throws `Replaced` and nothing is written.
  */
 export class PassClaim {
   constructor(

@@ -9,10 +9,10 @@ type Where = Pick<PassProgress, 'phase' | 'done' | 'of'>
 /** How far a pass has come: its phase, the estimate of the time that is left, and what an earlier job had done. */
 export class PassCourse {
   bytesRead = 0
-  /** up to where the content was looked at, in bytes */
+  /** how far the content was scanned, in bytes */
   at: number
   private where: Where = { phase: 'records', done: 0, of: 0 }
-  /** for the estimate: how much of the present phase was done when this job came to it, and when that was */
+  /** for the estimate: how much of this phase was done when this job reached it, and when */
   private phaseBegan = { phase: '', done: 0, at: 0 }
   private readonly began: number
 

@@ -1,6 +1,6 @@
 const listeners = new Set<(caseId: number) => void>()
 
-/** Tells whoever listens that something about the passes of a case is new; answers how to stop listening. */
+/** Calls `listener` whenever something about the scans of a case changes; returns the function that ends it. */
 export function onPassNews(tell: (caseId: number) => void): () => void {
   listeners.add(tell)
   return () => listeners.delete(tell)

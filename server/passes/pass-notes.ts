@@ -8,7 +8,7 @@ import { passNotes } from '../db/tables'
 
 const stretch = z.tuple([z.int(), z.int()])
 
-/** What the deep scan found since the note before, and how far it and the checksum had come. */
+/** A checkpoint: what the deep scan found since the one before, and how far it and the checksum had come. */
 const PassNote = z.object({
   at: z.int(),
   content: z.array(z.custom<MediaItem>((one) => typeof one === 'object' && one !== null)),
@@ -29,7 +29,7 @@ export function readNotes(database: Database, passId: number): PassNote[] {
 }
 
 export function writeNote(handle: Handle, passId: number, note: PassNote): void {
-  // What is found by content lies where its extents are: it has no source of its own that would have to be written down.
+  // Content found by scanning is located by its extents, so its source is not stored.
   handle
     .insert(passNotes)
     .values({ passId, body: JSON.stringify(note) })
@@ -40,7 +40,7 @@ export function dropNotes(handle: Handle, passId: number): void {
   handle.delete(passNotes).where(eq(passNotes.passId, passId)).run()
 }
 
-/** From where a scan goes on; undefined where it begins. */
+/** Where a scan resumes; undefined where it starts. */
 export function resumeOf(notes: readonly PassNote[]): ScanResume | undefined {
   const last = notes.at(-1)
   return (

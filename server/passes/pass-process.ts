@@ -1,4 +1,4 @@
-// A pass over a medium as a process of its own, begun and watched by the server.
+// A scan of a medium as a process of its own, started and watched by the server.
 import { constants, setPriority } from 'node:os'
 import { connect } from '../db/open'
 import type { PassMessage, PassOrder } from './pass-messages'
@@ -22,14 +22,14 @@ process.on('message', (message: PassOrder) => {
 })
 // A killed server can no longer be told anything; after its restart it starts the scan again.
 process.on('disconnect', () => (wish = 'end'))
-// Ctrl-C reaches the whole group; the server decides what becomes of its jobs.
+// Ctrl-C reaches the whole group; the server decides what happens to its jobs.
 process.on('SIGINT', () => {})
 
 async function work({ job, dataFolder }: Extract<PassOrder, { order: 'run' }>): Promise<void> {
   try {
     setPriority(constants.priority.PRIORITY_LOW)
   } catch {
-    // Not every machine lets a process step back; it works all the same.
+    // Not every system lets a process lower its priority; it works all the same.
   }
   const database = connect(dataFolder)
   try {

@@ -17,7 +17,7 @@ export function passesOf(caseId: number): PassShape[] {
     .map(shapeOf)
 }
 
-/** The SHA-256 of a medium as it is, where a pass has taken it; in hexadecimal. */
+/** The SHA-256 of a medium in its present state, where a scan has taken it; in hexadecimal. */
 export function checksumOfMedium({ id, stamp }: Pick<Medium, 'id' | 'stamp'>): string | null {
   const found = useLantern()
     .database.select({ sha256: passes.sha256 })
@@ -29,7 +29,7 @@ export function checksumOfMedium({ id, stamp }: Pick<Medium, 'id' | 'stamp'>): s
   return found?.sha256 ?? null
 }
 
-/** Every pass that is under way or waits, with the case that it is for. */
+/** Every scan that runs or is queued, with its case. */
 export function passesUnderWay(): (PassShape & { code: string; title: string })[] {
   return useLantern()
     .database.select({ pass: passes, code: cases.code, title: listings.title })

@@ -14,13 +14,13 @@ import { tellNews } from './pass-news'
 import { beginNext, orderPass, runningPass } from './queue'
 import { checksumOfMedium } from './pass-shapes'
 
-/** What is found on a medium is one keep, so that a later pass takes the place of an earlier one. */
+/** Everything found on a medium is one keep, so that a later scan replaces an earlier one. */
 export const MEDIUM_KEEP = 'medium'
 
 /** A request is answered after this time at the latest; its effect is streamed as news. */
 const ANSWER_MS = 3000
 
-/** Puts a pass over a medium into the queue; answers its listing, which fills as the pass goes. */
+/** Queues a scan of a medium; returns its listing, which fills as the scan runs. */
 export async function startPass(
   code: string,
   linkId: string,
@@ -87,13 +87,13 @@ export async function startPass(
   return made
 }
 
-/** Does with a pass what is wished. */
+/** Passes an order on to a scan. */
 export async function wishOfPass(code: string, id: number, wish: PassWish, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
   const pass = passRow(id)
   if (pass?.caseId !== stored.id) throw notFound('such pass')
-  // What it is doing already needs no wish, and leaves no line in the history.
+  // An order that changes nothing leaves no entry in the history.
   if (!mayWish(pass.state, wish)) return tellNews(stored.id)
   if (wish === 'resume') resume(pass)
   else if (wish === 'discard') await discard(pass)
@@ -135,7 +135,7 @@ function resume(pass: PassRow): void {
   })
 }
 
-/** Ends a pass and takes away all that it had written. */
+/** Cancels a scan and deletes its results. */
 async function discard(pass: PassRow): Promise<void> {
   const { database } = useLantern()
   const job = runningPass(pass.id)

@@ -11,7 +11,7 @@ import { type PassRow, passRow, instant, setPass } from './pass-rows'
 import { tellNews } from './pass-news'
 import { noteEnd } from './note-end'
 
-/** A job that ends by itself is begun again so often. */
+/** A job that crashes is restarted at most this often. */
 const MAX_CRASHES = 2
 const GRACE_MS = 4000
 
@@ -40,7 +40,7 @@ export const runningCount = () => running.size
 
 let isBeginning = false
 
-/** Begins what waits, as long as there is a core for it. */
+/** Starts queued scans, as long as there is a core for them. */
 export async function beginNext(): Promise<void> {
   if (isBeginning || isClosing) return
   isBeginning = true
@@ -69,7 +69,7 @@ async function begin(pass: PassRow): Promise<void> {
   setPass(pass.id, { state: 'running', claim, begun: pass.begun ?? instant(), ended: null, says: '' })
   const child = fork(jobFile('pass-process'), [], { stdio: ['ignore', 'inherit', 'inherit', 'ipc'], execArgv: [] })
   const ended = new Promise<void>((done) => {
-    // What could not even be begun ends without an exit.
+    // A process that could not be started ends without an exit code.
     child.once('error', () => done())
     child.once('exit', () => done())
   })
@@ -94,7 +94,7 @@ function fail(pass: PassRow, says: string): void {
   tellNews(pass.caseId)
 }
 
-/** A job has ended: as it should, or by itself, and then it is begun again from where it had come to. */
+/** A job has ended: as it should, or by a crash, after which it is restarted from its last checkpoint. */
 function afterEnd(id: number): void {
   const job = running.get(id)
   running.delete(id)
@@ -113,13 +113,13 @@ function afterEnd(id: number): void {
   void beginNext().catch((error) => console.error(error))
 }
 
-/** After a start: what was running when the server ended, however it ended, is begun again from where it had come to. */
+/** After a start: scans that ran when the server ended are resumed from their last checkpoints. */
 export async function resumePasses(): Promise<void> {
   useLantern().database.update(passes).set({ state: 'queued', claim: null }).where(eq(passes.state, 'running')).run()
   await beginNext()
 }
 
-/** Before an end: jobs write down where they are, and go on after the next start. */
+/** Before the server ends: jobs write a checkpoint, and resume after the next start. */
 export async function closePasses(): Promise<void> {
   isClosing = true
   const all = [...running.values()]

@@ -11,7 +11,7 @@ import type { ByteSource } from '../../core/sources/source'
 import { watched } from '../../core/sources/watched'
 import { findVolumes } from '../../core/volumes/volumes'
 import type { Database } from '../db/open'
-import type { passes } from '../db/tables';
+import type { passes } from '../db/tables'
 import { cases, listings } from '../db/tables'
 import { carrySelection } from '../listings/carry-selection'
 import { readPlaybook } from '../settings'
@@ -23,7 +23,7 @@ import { PassClaim, Replaced } from './pass-claim'
 import { PassCourse } from './pass-course'
 import { dropNotes, readNotes, resumeOf, writeNote, type PassNote } from './pass-notes'
 
-/** What a job is asked to do meanwhile. `end`: stop at once, and leave the pass as it was last written down. */
+/** What a job is asked to do meanwhile. `end`: stop at once, and leave the pass at its last checkpoint. */
 export type Wish = 'continue' | 'pause' | 'finish' | 'end'
 
 export interface PassJob {

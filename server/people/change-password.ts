@@ -8,7 +8,7 @@ import { addressFrom, type Desk } from './sign-in'
 import { endSessionsOf, tellSessionsChanged, type FoundSession } from './sessions'
 import { findPersonById, setPassword } from './store'
 
-/** Sets somebody's own password, where they know the one they have. Guesses at it count like those at signing in. */
+/** Sets one's own password, given the present one. Wrong guesses count like those at sign-in. */
 export async function changeOwnPassword(
   event: H3Event,
   { database, hashes, tries }: Desk,
@@ -32,7 +32,7 @@ export async function changeOwnPassword(
   tellSessionsChanged()
 }
 
-/** Sets somebody else's password: whatever was open with the old one ends, and their browsers are strange again. */
+/** Sets somebody else's password: their sessions end, and their browsers are no longer known. */
 export async function setPasswordOf(
   { database, hashes }: Pick<Desk, 'database' | 'hashes'>,
   person: Person,
@@ -43,7 +43,7 @@ export async function setPasswordOf(
   tellSessionsChanged()
 }
 
-/** Sets a password, which comes hashed, and ends all that was open with the old one, in one transaction. */
+/** Stores a password, already hashed, and ends every session that used the old one, in one transaction. */
 export function replacePassword({ database }: Pick<Desk, 'database'>, personId: number, hash: string): void {
   database.transaction(() => {
     setPassword(database, personId, hash)

@@ -1,18 +1,18 @@
 import { Failure } from '../failure'
 
-/** A password to be hashed, or to be held against a hash. */
+/** A password to hash, or to check against a hash. */
 export interface HashOrder {
   readonly password: string
   readonly hash?: string
 }
 
-/** Whoever signs in where they have signed in before goes ahead of strangers. */
+/** Sign-ins from known devices go ahead of others. */
 export type Lane = 'known' | 'strange'
-/** At a third of a second each, the last of a full lane waits for ten seconds; whoever comes then is asked to come again. */
+/** At a third of a second each, the last of a full lane waits for ten seconds; further ones are asked to come again. */
 export const MAX_WAITING = 30
 
 interface Waiting {
-  /** whoever asks: of several who wait, each is served in turn, however much one of them asks for */
+  /** who asks: several who wait are served in turn, however many requests one of them has */
   readonly from: string
   readonly order: HashOrder
   readonly done: (result: string | boolean) => void
@@ -23,11 +23,11 @@ interface Waiting {
 export class HashQueue {
   private readonly lanes: Record<Lane, Waiting[]> = { known: [], strange: [] }
   private isBusy = false
-  /** by whom, when each was served last; only of those who wait */
+  /** when each was last served; only of those who wait */
   private readonly served = new Map<string, number>()
   private turn = 0
 
-  /** `work`: does one order, beside the server's thread */
+  /** `work`: carries out one order, beside the server's thread */
   constructor(private readonly work: (order: HashOrder) => Promise<string | boolean>) {}
 
   hash = (password: string) => this.ask({ password }, 'known', '') as Promise<string>
@@ -48,7 +48,7 @@ export class HashQueue {
     })
   }
 
-  /** The first that waits of whoever was served the longest ago. */
+  /** The first waiting order of the person served longest ago. */
   private take(lane: Lane): Waiting | undefined {
     const waiting = this.lanes[lane]
     const turnOf = ({ from }: Waiting) => this.served.get(from) ?? 0

@@ -2,11 +2,11 @@ import { and, desc, eq, lt, notInArray } from 'drizzle-orm'
 import type { Handle } from '../cases/rows'
 import { knownDevices } from '../db/tables'
 
-/** A browser that nobody signs in with for that long is strange again. */
+/** A browser that nobody signs in with for this long is no longer known. */
 export const KNOWN_FOR_MS = 180 * 86_400_000
 const MAX_PER_PERSON = 40
 
-/** Whether somebody has signed in before with the browser whose secret has this digest. */
+/** Whether this person has signed in before with the browser whose secret has this digest. */
 export function isKnownDevice(database: Handle, digest: string, personId: number, now: number): boolean {
   const row = database
     .select({ used: knownDevices.used })
@@ -16,7 +16,7 @@ export function isKnownDevice(database: Handle, digest: string, personId: number
   return row !== undefined && now - row.used < KNOWN_FOR_MS
 }
 
-/** From now on this browser is known as one of that person's. */
+/** From now on this browser is one of that person's. */
 export function rememberDevice(database: Handle, digest: string, personId: number, now: number): void {
   database
     .insert(knownDevices)
@@ -39,7 +39,7 @@ export function rememberDevice(database: Handle, digest: string, personId: numbe
     .run()
 }
 
-/** Where a password is set by somebody else, all of a person's browsers are strange again. */
+/** Forgets all browsers of a person, when somebody else sets their password. */
 export function forgetDevices(database: Handle, personId: number): void {
   database.delete(knownDevices).where(eq(knownDevices.personId, personId)).run()
 }

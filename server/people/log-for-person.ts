@@ -3,7 +3,7 @@ import type { Person } from '../../core/people/person'
 import { logSecurity, type Happened } from './security-log'
 import { addressFrom } from './sign-in'
 
-/** Writes into the security log what somebody who is signed in has changed. */
+/** Notes in the security log what a signed-in person has changed. */
 export function logForPerson(
   event: H3Event,
   { name }: Pick<Person, 'name'>,

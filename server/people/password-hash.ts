@@ -13,21 +13,21 @@ const derive = (password: string, salt: Buffer, { n, r, p }: Cost, bytes: number
   scryptSync(password, salt, bytes, { N: n, r, p, maxmem: 128 * n * r + (32 << 20) })
 const base64 = (bytes: Buffer) => bytes.toString('base64').replace(/=+$/, '')
 
-/** A new hash of a password, with its cost and salt in it. Takes a third of a second: not for the server's own thread. */
+/** Hashes a password; the result contains cost and salt. Takes a third of a second: not for the server's own thread. */
 export function hashPassword(password: string): string {
   const salt = randomBytes(SALT_BYTES)
   const { n, r, p } = COST
   return `$scrypt$n=${n},r=${r},p=${p}$${base64(salt)}$${base64(derive(password, salt, COST, KEY_BYTES))}`
 }
 
-/** Whether a password belongs to a hash, made at whatever cost. False where it is no hash. */
+/** Whether a password fits a hash of any cost. False where it is no hash. */
 export function fitsPassword(hash: string, password: string): boolean {
   const read = costOf(hash)
   if (!read) return false
   return timingSafeEqual(derive(password, read.salt, read.cost, read.key.length), read.key)
 }
 
-/** Whether a hash was made at another cost than new ones are. */
+/** Whether a hash has another cost than new ones. */
 export function isOfOldCost(hash: string): boolean {
   const cost = costOf(hash)?.cost
   return cost?.n !== COST.n || cost.r !== COST.r || cost.p !== COST.p

@@ -9,8 +9,9 @@ import { logSecurity } from './security-log'
 import { findPerson, listPeople } from './store'
 
 /**
- * Sets somebody's password from the shop's machine itself, for an owner who has lost theirs: whoever may write to the data
- * folder may do that. Their sessions end, also while the server runs. Answers their name; an Error in words where it cannot be.
+ * Sets a person's password from the shop's machine itself, for an owner who has lost theirs: anybody who may write to
+ * the data folder may do this. Their sessions end, also while the server runs. Returns their name; throws an Error with
+ * the reason.
  */
 export function recoverPassword(folder: string, signIn: string, password: string, now: number): string {
   if (!existsSync(join(folder, DATABASE)))

@@ -11,13 +11,13 @@ const KEPT = 'Sign in; what was saved is kept.'
 
 /** How a route treats the session of a request. */
 export interface SessionUse {
-  /** the page asks by itself: nobody has done anything */
+  /** the page asked by itself: it is no sign of use */
   readonly isBackground?: boolean
-  /** what was begun goes on though nobody is at the page any more */
+  /** what was started continues though nobody is at the page */
   readonly goesOnIdle?: boolean
 }
 
-/** The session of a request, with its person as they are now; a Failure where it does not hold. */
+/** The session of a request, with the present role of its person; throws a Failure where it has ended. */
 export function requireSession(
   event: H3Event,
   database: Database,
@@ -42,7 +42,7 @@ export function requireSession(
   return session
 }
 
-/** ms since somebody last did something; where a program does not say, it does so now. */
+/** ms since somebody last did something; a program that does not say does it now. */
 function agoOf(event: H3Event): number {
   const ago = Number(getRequestHeader(event, USED_HEADER) ?? 0)
   return Number.isFinite(ago) && ago > 0 ? ago : 0

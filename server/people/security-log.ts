@@ -3,7 +3,7 @@ import type { SecurityEntry, SecurityEvent } from '../../core/people/security-lo
 import type { Handle } from '../cases/rows'
 import { securityLog } from '../db/tables'
 
-/** Entries are kept that long, and no more of them than that. */
+/** How long entries are kept, and how many at most. */
 const KEPT_MS = 400 * 86_400_000
 const MAX_ENTRIES = 50_000
 const MINUTE_MS = 60_000
@@ -17,7 +17,7 @@ export interface Happened {
   readonly address?: string | null
 }
 
-/** Of these there may be very many at once. */
+/** Events that can come in floods. */
 const REFUSALS: ReadonlySet<SecurityEvent> = new Set([
   'wrong-password',
   'unknown-name',
@@ -28,11 +28,11 @@ const REFUSALS: ReadonlySet<SecurityEvent> = new Set([
   'too-large',
 ])
 
-/** The entry that the same event within a minute is counted into, so that a flood writes one line a minute. */
+/** The entry of the same event within the last minute, which counts it: a flood is one row a minute. */
 const recent = new Map<string, { id: number; begun: number; count: number }>()
 const MAX_RECENT = 200
 
-/** Writes an entry into the security log; the same refusal once more within a minute is counted into it. */
+/** Writes an entry into the security log; the same refusal within a minute only raises its count. */
 export function logSecurity(
   database: Handle,
   { event, by = null, about = null, address = null }: Happened,
@@ -42,7 +42,7 @@ export function logSecurity(
   const known = REFUSALS.has(event) ? recent.get(key) : undefined
   if (known && Math.abs(now - known.begun) < MINUTE_MS) {
     known.count++
-    // Of a flood only every power of two is written: the count on the page is at least half of what it was.
+    // In a flood only powers of two are written: the count shown is at least half of the real one.
     if ((known.count & (known.count - 1)) === 0)
       database.update(securityLog).set({ count: known.count }).where(eq(securityLog.id, known.id)).run()
     return
@@ -66,7 +66,7 @@ function prune(database: Handle, newest: number, now: number): void {
     .run()
 }
 
-/** A page of the security log, the newest first; `before`: the id that it ends before. */
+/** A page of the security log, newest first; `before`: only entries with a smaller id. */
 export function securityEntries(database: Handle, before: number | null, limit: number): SecurityEntry[] {
   return database
     .select()

@@ -3,13 +3,13 @@ import { deleteCookie, getCookie, setCookie } from 'h3'
 import { MAX_SESSION_MS } from '../../core/people/session'
 import { KNOWN_FOR_MS } from './known-devices'
 
-/** A secret as `newSecret` makes them; anything else in a cookie is not looked up. */
+/** The form of a secret from `newSecret`; anything else in a cookie is not looked up. */
 const SECRET = /^[A-Za-z0-9_-]{43}$/
 
 /** Whether a request came over TLS to this server itself. */
 export const isEncrypted = (event: H3Event) => 'encrypted' in event.node.req.socket
 
-/** With TLS the name itself binds a cookie to this host and to TLS (RFC 6265bis, section 4.1.3.2). */
+/** With TLS the prefix of its name binds a cookie to this host and to TLS (RFC 6265bis, section 4.1.3.2). */
 const named = (event: H3Event, name: string) => (isEncrypted(event) ? `__Host-${name}` : name)
 
 const optionsOf = (event: H3Event) =>
@@ -32,5 +32,5 @@ function cookie(name: string, lifetimeMs: number) {
 
 /** The secret of a session. */
 export const sessionCookie = cookie('lantern', MAX_SESSION_MS)
-/** The secret by which a browser is known again, also after signing out. It opens nothing. */
+/** The secret by which a browser is recognised, also after signing out. It opens nothing. */
 export const deviceCookie = cookie('lantern-device', KNOWN_FOR_MS)

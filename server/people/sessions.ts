@@ -9,7 +9,7 @@ import { people, sessions } from '../db/tables'
 
 const SECRET_BYTES = 32
 const MAX_AGENT = 200
-/** Use is written down no more often than that, since each write is synced to the disk. */
+/** Use is stored no more often than this, since each write is synced to disk. */
 const NOTE_EVERY_MS = 20_000
 
 /** A session as a request finds it. */
@@ -20,20 +20,20 @@ export interface FoundSession {
   readonly person: Person
 }
 
-/** What a secret is kept as: whoever reads the database signs in nowhere with it. */
+/** The stored form of a secret: reading the database lets nobody sign in. */
 export const digestOf = (secret: string) => createHash('sha256').update(secret).digest('base64url')
 export const newSecret = () => randomBytes(SECRET_BYTES).toString('base64url')
 
-/** Told whenever sessions may have ended, for whatever is open on them. */
+/** Called whenever sessions may have ended, for whatever is open on them. */
 const endings = new EventEmitter().setMaxListeners(0)
-/** Has something looked at again whenever sessions end; answers how to stop that. */
+/** Calls `check` whenever sessions end; returns the function that stops that. */
 export function onSessionsChanged(listener: () => void): () => void {
   endings.on('changed', listener)
   return () => void endings.off('changed', listener)
 }
 export const tellSessionsChanged = () => void endings.emit('changed')
 
-/** Begins a session for somebody who has shown who they are; answers the secret for the cookie. */
+/** Starts a session for somebody whose password was checked; returns the secret for the cookie. */
 export function beginSession(
   database: Handle,
   personId: number,
@@ -59,7 +59,7 @@ export function beginSession(
   return secret
 }
 
-/** The session of a secret with its person as they are now; null where there is none. Whether it still holds is not asked. */
+/** The session of a secret with the present role of its person; null where there is none. It may have expired. */
 export function findSession(database: Database, secret: string): FoundSession | null {
   const row = database
     .select({ id: sessions.id, begun: sessions.begun, used: sessions.used, person: PERSON })
@@ -72,7 +72,7 @@ export function findSession(database: Database, secret: string): FoundSession | 
 
 const PERSON = { id: people.id, name: people.name, signIn: people.signIn, role: people.role }
 
-/** Whether a session is there and open, with the role that its person had. */
+/** Whether a session exists and is not over, and its person's role is unchanged. */
 export function isStillOpen(
   database: Database,
   session: Pick<FoundSession, 'id' | 'person'>,
@@ -88,7 +88,7 @@ export function isStillOpen(
   return row?.role === session.person.role && standingOf(row, now, idleMinutes) === 'open'
 }
 
-/** Writes down that a session was used at that moment (ms). */
+/** Stores that a session was used at that moment (ms). */
 export function noteUse(database: Database, { id, used }: FoundSession, at: number): void {
   if (at - used < NOTE_EVERY_MS) return
   database
@@ -98,7 +98,7 @@ export function noteUse(database: Database, { id, used }: FoundSession, at: numb
     .run()
 }
 
-/** The sessions of one person that are not over, the one used last first. */
+/** The open sessions of one person, latest use first. */
 export function sessionsOf(
   database: Database,
   { id: own, person }: FoundSession,
@@ -130,7 +130,7 @@ export function endSession(database: Handle, id: number): void {
   database.delete(sessions).where(eq(sessions.id, id)).run()
 }
 
-/** Ends all sessions of a person but one, or all of them; answers how many. */
+/** Ends all sessions of a person, or all but one; returns how many. */
 export function endSessionsOf(database: Handle, personId: number, but: number | null = null): number {
   return database
     .delete(sessions)

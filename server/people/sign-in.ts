@@ -24,7 +24,9 @@ const NOBODYS_HASH = `$scrypt$n=${COST.n},r=${COST.r},p=${COST.p}$${'A'.repeat(2
 
 export const addressFrom = (event: H3Event) => addressOf(event.node.req.socket.remoteAddress)
 
-/** Signs somebody in, in place of whoever was signed in with this browser; a Failure where it is not to be. */
+/**
+ * Signs somebody in, in place of the person who was signed in with this browser; throws a Failure where it is refused.
+ */
 export async function signInWith(
   event: H3Event,
   { database, tries, hashes }: Desk,
@@ -37,7 +39,7 @@ export async function signInWith(
   const digest = secret === null ? null : digestOf(secret)
   const isKnown = found !== undefined && digest !== null && isKnownDevice(database, digest, found.id, now())
   const [origin, lane] = [{ address, device: isKnown ? digest : null }, isKnown ? 'known' : 'strange'] as const
-  // What was typed as a name may be a password: only names that somebody has are written down.
+  // A password may have been typed as a name: only names that exist are logged.
   const log = (event: 'too-many-tries' | 'wrong-password' | 'unknown-name' | 'signed-in') =>
     logSecurity(database, { event, by: found?.name ?? null, address }, now())
 
@@ -47,10 +49,10 @@ export async function signInWith(
     throw error
   })
   const isRight = await hashes.fits(found?.passwordHash ?? NOBODYS_HASH, password, lane, address)
-  // An older hash takes less time: no stopwatch is to tell which names somebody has.
+  // An older hash takes less time; the time of the answer must not reveal which names exist.
   if (!isRight && found && isOfOldCost(found.passwordHash)) await hashes.fits(NOBODYS_HASH, password, lane, address)
   const still = findPerson(database, signIn)
-  // Meanwhile the password may have been changed, or the access removed.
+  // The password may have been changed or the access removed in the meantime.
   if (!isRight || !found || still?.passwordHash !== found.passwordHash) {
     log(found ? 'wrong-password' : 'unknown-name')
     throw new Failure('wrong-sign-in', 'That name and password do not belong together.', {
@@ -64,7 +66,7 @@ export async function signInWith(
   return { id: found.id, name: found.name, signIn: found.signIn, role: still.role }
 }
 
-/** A hash of an earlier version is made anew while the password is at hand; where that fails, the old one still fits. */
+/** Replaces a hash of an earlier version while the password is known; if that fails, the old one still fits. */
 async function renewHash(
   database: Database,
   hashes: HashQueue,
@@ -79,7 +81,7 @@ async function renewHash(
   }
 }
 
-/** Begins a session in this browser, in place of the one that was, and knows the browser again from now on. */
+/** Starts a session in this browser, in place of its earlier one; the browser is known from now on. */
 export function openSession(event: H3Event, database: Database, personId: number, now: number): void {
   const before = sessionCookie.read(event)
   const device = deviceCookie.read(event) ?? newSecret()

@@ -22,7 +22,7 @@ export const findPerson = (database: Database, signIn: string) =>
 export const findPersonById = (database: Database, id: number) =>
   database.select().from(people).where(eq(people.id, id)).get()
 
-/** Adds somebody; the password comes hashed. */
+/** Adds somebody; the password is already hashed. */
 export function addPerson(
   database: Database,
   person: Omit<NewPerson, 'password'> & { passwordHash: string },
@@ -55,7 +55,7 @@ export function addOwner(
   return addPerson(database, { ...person, role: 'owner' }, now)
 }
 
-/** Sets a password, which comes hashed; where somebody else set it, nothing that was open before stays open. */
+/** Stores a password, already hashed; where somebody else set it, every open session of the person ends. */
 export function setPassword(database: Database, id: number, passwordHash: string): void {
   const { changes } = database.update(people).set({ passwordHash }).where(eq(people.id, id)).run()
   if (changes === 0) throw notFound('such person')
@@ -74,7 +74,7 @@ export function setRole(database: Database, id: number, role: Role): Person {
   )
 }
 
-/** Takes somebody's access away, and ends their sessions; what they did stays in the histories. The last owner stays. */
+/** Removes somebody's access and ends their sessions; their entries in the histories stay. The last owner stays. */
 export function removePerson(database: Database, id: number): Person {
   return database.transaction(
     (handle) => {

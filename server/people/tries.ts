@@ -9,7 +9,7 @@ const HOUR_S = 3600
 export interface Origin {
   /** as `addressOf` gives it */
   readonly address: string
-  /** the digest of the browser's secret, where this very person has signed in from it before; else null */
+  /** the digest of the browser's secret, where this person has signed in from it before; otherwise null */
   readonly device: string | null
 }
 
@@ -28,9 +28,9 @@ export class Tries {
   private readonly address = limiter('address', 10, MINUTE_S)
   private readonly name = limiter('name', 60, HOUR_S)
 
-  /** Counts an attempt; a Failure with the seconds to wait where it is not to be looked at. */
+  /** Counts an attempt; throws a Failure with the seconds to wait where it is over a limit. */
   async begin(name: string, origin: Origin): Promise<void> {
-    // One after the other: an attempt that one limit refuses does not use up the next.
+    // In this order: an attempt that one limit refuses does not use up the next.
     for (const [limit, key] of this.limitsFor(name, origin))
       await limit.consume(key).catch((passed: RateLimiterRes | Error) => {
         if (passed instanceof Error) throw passed
@@ -39,7 +39,7 @@ export class Tries {
       })
   }
 
-  /** The password was right: what led there counts no more. */
+  /** The password was right: the attempts before it no longer count. */
   async wasRight(name: string, origin: Origin): Promise<void> {
     const key = pairKey(name, origin)
     await Promise.all([
@@ -69,7 +69,10 @@ const waitWords = (seconds: number) => (seconds < 90 ? `${seconds} seconds` : `$
 
 const MAPPED = /^::ffff:(\d+\.\d+\.\d+\.\d+)$/i
 
-/** The address of a connection as limits count it: IPv4 as it is; of IPv6 the first 64 bits, which one machine has to itself. */
+/**
+ * The address of a connection for the limits: an IPv4 address whole, of IPv6 the first 64 bits, which one machine has
+ * to itself.
+ */
 export function addressOf(remote: string | undefined): string {
   const plain = MAPPED.exec(remote ?? '')?.[1] ?? remote ?? ''
   if (isIP(plain) !== 6 || plain === '::1') return plain

@@ -6,7 +6,10 @@ import { readPlaybook } from '../settings'
 import { makeStandIns } from '../stand-ins/make'
 import { DEMO_PEOPLE } from '../../stand-ins/shop/people'
 
-/** Fills an empty shop with the demo's people, cases and stand-ins; one that has people is left as it is. No route answers before. */
+/**
+ * Fills an empty shop with the demo's people, cases and stand-ins; a shop with people is left alone. Routes answer only
+ * afterwards.
+ */
 export default defineNitroPlugin(() => {
   const lantern = useLantern()
   lantern.ready = fill(lantern)

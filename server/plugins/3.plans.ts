@@ -1,7 +1,9 @@
 import { renewPlans } from '../cases/plans'
 import { readPlaybook } from '../settings'
 
-/** How often plans that ran out are looked for, and how many are made anew at a time, so that the server stays quick. */
+/**
+ * How often outdated plans are searched for, and how many are computed at a time, so that the server stays responsive.
+ */
 const EVERY_MS = 1000
 const AT_A_TIME = 6
 
@@ -13,7 +15,7 @@ export default defineNitroPlugin((nitro) => {
     try {
       renewPlans(database, { playbook: readPlaybook(database), now: clock.now() }, AT_A_TIME)
     } catch (error) {
-      // A plan that cannot be made is made again when somebody asks; the server goes on.
+      // A plan that cannot be computed is tried again when somebody asks for it; the server continues.
       console.error(error)
     }
   }, EVERY_MS)

@@ -4,8 +4,7 @@ import { stopJobsOfBefore } from '../shelf/shelf-copying'
 import { closePasses, resumePasses } from '../passes/queue'
 
 /**
- * What was under way when the server ended, however it ended, is shown as stopped and can be resumed; passes over media
- * go on by themselves.
+ * Jobs that were under way when the server ended are marked as stopped and can be resumed; scans resume by themselves.
  */
 export default defineNitroPlugin((nitro) => {
   stopJobsOfBefore()

@@ -5,14 +5,13 @@ const EVERY_MS = 500
 const AFTER_MS = 5000
 
 /**
- * Writes down how long the server's own thread stood still at most, for whoever attacks it to see: only where a file for that
- * is named (LANTERN_STALLS).
+ * Writes the longest stalls of the server's own thread to a file for load tests, where one is named (LANTERN_STALLS).
  */
 export default defineNitroPlugin((nitro) => {
   const file = process.env.LANTERN_STALLS
   if (!file) return
   const delays = monitorEventLoopDelay({ resolution: 10 })
-  // What the start itself takes, and the plans of a new demo, are no stalls.
+  // The start itself, and the plans of a new demo, are not counted.
   setTimeout(() => delays.enable(), AFTER_MS).unref()
   const timer = setInterval(() => {
     const told = { longestMs: delays.max / 1e6, p99Ms: delays.percentile(99) / 1e6 }

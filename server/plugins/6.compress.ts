@@ -1,13 +1,15 @@
 import { promisify } from 'node:util'
 import { brotliCompress, constants, gzip } from 'node:zlib'
 
-/** Less than that is not worth it, in bytes. */
+/** Smaller answers are not compressed, in bytes. */
 const MIN_BYTES = 1400
-/** Quick rather than small: answers are made anew each time. */
+/** Speed rather than size: every answer is compressed anew. */
 const QUICK = { params: { [constants.BROTLI_PARAM_QUALITY]: 4 } }
 const [toBrotli, toGzip] = [promisify(brotliCompress), promisify(gzip)]
 
-/** Answers of JSON and pages go out compressed where the reader takes that. Nothing secret that a stranger could probe stands in one. */
+/**
+ * Compresses JSON answers and pages where the client accepts that. None of them mixes secrets with a stranger's input.
+ */
 export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('beforeResponse', async (event, response) => {
     const text = textOf(response.body)
@@ -24,7 +26,7 @@ export default defineNitroPlugin((nitro) => {
   })
 })
 
-/** What is sent as text: strings, and what becomes JSON. Bytes and streams stay as they are. */
+/** True for text: strings, and what becomes JSON. Bytes and streams are sent unchanged. */
 function textOf(body: unknown): string | null {
   if (typeof body === 'string') return body
   if (body === null || typeof body !== 'object') return null

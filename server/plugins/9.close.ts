@@ -1,4 +1,4 @@
-/** Closes the database after everything else has written down how far it came, so that its log is folded in. */
+/** Closes the database after every job has written its checkpoint, so that its log is written back. */
 export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('close', () => useLantern().close())
 })

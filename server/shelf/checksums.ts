@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
 
-/** The SHA-256 of a file as it lies on the disk, in hex, and how many bytes it has. */
+/** The SHA-256 of a file on disk, in hexadecimal, and its length in bytes. */
 export async function checksumOf(path: string): Promise<{ sha256: string; bytes: number }> {
   const hash = createHash('sha256')
   let bytes = 0

@@ -9,10 +9,10 @@ import { shelfItems } from '../db/tables'
 import type { ShelfRow } from './shelf'
 import { atOnce, transfer } from './transfer'
 
-/** Faults of one item: the others are copied all the same. */
+/** Faults of one item; the others are still copied. */
 const OF_THE_ITEM = new Set(['damaged', 'not-found', 'not-met'])
 
-/** Copies one item and reads it back. False where its bytes are not what they should be; throws where link or disk give way. */
+/** Copies one item and reads it back. False where its bytes are wrong; throws where link or disk fail. */
 export async function copyOne(folder: string, row: ShelfRow, link: Link): Promise<boolean> {
   const { record, sha256, evidence } = readStoredFind(row.body)
   const located = locatedBytes(row.bytes, evidence)
@@ -28,13 +28,13 @@ export async function copyOne(folder: string, row: ShelfRow, link: Link): Promis
       },
       path,
     )
-    // Only what was read back from the disk is written down, and all of it at once.
+    // Only what was read back from the disk is recorded, all of it at once.
     set(row.id, {
       state: 'verified',
       sha256: arrived.sha256,
       bytes: arrived.bytes,
       at: new Date(useLantern().clock.now()).toISOString(),
-      // What the medium did not give stands as zeros: it is kept, and marked as what it is.
+      // Unreadable bytes were replaced by zeros: the copy is kept, and marked as damaged.
       ...lossOf(row.bytes - located, arrived.missing),
     })
     return true
@@ -45,7 +45,7 @@ export async function copyOne(folder: string, row: ShelfRow, link: Link): Promis
   }
 }
 
-/** How many bytes of something on a medium its record still locates; of everything else, all that it says it has. */
+/** How many bytes of an item on a medium its record still locates; for any other item, its stated size. */
 const locatedBytes = (bytes: number, evidence: Find['evidence']) =>
   evidence?.kept.as === 'pieces'
     ? Math.min(
@@ -54,7 +54,7 @@ const locatedBytes = (bytes: number, evidence: Find['evidence']) =>
       )
     : bytes
 
-/** What is said of a copy of which some is missing: it is kept, and marked as damaged. */
+/** The note on an incomplete copy, which is kept and marked as damaged. */
 function lossOf(lost: number, missing: number): Partial<ShelfRow> {
   const says = [
     lost > 0 ? `The location of its last ${lost} bytes is not recorded; the copy ends before them.` : '',

@@ -4,7 +4,7 @@ import { readStored, updateCase, type Writer } from '../cases/rows'
 import { finds, listings, shelfItems } from '../db/tables'
 import type { ShelfRow } from './shelf'
 
-/** Found, copied and verified go to the run that is open, per wanted set, with how whole they are. */
+/** Adds found, copied and verified items to the open run, per wanted set, with how many are whole. */
 export function countIntoRun(code: string, writer: Writer) {
   const { database, clock } = useLantern()
   database.transaction(

@@ -13,10 +13,10 @@ import { mediumById } from '../links/register'
 import { backupFolders } from '../links/folders'
 import { shelfFolder } from './shelf'
 
-/** A selected item of a listing, with all that is stored of it. */
+/** A selected item of a listing, with its stored body. */
 type Selected = typeof finds.$inferSelect & { readonly body: string }
 
-/** Puts items on the list of what is copied to the shelf, each under a path of its own. */
+/** Queues items for copying to the shelf, each under a path of its own. */
 export function queueItems(stored: StoredCase, listing: { readonly link: string }, wanted: readonly Selected[]): void {
   const run = stored.case.runs.find((one) => one.ended === null)
   useLantern().database.transaction(
@@ -33,7 +33,7 @@ export function queueItems(stored: StoredCase, listing: { readonly link: string 
         'SHA256SUMS',
         'safety-copies',
       ])
-      // Somebody may have asked for the same a moment ago.
+      // Somebody may have queued the same item a moment ago.
       for (const one of wanted.filter(({ item }) => !isQueued.has(item))) {
         const body = readStoredFind(one.body)
         const name = body.record ? `${one.name}.${formatOnShelf(body.record.kind).extension}` : one.name
@@ -60,7 +60,10 @@ export function queueItems(stored: StoredCase, listing: { readonly link: string 
   )
 }
 
-/** The shelf lies in the shop's own folder; a source that contains it, or lies on the same medium, is none. */
+/**
+ * Throws a Failure where the source contains the shop's folder or is on the same medium: the shelf is never on the
+ * source.
+ */
 export async function refuseSource(code: string, link: string): Promise<void> {
   const shelf = await realpath(await shelfFolder(code))
   const medium = await mediumById(link)

@@ -3,10 +3,10 @@ import { inArray, sql } from 'drizzle-orm'
 import { shelfItems } from '../db/tables'
 import { refused } from '../failure'
 
-/** The disk is never filled to its last byte: the database needs room to write down what happens. */
+/** Bytes of the disk that are never used: the database needs them to record what happens. */
 const SPARE_BYTES = 64 << 20
 
-/** Room that was promised to a job: nobody else gets it before it is written or given back. */
+/** Space reserved for a job: nobody else gets it before it is written or released. */
 export class Promised {
   private left: number
 
@@ -19,7 +19,7 @@ export class Promised {
     return this.left
   }
 
-  /** More is asked for, or some of it lies on the disk by now. */
+  /** Reserves more, or releases what has been written. */
   change(by: number): void {
     this.left = Math.max(0, this.left + by)
   }
@@ -31,7 +31,7 @@ export class Promised {
 
 const promises = new Set<Promised>()
 
-/** Bytes that the disk still has, beside what is promised to others. */
+/** Free bytes of the disk, without those reserved. */
 export async function diskRoom(): Promise<number> {
   const folder = dataFolder()
   await mkdir(folder, { recursive: true, mode: 0o700 })
@@ -39,7 +39,7 @@ export async function diskRoom(): Promise<number> {
   return Math.max(0, Math.floor(bavail * bsize - SPARE_BYTES - promisedBytes()))
 }
 
-/** Bytes that may still be put on shelves: what the disk has, and no more than the shop allows. */
+/** Bytes that may still be put on shelves: free on the disk, and within the shop's own limit. */
 export async function shelfRoom(): Promise<number> {
   const onDisk = await diskRoom()
   return Math.max(0, Math.min(onDisk, allowedRoom()))
@@ -59,8 +59,8 @@ function allowedRoom(): number {
 const promisedBytes = () => [...promises].reduce((sum, { bytes }) => sum + bytes, 0)
 
 /**
- * Promises room to a job; refused where there is not enough. Whoever asks at the same time is asked one after the other, so
- * that the same room is never promised twice.
+ * Reserves space for a job; throws a Failure where there is not enough. Requests are handled one after the other, so
+ * that the same space is never reserved twice.
  */
 export function promiseRoom(bytes: number, words: (room: number) => string): Promise<Promised> {
   const next = asking.then(async () => {

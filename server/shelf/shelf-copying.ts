@@ -18,7 +18,9 @@ import { queueItems, refuseSource } from './queue'
 import { copyOne } from './copy-item'
 import { countIntoRun } from './counts'
 
-/** Puts the selected items of a listing on the list of what is copied, and begins. Refused where there is no room. */
+/**
+ * Queues the selected items of a listing for copying and starts it; throws a Failure where there is not enough space.
+ */
 export async function copySelected(code: string, listingId: number, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
@@ -57,7 +59,7 @@ export async function copySelected(code: string, listingId: number, writer: Writ
   }
 }
 
-/** Resumes copying what is left, where there is room for it. */
+/** Resumes copying the rest, where there is space for it. */
 export async function resumeCopying(code: string, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
@@ -99,14 +101,14 @@ function endJob(id: number, state: 'stopped' | 'done', says: string) {
     .run()
 }
 
-/** What each running copying was promised; more may be asked for while it runs. */
+/** The space reserved for each running job; more may be requested while it runs. */
 const promises = new Map<number, Promised>()
 
 function begin(code: string, caseId: number, link: string, promised: Promised, writer: Writer) {
   const { database } = useLantern()
   const running = promises.get(caseId)
   if (running) {
-    // It takes what is new along.
+    // A running job also copies what was queued since.
     running.change(promised.bytes)
     promised.release()
     return
@@ -121,7 +123,7 @@ function begin(code: string, caseId: number, link: string, promised: Promised, w
   void work(code, { caseId, jobId: id }, promised, writer)
 }
 
-/** Copies all that waits and writes down how it ended. Whatever happens, nothing is left as if it still ran. */
+/** Copies everything in the queue and records how it ended. Whatever happens, no job is left marked as running. */
 async function work(code: string, job: Job, promised: Promised, writer: Writer): Promise<void> {
   const end: { state: 'done' | 'stopped'; says: string } = { state: 'done', says: '' }
   try {
@@ -135,7 +137,7 @@ async function work(code: string, job: Job, promised: Promised, writer: Writer):
     end.says ||= `The list of what is on the shelf could not be written. ${stopWords(error)}`
     end.state = 'stopped'
   }
-  // Gone from the running ones first: if nothing more can be written, the job counts as stopped all the same.
+  // Removed from the running jobs first: if nothing more can be written, the job still counts as stopped.
   promises.delete(job.caseId)
   copying.delete(job.caseId)
   promised.release()
@@ -188,7 +190,7 @@ async function copyAll(code: string, { caseId, jobId }: Job, promised: Promised)
     : `${damaged} ${damaged === 1 ? 'item was' : 'items were'} not copied completely; ${damaged === 1 ? 'it is' : 'they are'} marked as not copied.`
 }
 
-/** Jobs that ran when the server ended wait to be resumed; an item that was not yet read back then is copied again. */
+/** Jobs that ran when the server ended can be resumed; an item that was not read back by then is copied again. */
 export function stopJobsOfBefore(): void {
   const { database } = useLantern()
   database.transaction(() => {

@@ -9,7 +9,7 @@ import { mediumById } from '../links/register'
 import { onDisk } from '../links/disk-fault'
 import { shelfFolder } from './shelf'
 
-/** Writes the list of all that lies on a shelf, for people (SHA256SUMS) and for programs. */
+/** Writes the list of everything on a shelf, for people (SHA256SUMS) and for programs. */
 export async function writeManifest(code: string, caseId: number): Promise<void> {
   const folder = await shelfFolder(code)
   const rows = useLantern()
@@ -41,7 +41,7 @@ export async function writeManifest(code: string, caseId: number): Promise<void>
   await replace(join(folder, 'SHA256SUMS'), rows.map((row) => `${row.sha256}  ${row.path}\n`).join(''))
 }
 
-/** The media that things on a shelf were read from, each with its checksum where a pass has taken it. */
+/** The media that items on a shelf came from, each with its checksum where a scan has taken it. */
 async function mediaOf(rows: readonly { link: string }[]) {
   const media = await Promise.all([...new Set(rows.map(({ link }) => link))].map(mediumById))
   return media.flatMap((medium) =>
@@ -51,7 +51,7 @@ async function mediaOf(rows: readonly { link: string }[]) {
   )
 }
 
-/** Where on the medium something lay, in bytes, and by what it is held to be whole. */
+/** The extents of an item on the medium, in bytes, and the checks that it passed. */
 function evidenceToTell({ extents, checks, record, foundBy, volume }: Evidence) {
   return { record, foundBy, volume, checks, extents: extents.filter(([offset]) => offset >= 0) }
 }

@@ -14,17 +14,17 @@ export type ShelfRow = typeof shelfItems.$inferSelect
 /** Cases whose shelf is being copied to by this server. */
 export const copying = new Set<number>()
 
-/** Why copying stopped, by case, as long as it could not be written down: the disk that is full is the database's too. */
+/** Why copying stopped, by case, until it can be recorded: the full disk is the database's too. */
 export const unwritten = new Map<number, string>()
 
-/** The folder of a case's shelf, made where it is missing. */
+/** The folder of a case's shelf, created where it is missing. */
 export async function shelfFolder(code: string): Promise<string> {
   const folder = join(dataFolder(), 'shelf', safeName(code))
   await mkdir(folder, { recursive: true, mode: 0o700 })
   return folder
 }
 
-/** The newest copying of a case. One that nobody works on any more has stopped, whatever was last written down of it. */
+/** The latest copy job of a case. One that nobody works on has stopped, whatever its row says. */
 export function latestJob(caseId: number): typeof shelfJobs.$inferSelect | undefined {
   const job = useLantern()
     .database.select()
@@ -40,7 +40,7 @@ export function latestJob(caseId: number): typeof shelfJobs.$inferSelect | undef
 
 const BROKEN_OFF = 'Copying stopped unexpectedly. Resume to continue from where it stopped.'
 
-/** How the shelf of a case stands. */
+/** The state of a case's shelf. */
 export async function shelfState(caseId: number): Promise<ShelfState> {
   const { database } = useLantern()
   const job = latestJob(caseId)
@@ -80,7 +80,7 @@ export async function shelfState(caseId: number): Promise<ShelfState> {
   }
 }
 
-/** What lies verified on a case's shelf. */
+/** The verified items on a case's shelf. */
 export function verifiedItems(caseId: number): ShelfRow[] {
   return useLantern()
     .database.select()
@@ -90,7 +90,7 @@ export function verifiedItems(caseId: number): ShelfRow[] {
     .all()
 }
 
-/** The items on the shelf of a case, or on their way there, and how its records can be saved. */
+/** The items on the shelf of a case or in its queue, and the formats in which its records can be saved. */
 export function shelfList(caseId: number): ShelfList {
   const items = useLantern()
     .database.select({
@@ -116,7 +116,7 @@ export function shelfList(caseId: number): ShelfList {
   return { items, exports }
 }
 
-/** The records among what lies verified on a shelf. */
+/** The records among the verified items of a shelf. */
 export function recordsOnShelf(caseId: number): AppRecord[] {
   return verifiedItems(caseId).flatMap((row) => {
     const { record } = readStoredFind(row.body)

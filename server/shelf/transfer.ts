@@ -8,13 +8,13 @@ import type { ItemBytes } from '../../core/bench/link'
 import { checksumOf } from './checksums'
 import { onDisk } from '../links/disk-fault'
 
-/** How often a transfer that broke off is taken up again by itself. */
+/** How often an interrupted transfer is resumed by itself. */
 const TRIES = 5
 
-/** What is to arrive: how it is read from an offset on, and what is known of it before. */
+/** What is to be transferred: how it is read from an offset on, and what is known of it before. */
 export interface Arriving {
   readonly open: (from: number) => Promise<ItemBytes>
-  /** exactly so many bytes, or null where nobody knows */
+  /** its exact length, or null where it is unknown */
   readonly bytes: number | null
   readonly sha256: string | null
 }
@@ -22,15 +22,15 @@ export interface Arriving {
 export interface Arrived {
   readonly bytes: number
   readonly sha256: string
-  /** bytes that a medium did not give; zeros stand for them */
+  /** unreadable bytes, replaced by zeros */
   readonly missing: number
 }
 
 /**
- * Brings bytes to a path of the shop's disk, whole or not at all: they are written beside it, resumed where the connection
- * drops, held against the length and the checksum that were expected, flushed, put in place, and read back from there. Fails
- * with a LinkFailure where the source gives way or gives something else, with a DiskFault where the disk does. `keepsPart`:
- * what arrived before stays for the next time, also where the server ends; only for sources that never miss bytes.
+ * Writes bytes to a path on the shop's disk, whole or not at all: to a file beside it, resumed where the connection
+ * drops, checked against the expected length and checksum, flushed, renamed into place, and read back from there.
+ * Throws a LinkFailure where the source fails or gives other bytes, a DiskFault where the disk fails. `keepsPart`: a
+ * partial file stays for the next attempt, also after the server ends; only for sources that never miss bytes.
  */
 export async function transfer(
   arriving: Arriving,

@@ -15,7 +15,7 @@ export function contentsIn(folder: string): Contents {
       const sha256 = createHash('sha256').update(bytes).digest('hex')
       const path = pathOf(sha256)
       if (!existsSync(path)) {
-        // A file under its checksum is whole or not there.
+        // A file named by its checksum is complete or absent.
         writeFileSync(`${path}.part`, bytes, { mode: 0o600 })
         renameSync(`${path}.part`, path)
       }

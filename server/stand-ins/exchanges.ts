@@ -7,7 +7,7 @@ import { makeStandIns } from './make'
 import { answerHelper } from './serve'
 import { StandInStore } from './store'
 
-/** One request and what was answered, as they are written down. */
+/** A request and its answer, as recorded. */
 export interface Exchange {
   readonly request: { readonly method: string; readonly path: string; readonly body?: unknown; readonly range?: number }
   readonly response: { readonly status: number; readonly json?: unknown; readonly base64?: string }
@@ -16,7 +16,7 @@ export interface Exchange {
 /** The moment at which the exchanges were recorded. */
 export const RECORDED_AT = Date.parse('2026-11-24T10:42:00Z')
 
-/** What is asked of the stand-ins, in this order: each kind of thing, each kind of request, and what goes wrong. */
+/** The requests to the stand-ins, in this order: each kind of link, each kind of request, and the faults. */
 export const ASKED: readonly Exchange['request'][] = [
   { method: 'GET', path: '/links' },
   { method: 'GET', path: '/links/nobody' },
@@ -43,7 +43,7 @@ export const ASKED: readonly Exchange['request'][] = [
   { method: 'GET', path: '/links/pelloon-leaf/keeps/recovery/items/gone' },
 ]
 
-/** Asks fresh stand-ins, and answers every exchange. */
+/** Sends every request to fresh stand-ins and returns the exchanges. */
 export async function exchangesOfStandIns(asked: readonly Exchange['request'][]): Promise<Exchange[]> {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-exchanges-'))
   try {

@@ -5,7 +5,7 @@ import type { Making } from '../../stand-ins/content/making'
 import type { Contents, Thing } from '../../stand-ins/helper/things'
 import { demoTimes } from '../../stand-ins/shop/times'
 
-/** Makes stand-ins as they are at first, all or some of them, relative to now (ms). */
+/** Makes all or some stand-ins in their first state, with dates relative to now (ms). */
 export function makeStandIns(
   contents: Contents,
   now: number,
@@ -16,7 +16,7 @@ export function makeStandIns(
   return Promise.all(standIns.filter(({ id }) => only?.has(id) ?? true).map(({ make }) => make(making)))
 }
 
-/** The clips lie beside the built server, or in the source tree while developing. */
+/** The clips are beside the built server, or in the source tree during development. */
 function clipReader(): Making['clip'] {
   const folder = [join(dirname(process.argv[1] ?? ''), 'clips'), resolve('stand-ins/content/clips')].find((one) =>
     existsSync(one),

@@ -16,16 +16,16 @@ import {
 import { archiveOf } from './archive'
 import type { StandInStore } from './store'
 
-/** One request of the protocol, without the wire. */
+/** One request of the protocol, independent of HTTP. */
 export interface HelperRequest {
   readonly method: string
   /** parts of the path after the helper's address, decoded */
   readonly path: readonly string[]
   readonly query: Readonly<Record<string, unknown>>
-  /** the body's JSON, or its bytes for what is put back */
+  /** the body as JSON, or the bytes of an item to restore */
   readonly body: unknown
   readonly range: number
-  /** facts of an item that is put back */
+  /** facts of an item to restore */
   readonly item: unknown
 }
 
@@ -38,7 +38,7 @@ export type HelperAnswer =
       readonly bytesPerSecond: number | null
     }
 
-/** Answers one request of the protocol as the stand-ins would; never throws for what the asker did wrong. */
+/** Answers one request of the protocol as the stand-ins do; never throws for a bad request. */
 export async function answerHelper(store: StandInStore, now: number, request: HelperRequest): Promise<HelperAnswer> {
   try {
     return await answered(store, now, request)
@@ -112,7 +112,7 @@ function parsed<T>(
   return read.data
 }
 
-/** An archive is made when somebody first asks for it, outside of any transaction. */
+/** An archive is made on the first request for it, outside any transaction. */
 async function makeArchive(store: StandInStore, now: number, id: string, keep: string): Promise<void> {
   const backup = store.with(now, null, (world) => archiveToMake(thingOf(world, id), keep))
   if (!backup) return

@@ -4,7 +4,7 @@ import type { Contents, StoredItem, Thing, World } from '../../stand-ins/helper/
 import type { Database } from '../db/open'
 import { standIns } from '../db/tables'
 
-/** The stand-ins as they are stored; kept in memory while nobody else changes them. */
+/** The stand-ins as stored, cached while no other process changes them. */
 export class StandInStore {
   private readonly known = new Map<string, { version: number; thing: Thing }>()
 
@@ -14,7 +14,7 @@ export class StandInStore {
     private readonly zone: () => string,
   ) {}
 
-  /** Lets time go by, then lets something be looked at or done; what changed is stored before this answers. */
+  /** Advances their clock, then runs `work`; changes are stored before this returns. */
   with<T>(now: number, touches: string | null, work: (world: World) => T): T {
     const things = this.load()
     const before = new Map([...things.values()].map((thing) => [thing.id, signatureOf(thing)]))
@@ -29,7 +29,7 @@ export class StandInStore {
     }
   }
 
-  /** Puts stand-ins in place as they are made, each as if nothing had ever been done with it. */
+  /** Stores stand-ins in their first state, as if nothing had been done with them. */
   put(things: readonly Thing[]): void {
     this.database.transaction((transaction) => {
       for (const [place, thing] of things.entries()) {
@@ -86,7 +86,7 @@ export class StandInStore {
 const signatureOf = (thing: Thing) =>
   `${thing.revision} ${thing.tasks.map((task) => `${task.done}${task.state}`).join()} ${thing.keeps.length} ${thing.backups.length} ${thing.faults.dropAfter}`
 
-/** States of many days share their lists; each list is written once. */
+/** The states of many days share lists; each list is stored once. */
 function written(thing: Thing): string {
   const seen = new Map<StoredItem[], number>()
   const keeps = thing.keeps.map((keep, at) => {

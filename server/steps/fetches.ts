@@ -20,7 +20,7 @@ import { noteAtBench } from '../links/notes'
 import { promiseRoom, type Promised } from '../shelf/room'
 import { sizeOf, transfer } from '../shelf/transfer'
 
-/** Fetches a backup from an account or a computer onto the bench, where it is read; what it came from stays as it is. */
+/** Fetches a backup from an account or a computer to the bench, where it is read; its source does not change. */
 export async function fetchBackup(code: string, linkId: string, keepId: string, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
@@ -49,7 +49,7 @@ export async function fetchBackup(code: string, linkId: string, keepId: string, 
   }
 }
 
-/** Paths that a backup is being fetched to by this server. */
+/** Paths to which this server is fetching a backup. */
 const running = new Set<string>()
 
 interface Fetching {
@@ -102,7 +102,7 @@ function start({ code, stored, part, link, linkId, keep, item, path }: Fetching,
     })
 }
 
-/** Every backup that was fetched for a case, or is on its way. */
+/** Every backup that was fetched for a case, or is being fetched. */
 export async function fetchesOf(caseId: number): Promise<FetchShape[]> {
   const rows = useLantern()
     .database.select()
@@ -118,7 +118,7 @@ export async function fetchesOf(caseId: number): Promise<FetchShape[]> {
       title: row.title,
       total: row.total,
       done: row.state === 'done' ? row.total : await sizeOf(`${row.path}.part`),
-      // One that nobody works on any more has stopped, whatever was last written down of it.
+      // A fetch that nobody works on has stopped, whatever its row says.
       ...(row.state === 'running' && !running.has(row.path)
         ? { state: 'stopped' as const, says: 'Fetching stopped unexpectedly. Fetch it again to continue.' }
         : { state: row.state, says: row.says }),
@@ -127,7 +127,7 @@ export async function fetchesOf(caseId: number): Promise<FetchShape[]> {
   )
 }
 
-/** Fetches that ran when the server ended wait to be gone on with. */
+/** Fetches that ran when the server ended can be resumed. */
 export function stopFetchesOfBefore(): void {
   useLantern()
     .database.update(fetches)

@@ -18,7 +18,7 @@ import { linkById } from '../links/links'
 import { noteAtBench } from '../links/notes'
 import { hasSafetyCopy } from './safety-copy'
 
-/** What a step would do to a thing of this case, and what has to be so before it may. */
+/** What a step would do to a link of this case, and what it needs first. */
 export async function compare(
   code: string,
   linkId: string,
@@ -50,7 +50,7 @@ export async function compare(
   }
 }
 
-/** A step that takes something away belongs to the route that asked for it: no other run may be open, and its holds are asked. */
+/** A step that destroys something belongs to the route that needs it: no other run may be open, and its holds apply. */
 function runGuards(stored: StoredCase, part: string, { action }: ActionOffer, { from }: ActionParameters): Guard[] {
   const { database, clock } = useLantern()
   const playbook = readPlaybook(database)
@@ -79,7 +79,7 @@ function runGuards(stored: StoredCase, part: string, { action }: ActionOffer, { 
   ]
 }
 
-/** A step takes only from what is on the bench for the same case. */
+/** The source of a step must be attached to the same case. */
 function requireOwnSource(stored: StoredCase, { from }: ActionParameters) {
   const holder = from.split('/')[0]
   if (holder && !attachedTo(stored).some((one) => one.link === holder))
@@ -95,7 +95,7 @@ function consentGuard(stored: StoredCase): Guard {
 }
 
 async function safetyGuard(stored: StoredCase, state: LinkState, offer: ActionOffer): Promise<Guard> {
-  // A device at its first screen holds nothing that could be kept; on any other, unreported data may still exist.
+  // A device at its first screen has no data to keep; any other may have data that it does not report.
   const takesAway =
     offer.effects.gone.some((lot) => lot.count > 0) || (offer.effects.erases && state.state !== 'first-set-up')
   return {
@@ -105,7 +105,7 @@ async function safetyGuard(stored: StoredCase, state: LinkState, offer: ActionOf
   }
 }
 
-/** A new backup may not push out one that may hold what is wanted. */
+/** A new backup must not replace one that may contain wanted items. */
 async function slotGuards(stored: StoredCase, state: LinkState, offer: ActionOffer): Promise<Guard[]> {
   const replaced = offer.effects.replacesBackup
   if (replaced === null) return []
@@ -124,7 +124,7 @@ async function slotGuards(stored: StoredCase, state: LinkState, offer: ActionOff
   ]
 }
 
-/** Changes with what is on the thing, with what is to be done, and from what. */
+/** Changes with the contents of the link, with the step, and with its source. */
 function markOf(state: LinkState, offer: ActionOffer, { from, items, types }: ActionParameters): string {
   return createHash('sha256')
     .update(JSON.stringify([state.id, state.mark, offer.action, offer.effects, from, items, types]))
@@ -133,8 +133,8 @@ function markOf(state: LinkState, offer: ActionOffer, { from, items, types }: Ac
 }
 
 /**
- * Starts a step. One that takes something away starts only when its comparison has been seen as it is now,
- * the client has agreed, and a verified safety copy is there or somebody has given a reason to go without.
+ * Starts a step. One that destroys something starts only when somebody has reviewed its comparison in the present
+ * state, the client has agreed, and there is a verified safety copy or a reason to proceed without.
  */
 export async function startAction(
   code: string,
@@ -149,7 +149,7 @@ export async function startAction(
   if (!isBeingWorked(stored.case.state.name))
     throw refused(`The case is ${stored.case.state.name.replace('-', ' ')}; move it back to the bench first.`)
   const unmet = compared.guards.filter((one) => !one.isMet)
-  // Only a safety copy and a slot can be gone without; nothing stands in for consent or for what the device needs.
+  // Only a safety copy and a slot can be waived; nothing replaces consent or what the device needs.
   const isWaived = (guard: Guard) =>
     seen.waiver.trim() !== '' && (guard.name === 'safety-copy' || guard.name === 'slot')
   const missing = unmet.filter((one) => !isWaived(one))
@@ -176,7 +176,7 @@ export async function startAction(
   return task
 }
 
-/** Passcodes are not guessed: one is entered only where somebody knows it, and never with the last tries. */
+/** Passcodes are never guessed: one is entered only where somebody knows it, and never with the last tries. */
 export function refuseGuessing(stored: StoredCase, part: string, state: LinkState): void {
   const device = stored.case.devices.find((one) => one.id === part)
   if (state.triesEnd !== 'erases') return
@@ -192,5 +192,5 @@ export function refuseGuessing(stored: StoredCase, part: string, state: LinkStat
     )
 }
 
-/** As many tries as are never used up at a bench. */
+/** As many tries as a bench always leaves unused. */
 const MIN_TRIES = 3

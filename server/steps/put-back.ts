@@ -10,8 +10,8 @@ import { noteAtBench } from '../links/notes'
 import { shelfFolder, verifiedItems } from '../shelf/shelf'
 
 /**
- * Puts items of the shelf back on a device or into an account. Only what has been read back from the shelf
- * goes, each file is checked once more before it does, and room is checked before the first.
+ * Restores items of the shelf to a device or an account. Only verified items are restored, each file is checked once
+ * more before, and the free space before the first.
  */
 export async function putBackFromShelf(
   code: string,
@@ -55,7 +55,7 @@ export async function putBackFromShelf(
   return { count: rows.length }
 }
 
-/** Says what can be done where room is short: how many would fit, or another medium. */
+/** Says what to do where space is short: how many items would fit, or another medium. */
 function noRoom(rows: readonly { bytes: number }[], free: number, bytes: number): Failure {
   let left = free
   const fitting = [...rows]

@@ -21,15 +21,18 @@ import { promiseRoom } from '../shelf/room'
 import { shelfFolder } from '../shelf/shelf'
 import { transfer, type Arrived } from '../shelf/transfer'
 
-/** What a safety copy takes: all that a step could take away. Bins run out by themselves, and backups stay. */
+/**
+ * What a safety copy contains: everything that a step could destroy. Bins empty themselves, and backups are not
+ * touched.
+ */
 const TAKEN: readonly Keep['kind'][] = ['library', 'files', 'apps']
 const MAX_ITEM_BYTES = 1 << 30
 
 type Row = typeof safetyCopies.$inferSelect
 
 /**
- * Copies all that a device or an account holds into an archive on the shop's own disk, where it takes no
- * backup's place, and reads every item of it back. Refused while part of it cannot be read.
+ * Copies everything on a device or in an account into an archive on the shop's own disk, where it replaces no backup,
+ * and reads every item back. Throws a Failure while part of it cannot be read.
  */
 export async function makeSafetyCopy(code: string, linkId: string, writer: Writer): Promise<void> {
   const stored = readStored(useLantern().database, code)
@@ -57,7 +60,7 @@ export async function makeSafetyCopy(code: string, linkId: string, writer: Write
     await verify(path, items.length)
     await keepIfUnchanged({ code, stored, part, link, state, path, at, items: items.length }, arrived, writer)
   } catch (error) {
-    // One that was not read back whole is none.
+    // A copy that failed its check is none.
     await rm(path, { force: true })
     throw asFailure(error)
   } finally {
@@ -70,7 +73,7 @@ interface Made {
   readonly stored: StoredCase
   readonly part: string
   readonly link: Link
-  /** what the thing held when the copy was begun */
+  /** the fingerprint of its contents when the copy was started */
   readonly state: LinkState
   readonly path: string
   readonly at: string
@@ -83,7 +86,7 @@ async function keepIfUnchanged(
   writer: Writer,
 ): Promise<void> {
   const { database, clock } = useLantern()
-  // Whatever changed while it was read is not in it.
+  // What changed during the copy is not in it.
   const after = await link.state()
   if (after.mark !== state.mark)
     throw refused('It changed during copying. Take it off the network and make the safety copy again.')
@@ -146,7 +149,7 @@ function sourceOf(state: LinkState, keeps: readonly Keep[], items: BackupSource[
 
 const VERIFY_LIMITS = { ms: 30 * 60_000, bytes: 3 * 1024 ** 3 }
 
-/** Has every item of the archive read back, in a process beside the server; one that is not what was copied is a LinkFailure. */
+/** Has a process beside the server read back every item of the archive; throws a LinkFailure where one differs. */
 async function verify(path: string, items: number): Promise<void> {
   const line = new ProcessLine('read-archive', VERIFY_LIMITS)
   try {
@@ -167,7 +170,7 @@ export function safetyCopiesOf(caseId: number): Row[] {
     .all()
 }
 
-/** Whether a verified safety copy of what a thing holds now is still on the disk, unchanged. */
+/** Whether a verified safety copy of the present contents of a link is on the disk, unchanged. */
 export async function hasSafetyCopy(caseId: number, linkId: string, mark: string): Promise<boolean> {
   const rows = useLantern()
     .database.select()

@@ -17,7 +17,7 @@ const ID = /^[0-9a-f-]{36}$/
 
 export const UploadStart = z.object({
   name: z.string().trim().min(1).max(200),
-  /** when the file was changed last, ms: another image of the same name and size is not taken for this one */
+  /** the file's time of change, ms: another image of the same name and size is not mistaken for it */
   changed: z.int().default(0),
   bytes: z
     .int()
@@ -28,7 +28,7 @@ export const UploadStart = z.object({
 const Kept = UploadStart.extend({ id: z.string() })
 type Kept = z.infer<typeof Kept>
 
-/** Only one stretch of an upload is written at a time. */
+/** Only one part of an upload is written at a time. */
 const writing = new Set<string>()
 
 async function uploadsFolder(): Promise<string> {
@@ -39,7 +39,7 @@ async function uploadsFolder(): Promise<string> {
 
 const partOf = async (id: string) => join(await uploadsFolder(), `${id}.part`)
 
-/** Uploads that are under way, or waited for to go on. */
+/** Uploads that are under way or can be resumed. */
 export async function uploads(): Promise<UploadShape[]> {
   const folder = await uploadsFolder()
   const found: UploadShape[] = []
@@ -54,7 +54,7 @@ export async function uploads(): Promise<UploadShape[]> {
   return found
 }
 
-/** Begins an upload, where there is room for all of it; the same file goes on with the one that is there. */
+/** Starts an upload, where there is space for all of it; the same file resumes the upload that exists. */
 export async function startUpload(start: z.infer<typeof UploadStart>): Promise<UploadShape> {
   const { name, bytes, changed } = start
   const all = await uploads()
@@ -72,8 +72,8 @@ export async function startUpload(start: z.infer<typeof UploadStart>): Promise<U
 }
 
 /**
- * Appends a stretch of an image as it comes; one that goes on somewhere else than where it stopped is refused. What has
- * come stays, also where the line breaks. The last stretch puts the image into the media folder.
+ * Appends a part of an image as it arrives; throws a Failure where it does not begin at the end of what is there. What
+ * arrived stays, also where the connection drops. The last part moves the image into the media folder.
  */
 export async function appendUpload(
   id: string,
@@ -116,7 +116,7 @@ async function append(part: string, body: Readable, from: number, bytes: number)
 /** Error codes of file systems without hard links. */
 const NO_LINKS = new Set(['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS'])
 
-/** False where something has that name already. */
+/** False where the name is taken. */
 async function takesName(part: string, path: string): Promise<boolean> {
   try {
     await link(part, path)
@@ -131,7 +131,7 @@ async function takesName(part: string, path: string): Promise<boolean> {
   }
 }
 
-/** Never over an image that is there. */
+/** Never overwrites an image. */
 async function putInPlace({ id, name }: UploadShape, part: string): Promise<void> {
   const folder = await mediaFolder()
   const safe = safeName(name).replace(/^\.+/, '_')
@@ -143,7 +143,7 @@ async function putInPlace({ id, name }: UploadShape, part: string): Promise<void
   await rm(join(await uploadsFolder(), `${id}.json`))
 }
 
-/** Takes away what has come of an upload. */
+/** Deletes a partial upload. */
 export async function dropUpload(id: string): Promise<void> {
   await uploadOf(id)
   await rm(join(await uploadsFolder(), `${id}.json`))

@@ -9,14 +9,14 @@ interface Open {
 }
 
 /**
- * In a process beside the server: answers one order after the other. `bytes` are those that came with the order, at most as
- * many as whoever asked has allowed. A LinkFailure is passed on as it is; any other error by its message.
+ * Runs in a process beside the server and answers one order after the other. `bytes` come with the order, at most as
+ * many as the sender allows. A LinkFailure is passed on as it is; any other error as its message.
  */
 export function answerInProcess<Order>(answer: (order: Order, bytes: Uint8Array) => unknown): void {
   try {
     setPriority(constants.priority.PRIORITY_BELOW_NORMAL)
   } catch {
-    // Not every machine lets a process step back; it works all the same.
+    // Not every system lets a process lower its priority; it works all the same.
   }
   let open: Open | null = null
   const tell = (message: FromProcess) => process.send?.(message)

@@ -10,7 +10,7 @@ export interface LineAnswer {
   readonly fault?: { readonly code: string; readonly message: string }
 }
 
-/** In a thread: answers what it is asked, one thing after the other. Bytes of an answer are handed over, not copied. */
+/** Runs in a thread and answers one order after the other. Bytes of an answer are transferred, not copied. */
 export function answerOrders<Order>(answer: (order: Order) => unknown): void {
   parentPort!.on('message', ({ id, order }: LineOrder) => {
     try {

@@ -1,7 +1,7 @@
 import type { BackupIndex, BackupManifest } from '../../core/archives/manifest'
 import type { ItemPage } from '../../core/bench/item'
 
-/** What the reader of an archive is asked. */
+/** The orders for the reader of an archive. */
 export type ArchiveOrder =
   | { readonly ask: 'describe'; readonly path: string }
   | { readonly ask: 'open'; readonly path: string; readonly password: string }
@@ -11,10 +11,10 @@ export type ArchiveOrder =
   | { readonly ask: 'verify'; readonly path: string; readonly items: number }
 
 export interface DescribedArchive {
-  /** null where it has none and is read as the files that it holds */
+  /** null where it has none and is read as the files in it */
   readonly manifest: BackupManifest | null
   readonly entries: number
-  /** of all of them, unpacked */
+  /** of all items together, unpacked */
   readonly bytes: number
 }
 

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 
-/** The programs that run beside the server's thread, each in its room of server/. */
+/** The programs that run beside the server's thread, by their folder in server/. */
 export const JOBS = {
   'pass-process': 'passes',
   'read-media': 'threads',
@@ -13,7 +13,7 @@ export const JOBS = {
 } as const
 export type JobName = keyof typeof JOBS
 
-/** Where a program lies beside the built server. */
+/** The path of a program beside the built server. */
 export function jobFile(name: JobName): string {
   const file = [
     join(dirname(process.argv[1] ?? ''), 'jobs', `${name}.mjs`),

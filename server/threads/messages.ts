@@ -3,7 +3,7 @@ import type { KeptContent } from '../../core/volumes/kept-content'
 import type { recordsOf } from '../../core/records/adapt'
 import type { MediumPlace } from './open-medium'
 
-/** What the reader of media is asked. */
+/** The orders for the reader of media. */
 export type ReadOrder = { readonly medium: MediumPlace } & (
   | { readonly ask: 'describe' }
   | {
@@ -18,11 +18,11 @@ export type ReadOrder = { readonly medium: MediumPlace } & (
 export type Description = Omit<MediumShape, 'link' | 'isDevice'>
 export interface ReadBytes {
   readonly bytes: Uint8Array
-  /** how many of them the medium does not give; zeros stand for them */
+  /** how many of them are unreadable and were replaced by zeros */
   readonly missing: number
 }
 
-/** A database with what lies beside it, to be read for its rows: their bytes come one after the other, so many of each. */
+/** A database with the files beside it, to be read for its rows: their bytes follow each other, this many of each. */
 export interface RowsOrder {
   readonly database: number
   readonly wal: number | null
@@ -33,7 +33,7 @@ export interface RowsTold {
   readonly warnings: readonly string[]
 }
 
-/** What is read of a file: what to show, a small picture, a picture that a browser draws, its size, when it was taken. */
+/** What is read of a file: a preview, a thumbnail, a picture that browsers can draw, its size, when it was taken. */
 export interface FileOrder {
   readonly ask: 'content' | 'thumb' | 'drawn' | 'pixels' | 'made'
   readonly name: string

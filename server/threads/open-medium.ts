@@ -4,7 +4,7 @@ import { faultySource } from '../../stand-ins/media/faulty-source'
 import { Faults } from '../../stand-ins/media/faults'
 import { unpackOnce } from './unpack'
 
-/** A medium as it is named to whoever reads it: a path; of a stand-in also what it is unpacked from, and what is wrong with it. */
+/** How a medium is named to its reader: a path; for a stand-in also the packed image and its simulated faults. */
 export const MediumPlace = z.object({
   path: z.string(),
   packed: z.object({ from: z.string(), days: z.int() }).nullable(),
@@ -12,7 +12,7 @@ export const MediumPlace = z.object({
 })
 export type MediumPlace = z.infer<typeof MediumPlace>
 
-/** Opens a medium for reading only; throws what the system throws where it cannot be opened. */
+/** Opens a medium read only; throws the system's error where it cannot be opened. */
 export function openMedium({ path, packed, faults }: MediumPlace): OpenFile {
   if (packed) unpackOnce(packed.from, path, packed.days)
   const file = openFile(path)

@@ -10,7 +10,7 @@ const MAX_ROWS = 400
 const MAX_COLUMNS = 60
 const MAX_CELL = 400
 
-/** What is shown of a document, a table or a text; never throws for what is in it. */
+/** The preview of a document, a table or a text; never throws, whatever its bytes are. */
 export async function contentOf(bytes: Uint8Array, name: string): Promise<Preview> {
   const { preview } = kindOfName(name)
   try {
@@ -38,7 +38,7 @@ function table(rows: readonly (readonly unknown[])[]): Preview {
   }
 }
 
-/** Lines and cells, whatever separates them (RFC 4180, and what programs make of it). */
+/** Lines and cells, with any separator (RFC 4180 and its variants). */
 function csvTable(bytes: Uint8Array): Preview {
   const decoded = decode(bytes)
   if (!decoded) return { as: 'none', why: 'It is not text.' }
@@ -48,14 +48,14 @@ function csvTable(bytes: Uint8Array): Preview {
     relax_quotes: true,
     relax_column_count: true,
     skip_empty_lines: true,
-    // A text that was cut may end inside of quotes.
+    // A truncated text may end inside quotes.
     skip_records_with_error: true,
     to: MAX_ROWS + 1,
   })
   return table(rows)
 }
 
-/** What the first line has most of, outside of quotes. */
+/** The most frequent separator of the first line, outside quotes. */
 function separatorOf(text: string): string {
   const first = text.slice(0, text.search(/\r?\n|$/)).replace(/"[^"]*"/g, '')
   const count = (separator: string) => first.split(separator).length
@@ -74,7 +74,7 @@ const cut = (text: string, encoding: string): Preview => ({
   isCut: text.length > MAX_TEXT,
 })
 
-/** Text with its encoding guessed; null where it is no text. */
+/** Decodes text in a guessed encoding; null where it is no text. */
 function decode(bytes: Uint8Array): { text: string; encoding: string } | null {
   const head = bytes.subarray(0, 65_536)
   const guessed = chardet.detect(head) ?? 'UTF-8'

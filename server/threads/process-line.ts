@@ -3,14 +3,14 @@ import { readFile } from 'node:fs/promises'
 import { linkFailure, LinkFailure, type LinkFault } from '../../core/bench/fault'
 import { jobFile, type JobName } from './files'
 
-/** How long a process may work on one order, and how much memory it may take. */
+/** How long a process may work on one order, and how much memory it may use. */
 export interface Limits {
   readonly ms: number
-  /** of memory that it has resident */
+  /** resident memory in bytes */
   readonly bytes: number
 }
 
-/** Why an order has no answer: it took too long, too much memory, or ended its process. */
+/** Why an order has no answer: too much time, too much memory, or a crash. */
 export class LimitFault extends Error {
   constructor(readonly limit: 'time' | 'memory' | 'ended') {
     super(
@@ -23,7 +23,7 @@ export class LimitFault extends Error {
   }
 }
 
-/** What goes to a process: an order, and the bytes that belong to it, part by part. */
+/** An order with the bytes that belong to it, part by part. */
 export type ToProcess =
   | { readonly id: number; readonly order: unknown; readonly hasParts: boolean }
   | { readonly id: number; readonly part: Uint8Array | null }
@@ -32,16 +32,16 @@ export type ToProcess =
 export type FromProcess =
   { readonly id: number; readonly result: unknown } | { readonly id: number; readonly fault: LinkFault | string }
 
-/** Nobody asked for so long: the process is ended. */
+/** An idle process is ended after this time. */
 const IDLE_MS = 60_000
 const LOOK_MS = 100
 const PAGE_BYTES = 4096
 const MB = 1 << 20
 
 /**
- * Reads what a client brought in a process beside the server, one order at a time, within limits: past them the process is
- * killed, and the order fails with a LimitFault. The next order begins a new one. Nothing that a file does to its parser
- * reaches the server.
+ * Reads what a client brought in a process beside the server, one order at a time, within limits: past them the process
+ * is killed and the order fails with a LimitFault; the next order starts a new process. Nothing that a file does to its
+ * parser reaches the server.
  */
 export class ProcessLine {
   private child: ChildProcess | null = null
@@ -57,12 +57,12 @@ export class ProcessLine {
     private readonly onGone: () => void = () => {},
   ) {}
 
-  /** orders that wait or are worked on */
+  /** orders that wait or are being worked on */
   get load(): number {
     return this.waiting
   }
 
-  /** Asks for something; `parts`: the bytes that it is about, as they come. */
+  /** Sends an order; `parts`: its bytes, as they arrive. */
   ask<Result>(order: unknown, parts: AsyncIterable<Uint8Array> | null = null, ms = this.limits.ms): Promise<Result> {
     this.waiting++
     const answer = this.last.then(() => this.answered(order, parts, ms)).finally(() => this.waiting--)
@@ -70,7 +70,7 @@ export class ProcessLine {
     return answer as Promise<Result>
   }
 
-  /** Ends the process; what is under way fails. */
+  /** Ends the process; the order under way fails. */
   end(): void {
     this.child?.kill('SIGKILL')
   }
@@ -99,7 +99,7 @@ export class ProcessLine {
           else done(message.result)
         }
         const onExit = (code: number | null) =>
-          // The engine ends itself where its heap is full.
+          // The engine aborts when its heap is full.
           failed(new LimitFault(limit === 'ended' && code === HEAP_FULL ? 'memory' : limit))
         child.on('message', onMessage)
         child.once('exit', onExit)
@@ -158,13 +158,13 @@ async function sendParts(child: ChildProcess, id: number, parts: AsyncIterable<U
   await send(child, { id, part: null })
 }
 
-/** Memory that a process has resident; 0 where this system does not tell. */
+/** The resident memory of a process; 0 where this system does not report it. */
 async function residentBytes(pid: number | undefined): Promise<number> {
   const statm = await readFile(`/proc/${pid}/statm`, 'utf8').catch(() => '')
   return Number(statm.split(' ')[1] ?? 0) * PAGE_BYTES
 }
 
-/** Several processes for the same work: an order goes to the one that has least to do. */
+/** Several processes for the same work: an order goes to the one with the fewest waiting. */
 export class ProcessPool {
   private readonly lines: readonly ProcessLine[]
 

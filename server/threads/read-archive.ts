@@ -1,4 +1,5 @@
-// Reads one backup or archive that a client brought, in a process of its own: what it says of itself, what it holds, its bytes.
+// Reads one backup or archive that a client brought, in a process of its own: what it says about itself, its items,
+// their bytes.
 import { createHash } from 'node:crypto'
 import type { BackupItem } from '../../core/archives/manifest'
 import { linkFailure } from '../../core/bench/fault'
@@ -34,7 +35,10 @@ answerInProcess<ArchiveOrder>(async (order): Promise<ArchiveTold> => {
   }
 })
 
-/** What an archive says of itself; nothing is searched for that its directory does not name. Throws where it is none. */
+/**
+ * What an archive says about itself; entries missing from its directory are not searched for. Throws where it is no
+ * archive.
+ */
 async function describe(path: string): Promise<DescribedArchive> {
   const container = await openContainer(path, { isSalvaged: false })
   try {
@@ -113,7 +117,9 @@ async function leave(stream: number): Promise<null> {
   return null
 }
 
-/** Opens an archive like any backup and reads every item; one that is not what was copied is a LinkFailure. */
+/**
+ * Opens an archive like any backup and reads every item; throws a LinkFailure where one differs from what was copied.
+ */
 async function verify(path: string, count: number): Promise<null> {
   const backup = await openBackup(path, '')
   try {

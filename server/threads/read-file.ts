@@ -1,4 +1,4 @@
-// Reads one file that a client brought, in a process of its own: previews, small pictures, the date in a picture.
+// Reads one file that a client brought, in a process of its own: previews, thumbnails, the date in a picture.
 import sharp from 'sharp'
 import { photoMade } from '../../core/scanning/made-of'
 import { answerInProcess } from './answer-in-process'
@@ -7,7 +7,7 @@ import type { FileOrder } from './messages'
 
 const THUMB_PIXELS = 96
 const SHOWN_PIXELS = 1600
-/** Larger pictures are not drawn: that many take half a gigabyte. */
+/** Pictures with more pixels are not drawn: these take half a gigabyte. */
 const MAX_PIXELS = 120_000_000
 
 const drawing = (bytes: Uint8Array) =>

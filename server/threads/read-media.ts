@@ -1,4 +1,4 @@
-// Reads media beside the server's thread, so that a slow or worn one keeps nobody waiting but who asked for it.
+// Reads media beside the server's thread, so that a slow or worn one delays only requests for itself.
 import { openContent } from '../../core/volumes/kept-content'
 import { SECTION_PARTS } from '../../core/bench/medium'
 import { findVolumes } from '../../core/volumes/volumes'
@@ -29,13 +29,13 @@ function answer(order: ReadOrder): Description | ReadBytes {
   const content = openContent(image, order.extents, order.kept)
   const before = image.unreadableBytes
   let bytes = new Uint8Array(content.read(order.offset, order.length))
-  // A worn place is asked again at once: here somebody waits for just these bytes.
+  // A bad sector is tried again at once: somebody is waiting for just these bytes.
   if (image.unreadableBytes > before && image.retry(TRIES).length > 0)
     bytes = new Uint8Array(content.read(order.offset, order.length))
   return { bytes, missing: missingIn(order, before) }
 }
 
-/** How many bytes of a stretch of content the medium does not give: beyond its end, or asked for in vain now or before. */
+/** How many bytes of some content are unreadable: beyond the end of the medium, or refused now or before. */
 function missingIn({ extents, kept, offset, length }: Extract<ReadOrder, { ask: 'read' }>, before: number): number {
   const { image } = opened!
   if (kept.as !== 'pieces') return image.unreadableBytes - before

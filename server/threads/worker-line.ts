@@ -18,15 +18,15 @@ export interface ThreadLimits {
   readonly heapMb?: number
 }
 
-/** One thread beside the server's: it is asked for plain data and answers with plain data, in its own time. */
+/** One thread beside the server's: it takes and returns plain data, in its own time. */
 export class WorkerLine {
   private readonly worker: Worker
   private readonly waiting = new Map<number, { done: (result: unknown) => void; failed: (error: Error) => void }>()
   private next = 0
-  /** ms: when it was asked last */
+  /** ms: when it was last asked */
   used = Date.now()
 
-  /** `onEnd`: called once, when the thread has ended; pending requests have failed by then */
+  /** `onEnd`: called once, when the thread has ended and its pending requests have failed */
   constructor(
     job: JobName,
     data: unknown,

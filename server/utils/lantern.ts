@@ -13,24 +13,24 @@ import { StandInStore } from '../stand-ins/store'
 
 interface Lantern {
   readonly database: Database
-  /** folds the log in, and lets another server into the folder */
+  /** writes the log back, and lets another server use the folder */
   close(): void
   readonly clock: Clock
   readonly tries: Tries
   readonly hashes: HashQueue
   readonly isDemo: boolean
-  /** settles when what has to be there before the first answer is there */
+  /** settles when everything that the first answer needs is ready */
   ready: Promise<void>
   readonly isClockSettable: boolean
   /** the simulated devices and accounts; null where the shop has none */
   readonly standIns: StandInStore | null
-  /** the word by which the helper of the stand-ins knows this server's own bench; new at every start */
+  /** the token by which the helper of the stand-ins knows this server's bench; new at every start */
   readonly helperToken: string
 }
 
 let opened: Lantern | null = null
 
-/** The folder in which everything of the shop lies. */
+/** The data folder of the shop. */
 export function dataFolder(): string {
   return resolve(process.env.LANTERN_DATA || './data')
 }
@@ -49,7 +49,7 @@ function open(): Lantern {
     )
   inspectShop(folder, migrations)
   closeToOthers(folder)
-  // While developing, the server is begun anew within one process.
+  // During development the server is restarted within one process.
   const lock = import.meta.dev ? null : lockDataFolder(folder)
   const database = openInspected(folder, migrations)
   const isDemo = process.env.LANTERN_DEMO === '1'
@@ -79,13 +79,13 @@ function open(): Lantern {
 
 let hashing: WorkerLine | null = null
 
-/** A thread of its own makes the hashes: the pool of the platform is for files. */
+/** Hashes are made in a thread of their own: the platform's thread pool is for files. */
 function hashInThread(order: HashOrder): Promise<string | boolean> {
   hashing ??= new WorkerLine('hash-passwords', null, () => (hashing = null))
   return hashing.ask(order)
 }
 
-/** The migrations lie beside the built server, or in the source tree while developing. */
+/** The migrations are beside the built server, or in the source tree during development. */
 function migrationsFolder(): string {
   const candidates = [
     join(dirname(process.argv[1] ?? ''), 'migrations'),

@@ -29,7 +29,7 @@ interface Request<Body> {
 
 interface Exchange<Body extends z.ZodType, Answers extends z.ZodType | null> {
   readonly body?: Body
-  /** the schema by which pages read the answer; null where it is bytes, a stream, or nothing at all */
+  /** the schema by which pages parse the answer; null for bytes, a stream, or no answer */
   readonly answers: Answers
 }
 
@@ -39,19 +39,19 @@ interface RouteRule<Body extends z.ZodType, Answers extends z.ZodType | null>
   readonly may: Deed
 }
 
-/** What a route returns. The answers are typed by their schemas; they may hold more than those say. */
+/** What a route returns. Answers are typed by their schemas; they may contain more. */
 type Answered<Answers> = Answers extends z.ZodType ? z.input<Answers> : unknown
 
 /** In tests, each answer is also parsed as the pages parse it. */
 const checksAnswers = process.env.LANTERN_CHECK_ANSWERS === '1'
 
 function checked<Answer>(schema: z.ZodType | null, answer: Answer): Answer {
-  // As it will arrive: without what JSON leaves out.
+  // As it will arrive: without what JSON omits.
   if (checksAnswers && schema) schema.parse(JSON.parse(JSON.stringify(answer)))
   return answer
 }
 
-/** A route for people who are signed in: checks the session, the role and the body, then answers; errors leave in one shape. */
+/** A route for signed-in people: checks session, role and body, then answers; all errors leave in one shape. */
 export function defineRoute<Answers extends z.ZodType | null, Body extends z.ZodType = z.ZodUndefined>(
   rule: RouteRule<Body, Answers>,
   answer: (request: Request<z.output<Body>>) => Answered<Answers> | Promise<Answered<Answers>>,
@@ -62,10 +62,10 @@ export function defineRoute<Answers extends z.ZodType | null, Body extends z.Zod
       const { database, clock } = useLantern()
       const now = clock.now()
       admit(event, rule, now)
-      // Whoever plans in the browser hears with any answer that what plans are made with has moved on.
+      // Every answer tells pages that plan whether the playbook or the evidence has changed.
       setResponseHeader(event, LEARNED_HEADER, `${playbookRevision(database)}.${lastLearned(database)}`)
       const body = await bodyOf(event, rule.body)
-      // A body can be held back for minutes: whoever may do it must still be allowed to when all of it has come.
+      // A body can be held back for minutes, so the role is checked again once it has arrived.
       const session = admit(event, rule, clock.now())
       const { person } = session
       const request: Request<z.output<Body>> = {
@@ -79,7 +79,7 @@ export function defineRoute<Answers extends z.ZodType | null, Body extends z.Zod
         param: (name) => partOfAddress(event, name),
       }
       if (event.method === 'GET') return checked(rule.answers, await answer(request))
-      // Whoever asks after this has been answered finds links as they are then; benches answer at the end, too.
+      // After a write, links are asked for their state again; open benches get theirs at the end, too.
       forgetLinkStates()
       return checked(rule.answers, await Promise.resolve(answer(request)).finally(forgetLinkStates))
     } catch (error) {
@@ -88,7 +88,7 @@ export function defineRoute<Answers extends z.ZodType | null, Body extends z.Zod
   })
 }
 
-/** The session of a request, where its person may do what the route is for; a Failure where not. */
+/** The session of a request whose person may do what the route is for; throws a Failure otherwise. */
 function admit(event: H3Event, rule: RouteRule<z.ZodType, z.ZodType | null>, now: number): FoundSession {
   const { database } = useLantern()
   const session = requireSession(event, database, now, rule)
@@ -150,7 +150,7 @@ function failed(event: H3Event, error: unknown): ErrorShape {
     setResponseStatus(event, error.status)
     return error.body
   }
-  // Unexpected: the operator reads the whole of it, the client only that nothing is half done.
+  // Unexpected: the operator reads all of it, the client only that nothing was left half done.
   console.error(error)
   setResponseStatus(event, 500)
   return {

@@ -5,7 +5,7 @@ import type { Comparison, Guard } from '~~/core/bench/bench'
 import type { LinkState } from '~~/core/bench/state'
 import { lotWords } from '~~/core/bench/words'
 
-/** A step before it is done: what will be gone, what will be back, and what has still to be seen to. */
+/** A step before it is done: what will be lost, what will be restored, and what still has to be done first. */
 const props = defineProps<{ link: LinkState; action: ActionName; from: string }>()
 const emit = defineEmits<{ close: [] }>()
 const bench = useBenchStore()

@@ -3,13 +3,13 @@ import { FindOpened } from '~~/core/bench/answers'
 import type { Find } from '~~/core/bench/filter'
 import type { Evidence } from '~~/core/bench/medium'
 
-/** One item looked at closely: its content, and by what it is held to be whole. */
+/** One item: its content, its location and the checks that it passed. */
 const props = defineProps<{ listing: number; find: number }>()
 const store = useBenchStore()
 const clock = useClockWords()
 const now = useServerNow()
 
-/** Of an item in more fragments, only their number is shown. */
+/** For a fragmented item, only the number of fragments is shown. */
 const MAX_PLACES = 4
 
 interface Preview {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NamedFolders } from '~~/core/bench/answers'
-/** The folders in which backups are found by themselves; the owner names them. */
+/** The folders that are searched for backups; the owner names them. */
 const emit = defineEmits<{ changed: [] }>()
 const folders = ref<string[]>([])
 const { isBusy, send, problem, error } = useSending()

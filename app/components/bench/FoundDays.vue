@@ -6,7 +6,7 @@ import { dayLines, gapOf, type DayLine } from '~~/core/bench/day-lines'
 import type { Find, FindDay } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
 
-/** What was found, laid out by the day on which it was made, beside what is expected of that day. */
+/** The found items by the day on which they were created, beside what is expected of that day. */
 const props = defineProps<{ finds: Finds; listing: number; opened: number | null }>()
 const emit = defineEmits<{ open: [find: number]; day: [day: string] }>()
 const store = useBenchStore()
@@ -54,7 +54,7 @@ const GAP_WORDS = { all: 'none found', part: 'part is missing' }
 const barWidth = (day: FindDay) =>
   `${Math.min(100, day.expected ? (100 * day.count) / Math.max(day.expected, day.count) : 100)}%`
 
-/** One thumb of all can be reached by Tab; arrows go on from there. */
+/** Tab reaches one thumbnail; the arrow keys move between them. */
 const focused = ref<{ day: string; at: number }>({ day: '', at: 0 })
 const isFocusable = (row: { day: FindDay; index: number }, at: number) =>
   focused.value.day === ''
@@ -74,7 +74,7 @@ async function go(row: number, at: number) {
     thumb?.focus()
     return thumb !== null && thumb !== undefined
   }
-  // What is in sight has the focus at once, so that the next key finds it there.
+  // What is visible gets the focus at once, so that the next key works on it.
   if (focus()) return
   virtual.value.scrollToIndex(row, { align: 'auto' })
   await props.finds.needDays([keyOf(day)])
@@ -105,7 +105,7 @@ function keys(event: KeyboardEvent, row: number, at: number, find: Find) {
   act()
 }
 const selectDay = (day: FindDay) => void props.finds.select({ day: day.day }, day.selected < day.count)
-/** Of these there is no small picture: their names stand instead. */
+/** Items without a thumbnail show their name. */
 const pictureless = shallowRef(new Set<number>())
 const thumbOf = (find: Find) => `${store.path(`/listings/${props.listing}/finds/${find.find}/thumb`)}`
 const stateWords = (find: Find) =>

@@ -3,7 +3,7 @@ import { FolderList } from '~~/core/bench/answers'
 import type { FindFilter, FindFolder } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
 
-/** What was found by folder: the folders below the place that the sentence names, and under them all that lies in it. */
+/** The found items by folder: the subfolders of the place that the sentence names, then everything inside it. */
 const props = defineProps<{ finds: Finds; listing: number; opened: number | null }>()
 const filter = defineModel<FindFilter>({ required: true })
 const emit = defineEmits<{ open: [find: number] }>()
@@ -31,7 +31,7 @@ watch(
 const SEPARATOR = ' / '
 const MAX_DEEP = 12
 
-/** The folders below a place; one that holds all of it, and itself only one, is passed through. */
+/** The subfolders of a place; a chain of folders with only one subfolder each is shown as one. */
 async function below(from: FindFilter, deep = 0): Promise<FindFolder[]> {
   const path = store.path(`/listings/${props.listing}/folders?${queryOf(from)}`)
   const { folders: found } = await api(FolderList, 'GET', path)

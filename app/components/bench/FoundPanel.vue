@@ -5,7 +5,7 @@ import type { FindFilter } from '~~/core/bench/filter'
 import { viewsOf, type FoundView } from '~~/core/bench/next'
 import type { Finds } from '~/composables/useFinds'
 
-/** What a listing has found: the sentence that filters it, the items by day, by folder or as a list, and marking them. */
+/** A listing: the sentence that filters it, its items by day, by folder or as a list, and selecting them. */
 const props = defineProps<{
   listing: Listing
   finds: Finds
@@ -23,17 +23,20 @@ const allViews = computed(() => viewsOf(props.finds.counts.value, filter.value, 
 const shownView = computed(() => chosenView.value ?? allViews.value[0]!)
 const VIEW_WORDS: Record<FoundView, string> = { days: 'By day', folders: 'By folder', list: 'As a list' }
 const otherViews = computed(() => allViews.value.filter((one) => one !== shownView.value))
-/** No more is selected than the button says: not while a listing still grows, nor while its number is of another sentence. */
+/**
+ * The button selects no more than it says: it waits while a listing grows and while its count belongs to another
+ * filter.
+ */
 const canSelectAll = computed(
   () => props.finds.isOfFilter.value && (props.isMedium || props.listing.state !== 'listing'),
 )
-/** Nothing is selected yet of what was found: that is the next thing to do. */
+/** Nothing is selected yet: that is the next thing to do. */
 const isNextToSelect = computed(() => {
   const counts = props.finds.counts.value
   return props.isMedium && !props.isGrowing && counts !== null && counts.matching > 0 && counts.selected === 0
 })
 
-/** Chosen in the days view: that day alone, as a list. */
+/** A day chosen in the days view: its items as a list. */
 function openDay(day: string) {
   const { first, last } = endsOf(day)
   filter.value =

@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { Find } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
 
-/** What was found as a list, for what has no picture: names, threads, cards. Only what is in sight is drawn. */
+/** The found items as a list, for those without a picture: names, threads, cards. Only visible rows are drawn. */
 const props = defineProps<{ finds: Finds; opened: number | null }>()
 const emit = defineEmits<{ open: [find: number] }>()
 const session = useSessionStore()

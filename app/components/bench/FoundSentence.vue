@@ -51,7 +51,7 @@ const wholes: Choice[] = [
 const places = computed<Choice[]>(() => [
   { value: ANY, words: 'any place' },
   ...(props.counts?.places ?? []).map((one) => ({ value: one.place, words: one.place, count: one.count })),
-  // A folder that was gone into stands here too, with all that lies further in.
+  // The open folder is one of the choices, with its subfolders.
   ...(filter.value.place !== undefined && !props.counts?.places.some(({ place: one }) => one === filter.value.place)
     ? [{ value: filter.value.place, words: filter.value.place }]
     : []),
@@ -99,7 +99,7 @@ function setSize(name: 'least' | 'most', value: string) {
   change({ [name]: value.trim() === '' || !Number.isFinite(size) || size < 0 ? undefined : Math.round(size * 1e6) })
 }
 
-/** How many of what is wanted: of all sets, or of the one that is chosen. */
+/** How many wanted items there are: of all sets, or of the chosen one. */
 const sum = computed(() => {
   const sets =
     props.counts?.wanted.filter((one) => wanted.value === 'all' || wanted.value === 'any' || one.id === wanted.value) ??

@@ -3,7 +3,7 @@ import type { Keep } from '~~/core/bench/keep'
 import type { LinkState } from '~~/core/bench/state'
 import { KEEP_WORDS, typesWords } from '~~/core/bench/words'
 
-/** What a link keeps, place by place, each to be looked into. */
+/** The places of a link, one a row, each of which can be listed. */
 const props = defineProps<{ link: LinkState }>()
 const emit = defineEmits<{ list: [keep: string]; turnBack: [keep: string] }>()
 const store = useBenchStore()

@@ -2,7 +2,7 @@
 import type { LinkState, Need } from '~~/core/bench/state'
 import { ANSWER_FIELDS, ANSWER_WORDS, isShut } from '~~/core/bench/words'
 
-/** How the thing at hand stands, and what it needs next. */
+/** The state of the selected link, and what it needs next. */
 const props = defineProps<{ link: LinkState }>()
 const store = useBenchStore()
 const clock = useClockWords()
@@ -15,7 +15,7 @@ watch(
 
 const shut = computed(() => isShut(props.link.state))
 const next = computed<Need | null>(() => (shut.value ? (props.link.needs[0] ?? null) : null))
-/** another way on, where there is one */
+/** another way to continue, where there is one */
 const others = computed(() => props.link.needs.filter((need) => need !== next.value && need.answer !== 'sign-out'))
 const facts = computed(() => {
   const { link } = props
@@ -101,7 +101,7 @@ async function give(need: Need, value = typed.value) {
 </template>
 
 <script lang="ts">
-/** What is done by one of the small switches beside the state. */
+/** What the small switches beside the state do. */
 function turnWords(need: Need, choice: string): string {
   if (need.answer === 'charger') return 'Put it on a charger'
   if (need.answer === 'network') return choice === 'on' ? 'Put it on the network' : 'Take it off the network'

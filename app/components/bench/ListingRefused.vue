@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Stands in place of everything found, where the client has refused that their data are looked at. */
+/** Replaces every list of items where the client has refused that their data are looked at. */
 defineProps<{ code: string }>()
 </script>
 

@@ -4,12 +4,12 @@ import { scaleLinear } from 'd3-scale'
 import { SECTION_PARTS, type MediumShape, type PassShape } from '~~/core/bench/medium'
 
 /**
- * The section of a medium: from its first byte to its last, dark until read; below what is in use, above in light where
- * what fits the sentence was found, hatched what cannot be read, and the lamp where it is being read. A stretch of it that
- * is brushed filters the list by place.
+ * The section of a medium, from its first byte to its last: dark until it is read; below, what is in use; above, in
+ * light, where items that match the filter were found; hatched, what cannot be read; the lamp, where it is being read.
+ * Brushing a range filters the list by it.
  */
 const props = defineProps<{ medium: MediumShape; pass: PassShape | null; found: number[] | null }>()
-/** the brushed stretch in bytes */
+/** the brushed range, in bytes */
 const brushed = defineModel<readonly [from: number, to: number] | null>({ required: true })
 
 const HEIGHT = 112
@@ -26,7 +26,7 @@ const partWidth = computed(() => width.value / SECTION_PARTS)
 
 const progress = computed(() => props.pass?.progress ?? null)
 const isReading = computed(() => props.pass?.state === 'running' && progress.value?.phase === 'content')
-/** up to where the content was looked at; all of it once a deep scan has ended */
+/** how far the content was scanned; all of it once a deep scan has ended */
 const readTo = computed(() => {
   if (!props.pass || props.pass.options.pass === 'quick') return 0
   return props.pass.state === 'done' ? props.medium.bytes : (progress.value?.at ?? 0)
@@ -79,7 +79,7 @@ const summary = computed(() => {
     .join('; ')
 })
 
-/** Where a brush began, in parts; pointers and keys move the other end. */
+/** Where a brush began, in parts of the section; pointer and keys move the other end. */
 const anchor = ref<number | null>(null)
 const cursor = ref(0)
 const partAt = (event: PointerEvent) => {
@@ -102,7 +102,7 @@ function move(event: PointerEvent) {
   if (cursor.value !== anchor.value) brush(anchor.value, cursor.value)
 }
 function up() {
-  // A mere click takes the brush away.
+  // A click without a drag removes the brush.
   if (anchor.value !== null && anchor.value === cursor.value) brushed.value = null
   anchor.value = null
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Paths of this machine that the owner names, one a line: some are there, each can be forgotten, one more can be named. */
+/** Paths on this machine that the owner names, one a line; each can be removed, and one more can be added. */
 const props = defineProps<{
   paths: readonly string[]
   label: string
@@ -9,7 +9,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ keep: [paths: string[]] }>()
 const typed = ref('')
-// What was taken up stands in the list; what was refused stays to be put right.
+// An accepted path moves to the list; a refused one stays in the field to be corrected.
 watch(
   () => props.paths.length,
   () => (typed.value = ''),

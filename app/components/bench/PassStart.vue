@@ -4,14 +4,14 @@ import { DATA_TYPES, type DataType } from '~~/core/cases/shape/data-types'
 import { TYPE_WORDS } from '~~/core/cases/telling/words'
 import type { MediumShape } from '~~/core/bench/medium'
 
-/** What of a medium is read, chosen before a pass; the kinds are those that the case wants, until somebody says otherwise. */
+/** The options of a scan before it starts; its types are those that the case wants until somebody chooses others. */
 const props = defineProps<{ medium: MediumShape; first: 'quick' | 'both'; canLeave: boolean }>()
 const emit = defineEmits<{ begun: [listing: number]; leave: [] }>()
 const store = useOpenCaseStore()
 const bench = useBenchStore()
 const deeds = usePassDeeds()
 
-/** What a card or a disk usually gives, for an estimate before anything was read; bytes in a second. */
+/** Typical read speed of a card or disk in bytes per second, for an estimate before anything was read. */
 const USUAL_SPEED = 60_000_000
 
 const pass = ref(props.first)

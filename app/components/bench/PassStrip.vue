@@ -4,7 +4,7 @@ import { TYPE_WORDS } from '~~/core/cases/telling/words'
 import type { FindCounts } from '~~/core/bench/filter'
 import type { MediumShape, PassShape, PassWish } from '~~/core/bench/medium'
 
-/** A medium in a line: what it is, how its pass stands, and what can be done with that. */
+/** A medium in one line: what it is, the state of its scan, and what can be done with it. */
 const props = defineProps<{
   medium: MediumShape
   pass: PassShape | null
@@ -22,21 +22,21 @@ const canResume = computed(() => ['paused', 'enough', 'failed'].includes(props.p
 const left = computed(() =>
   props.pass?.state === 'running' && progress.value?.secondsLeft != null ? leftWords(progress.value.secondsLeft) : null,
 )
-/** How many of what is wanted are there already, where that is known. */
+/** How many of the wanted items have been found, where the number wanted is known. */
 const wanted = computed(() => {
   const sets = props.counts?.wanted ?? []
   const of = sets.every((one) => one.of !== null) ? sets.reduce((sum, one) => sum + one.of!, 0) : null
   const found = progress.value?.wanted ?? sets.reduce((sum, one) => sum + one.found, 0)
   return { found, of, isEnough: of !== null && of > 0 && found >= of }
 })
-/** What was found so far, by kind, the most first. */
+/** What was found so far, by type, most frequent first. */
 const kinds = computed(() =>
   Object.entries(progress.value?.byType ?? {})
     .filter(([, count]) => count > 0)
     .sort(([, one], [, other]) => other - one)
     .map(([type, count]) => `${count.toLocaleString('en-GB')} ${TYPE_WORDS[type as DataType]}`),
 )
-/** Said to a screen reader only now and then. */
+/** Announced to a screen reader only now and then. */
 const spoken = computed(() => {
   if (!props.pass || !progress.value) return ''
   const tens = Math.floor(percentOf(progress.value) / 10) * 10

@@ -2,7 +2,7 @@
 import { SpokenSecrets } from '~~/core/bench/answers'
 import type { LinkState } from '~~/core/bench/state'
 
-/** For stand-ins only: what its owner would tell, making something go wrong, and putting it back as it was. */
+/** For stand-ins only: what the owner would say, simulated faults, and resetting it. */
 const props = defineProps<{ link: LinkState }>()
 const store = useBenchStore()
 const told = ref<string[]>([])

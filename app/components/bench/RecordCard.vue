@@ -3,13 +3,13 @@ import type { AppRecord, RecordOf } from '~~/core/records/record'
 import { recordLines, recordTitle } from '~~/core/records/record'
 import { type Find, FindPage } from '~~/core/bench/filter'
 
-/** A record as it is read: a message in its thread, a plain row as a table, anything else as a card. */
+/** A record as people read it: a message in its thread, a plain row as a table, anything else as a card. */
 const props = defineProps<{ record: AppRecord; listing: number }>()
 const store = useBenchStore()
 const clock = useClockWords()
 const thread = ref<Find[]>([])
 
-// A message says little alone: its thread is shown around it.
+// A single message says little, so its thread is shown around it.
 watch(
   () => props.record,
   async (record) => {

@@ -46,7 +46,10 @@ watch([() => shelf.value?.verified, () => shelf.value?.failed, () => bench.code,
 })
 const failed = computed(() => items.value?.filter((one) => one.state === 'failed') ?? [])
 
-/** Where things are put back on what is at hand: records among its apps, pictures in its library, files among its files. */
+/**
+ * Where items go when they are restored to the link: records into its apps, pictures into its library, files among its
+ * files.
+ */
 const home = computed(() => {
   const { link } = props
   if (!link || link.kind === 'backups') return null

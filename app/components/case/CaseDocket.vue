@@ -145,7 +145,7 @@ const isSet = (path: string) => {
   const value = factAt(ofCase.value, path.split('#')[0]!)
   return value !== 'unknown' && value !== '' && value !== null && value !== undefined
 }
-/** Unknown facts stay folded away until asked for, but for the few that a section begins with. */
+/** Unknown facts are hidden until somebody asks for them, except the first few of each section. */
 const shown = (section: string, part: Part) =>
   opened.value[section]
     ? part.facts

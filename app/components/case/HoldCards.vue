@@ -2,7 +2,7 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import type { PlanHold } from '~~/core/ranking/situation/plan-shape'
 
-/** What nobody may do meanwhile: ticked when seen to, or waived with a reason. */
+/** What nobody may do while the case is open: ticked when done, or waived with a reason. */
 const props = defineProps<{ holds: readonly PlanHold[]; order: readonly string[]; chosen: string | null }>()
 const store = useOpenCaseStore()
 const session = useSessionStore()
@@ -10,7 +10,7 @@ const waiving = ref<PlanHold | null>(null)
 const reason = ref('')
 
 const next = computed(() => props.chosen ?? props.order[0] ?? '')
-/** Only what protects a route of the plan or the one chosen; what the next step waits for stands first. */
+/** Only holds that protect a route of the plan or the chosen route; those that block the next step come first. */
 const cards = computed(() =>
   props.holds
     .filter((hold) => hold.protects.some((id) => id === next.value || props.order.includes(id)))
@@ -19,7 +19,7 @@ const cards = computed(() =>
       return {
         ...hold,
         mark,
-        // What happens by itself at a set time is shown in full, needed next or not.
+        // What will happen by itself at a set time is always shown in full.
         isTimed: mark === null && hold.id.startsWith('stop-backup'),
         isNeeded: mark === null && hold.protects.includes(next.value),
         words:
@@ -126,7 +126,7 @@ function ask(hold: PlanHold) {
   max-width: 100%;
   min-height: 32px;
 }
-/* What the next step waits for has the room to say why. */
+/* A hold that blocks the next step has room for its reason. */
 .hold.is-needed {
   flex: 1 1 300px;
 }

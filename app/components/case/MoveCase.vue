@@ -3,7 +3,7 @@ import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { movesFrom, WAITING_FOR, type CaseState } from '~~/core/cases/shape/states'
 import { STATE_WORDS } from '~~/core/cases/telling/words'
 
-/** The moves that the case can make from where it stands, each with what it needs. */
+/** The states that the case can move to, each with what it needs. */
 const store = useOpenCaseStore()
 const session = useSessionStore()
 const isOpen = ref(false)

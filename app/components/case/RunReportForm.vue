@@ -10,11 +10,11 @@ import { SAFETY } from '~~/core/ranking/situation/plan-shape'
 const props = defineProps<{ run: Run; kind: RouteKind | null }>()
 const store = useOpenCaseStore()
 const session = useSessionStore()
-/** In the list of what a run failed on: something that is no gate. */
+/** In the list of reasons why a run failed: a reason that is no gate. */
 const FAILED = 'failed'
 const draftKey = `lantern:run:${store.code}:${props.run.id}`
 
-/** What the clock says while that can be the hands-on time; after a long wait, what such a run usually takes. */
+/** The time on the clock while it can be the hands-on time; after a long wait, the usual time of such a run. */
 function usualMinutes(): number {
   const minutes = Math.round((session.now() - Date.parse(props.run.started)) / 60_000)
   return minutes <= 120 ? Math.max(1, minutes) : (props.kind?.time.handsOn ?? 10)
@@ -49,7 +49,7 @@ const sets = computed(() =>
   })),
 )
 for (const set of sets.value) {
-  // What the shelf says of its items need not be counted again: how many there are, and how whole they are.
+  // The shelf already counts its items and knows how many are whole.
   const shelf = props.run.shelf.find((one) => one.wanted === set.id)
   form.results[set.id] = shelf?.verified
     ? { back: String(shelf.verified), whole: String(shelf.whole), unverified: String(shelf.unverified) }
@@ -62,12 +62,12 @@ try {
 } catch {
   localStorage.removeItem(draftKey)
 }
-// What is written here survives a reload, like everything else that is typed.
+// The report survives a reload, like everything else that is typed.
 watch(form, () => localStorage.setItem(draftKey, JSON.stringify(form)), { deep: true })
 
 const numeric = (typed: string) => (typed.trim() === '' ? 0 : Number(typed.replace(',', '.')))
 
-/** What is said of a set; without a word about how whole they are, all that is not unverified is whole. */
+/** What is reported of a set; without a count of whole items, all that are not unverified are whole. */
 function counted({ back, whole, unverified }: Counted) {
   const [all, doubtful] = [numeric(back), numeric(unverified)]
   return { back: all, whole: whole.trim() === '' ? all - doubtful : numeric(whole), unverified: doubtful }

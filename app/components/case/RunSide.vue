@@ -3,7 +3,7 @@ import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 import { preparationSheet } from '~~/core/ranking/order/preparations'
 import { isBeingWorked } from '~~/core/cases/shape/states'
 
-/** The run at hand: what is to be ready and done for the chosen route, or how the open run ended. */
+/** The current run: what the chosen route needs and its steps, or how the open run ended. */
 const props = defineProps<{ full: FullPlan; chosen: string | null }>()
 const store = useOpenCaseStore()
 const session = useSessionStore()
@@ -11,7 +11,7 @@ const playbooks = usePlaybookStore()
 const isBusy = ref(false)
 
 const openRun = computed(() => store.current.runs.find((run) => run.ended === null) ?? null)
-/** The first route to try: of somebody's own order, where there is one. */
+/** The first route to try, in the technician's own order where there is one. */
 const first = computed(() => props.full.override?.order[0] ?? props.full.plan.order[0])
 const option = computed(() => {
   const wanted = openRun.value?.option ?? props.chosen ?? first.value
@@ -42,7 +42,7 @@ async function start() {
   isBusy.value = false
 }
 
-/** Asking is a step whose outcome is a fact. */
+/** Asking the client is a step whose outcome is a fact. */
 function agreed(is: 'given' | 'refused') {
   const what = option.value?.id.startsWith('consent-erase') ? 'erase' : 'laboratory'
   store.set([{ fact: `consent.${what}.answer`, is }])
@@ -57,7 +57,7 @@ async function seeTo() {
   isBusy.value = false
 }
 
-/** S is the next thing to do: the hold that is still open, then the run itself. */
+/** S does the next thing: it opens the hold that is still open, or starts the run. */
 function next() {
   if (openRun.value !== null || !isWorkable.value) return
   if (firstMissing.value) void seeTo()

@@ -5,7 +5,7 @@ import { factAt } from '~~/core/cases/facts/facts'
 import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 import { firstRouteOf } from '~~/core/ranking/situation/plan-shape'
 
-/** While facts are only supposed: what was changed, what the plan was and would be, and the way back. */
+/** While facts are only supposed: what was changed, the plan before and after, and the way back. */
 const props = defineProps<{ full: FullPlan }>()
 const store = useOpenCaseStore()
 const context = useAnswerContext()

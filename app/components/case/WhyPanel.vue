@@ -5,7 +5,10 @@ import { isShareFactor } from '~~/core/ranking/figures/factor'
 import type { FullPlan, PlanOption } from '~~/core/ranking/situation/plan-shape'
 import { firstRouteOf, isRoute } from '~~/core/ranking/situation/plan-shape'
 
-/** Why a route has its figures: each factor given those before it, the fact it rests on, and that fact to be changed in place. */
+/**
+ * Why a route has its figures: each factor given those before it and the fact that it rests on, which can be edited in
+ * place.
+ */
 const props = defineProps<{ option: PlanOption; full: FullPlan }>()
 const store = useOpenCaseStore()
 const playbooks = usePlaybookStore()

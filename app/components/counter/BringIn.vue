@@ -3,7 +3,7 @@ import FileInput from 'lucide-vue-next/dist/esm/icons/file-input.js'
 import { CaseAnswer } from '~~/core/cases/facts/writing'
 import type { Fault } from '~~/core/cases/shape/faults'
 
-/** A case file, brought in as a case of this shop; what is wrong with it is listed, and nothing is lost. */
+/** Imports a case file as a case of this shop; every fault in it is listed, and nothing is lost. */
 const MAX_BYTES = 2_000_000
 const MAX_FAULTS = 8
 const input = useTemplateRef<HTMLInputElement>('input')

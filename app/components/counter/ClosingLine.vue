@@ -13,7 +13,7 @@ const at = ref(0)
 
 const TOP = 34
 const STRING = 22
-/** What closed more than so long ago does not hang here any more (ms). */
+/** A case stays on the line for this long after its window has closed (ms). */
 const PAST_MS = 14 * 86_400_000
 
 /** From a week past, which has little room, over now to two months on. */

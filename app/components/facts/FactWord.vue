@@ -42,7 +42,7 @@ function commit(typed: string): string | null {
   return firstFault(store.set([read.change, ...guesses(read.change)]))
 }
 
-/** A maker or model that the shop knows brings first guesses for what nobody said. */
+/** A maker or model that the shop knows gives first guesses for facts that nobody has stated. */
 function guesses({ fact, is }: { fact: string; is: unknown }) {
   const [list, id, what] = fact.split('.')
   const isMake = list === 'devices' && what === 'make' && typeof is === 'string' && id !== undefined

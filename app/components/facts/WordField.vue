@@ -3,8 +3,8 @@ import { optionsMatching, NOT_KNOWN } from '~~/core/cases/telling/answering'
 import type { Option } from '~~/core/cases/telling/asking'
 
 /**
- * One word of a sentence as a control: typed into where it stands, with its answers shown in the dock so
- * that they cover nothing. Tab passes on and never answers by itself; first letters choose; ? is not known.
+ * One word of a sentence as a control: typed in place, with its answers in the dock, where they cover nothing. Tab
+ * moves on and never answers; first letters choose; ? means not known.
  */
 const props = defineProps<{
   label: string
@@ -14,12 +14,12 @@ const props = defineProps<{
   /** suggestions are offered, but what is typed counts as it is unless one is chosen */
   isFree?: boolean
   isNumeric?: boolean
-  /** whoever takes the answer says where to go on */
+  /** the parent decides where the focus goes next */
   staysPut?: boolean
   hint?: string
-  /** takes what was typed; answers what is wrong with it, or nothing */
+  /** takes the typed text; returns what is wrong with it, or nothing */
   commit: (typed: string) => string | null
-  /** takes a chosen answer, where that is more than its words */
+  /** takes a chosen answer that is more than its words */
   choose?: (option: Option) => string | null
 }>()
 const emit = defineEmits<{ typed: [string]; more: []; remove: [] }>()
@@ -101,7 +101,8 @@ function pressed(event: KeyboardEvent) {
 
 function entered() {
   isFocused.value = true
-  // Selecting focuses too, so a word that was left meanwhile must not be selected: the two would take turns for ever.
+  // Selecting also focuses, so a word that has lost the focus must not be selected: two words would take it from each
+  // other for ever.
   void nextTick(() => {
     if (document.activeElement === input.value) input.value?.select()
   })

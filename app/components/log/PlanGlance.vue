@@ -7,7 +7,7 @@ import { isRoute } from '~~/core/ranking/situation/plan-shape'
 import { known } from '~~/core/cases/shape/fact'
 import { TYPE_WORDS } from '~~/core/cases/telling/words'
 
-/** The plan beside the log: what to say at once, and the routes as they stand so far. */
+/** The plan beside the log: what to tell the client at once, and the routes as known so far. */
 const props = defineProps<{ full: FullPlan; now: number }>()
 const store = useOpenCaseStore()
 const context = useAnswerContext()

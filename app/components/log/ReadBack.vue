@@ -2,7 +2,7 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { readBack } from '~~/core/cases/telling/telling'
 
-/** The telling read back to the client as it stands; what is not known is said to be. */
+/** The telling read back to the client, with the unknown facts named as unknown. */
 defineProps<{ isOpen: boolean }>()
 const emit = defineEmits<{ close: []; right: [] }>()
 const store = useOpenCaseStore()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /**
- * Covers the page while nobody may see it, or while whoever is at the bench changes: a person and a password. The platform's
- * own dialog lies over any other that is open, and leaves it as it is.
+ * Covers the page while nobody may see it, or while the person at the bench changes: name and password. The browser's
+ * own modal dialog opens above any other dialog and leaves that one unchanged.
  */
 const session = useSessionStore()
 const SOMEBODY_ELSE = ''
@@ -29,11 +29,11 @@ watch(
     chosen.value = (lock.why === 'change' ? others[0]?.signIn : session.person?.signIn) ?? SOMEBODY_ELSE
     password.value = signIn.value = ''
     error.value = null
-    // A menu that is closing takes the focus back first.
+    // A closing menu takes the focus back first.
     setTimeout(() => {
       dialog.value?.showModal()
       dialog.value?.querySelector<HTMLInputElement>('input.field')?.focus()
-      // The word that was being typed is said as the focus leaves it, and waits too.
+      // The word being typed is committed when it loses the focus, and waits with the others.
       waiting.value = countWaiting()
     })
   },

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { CertificateAnswer } from '~~/core/people/certificate'
 
-/** How tablets and other machines of the shop reach this server, and by what they know that it is this one. */
+/** How tablets and other machines of the shop reach this server, and how they recognise it. */
 const { found, trouble, load } = await useAsked(CertificateAnswer, '/api/certificate')
 </script>
 

@@ -48,7 +48,7 @@ function answer(value: string) {
   store.set([{ fact: asked.fact, is: asked.sets[value] }])
 }
 
-/** The client cannot tell: not asked again, and the case remembers that it was. */
+/** The client does not know: the case remembers that it was asked, and it is not asked again. */
 function notKnown() {
   const asked = question.value
   if (!asked) return

@@ -2,7 +2,7 @@
 import { askingOf } from '~~/core/cases/telling/asking'
 import type { Plan } from '~~/core/ranking/situation/plan-shape'
 
-/** How long until something is back, and until the plan stops, as ranges; and what the plan could not tell apart. */
+/** How long until something is back and until the plan stops, as ranges; and where the order was too close to call. */
 const props = defineProps<{ plan: Plan; isOwnOrder: boolean }>()
 const money = useMoney()
 

@@ -19,7 +19,7 @@ interface Placed {
   readonly kind: string
 }
 
-/** Labels stand in two lanes and give way to each other: must-haves first, then loss, copies, now. */
+/** Labels have two lanes; must-haves take their place first, then the loss, the copies, and now. */
 const labels = computed<Placed[]>(() => {
   const { made } = props.map
   if (!scale.value || !made) return []

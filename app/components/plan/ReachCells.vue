@@ -2,8 +2,8 @@
 import { sliceAt, stretchesOf, type ReachMap } from '~~/core/pictures/reach-map'
 
 /**
- * One row of the reach map: how brightly each slice of the items' time is lit, a band for each wanted set.
- * The picture is for the eye; the same figures stand in words and in the table.
+ * One row of the reach map: how brightly each slice of the items' time is lit, in one band per wanted set. The picture
+ * is for the eye; the same figures are given in words and in the table.
  */
 const props = defineProps<{
   map: ReachMap

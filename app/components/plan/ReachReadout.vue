@@ -4,7 +4,7 @@ import { MINUTE_MS } from '~~/core/cases/shape/moment'
 import { dayWords, spanWords } from '~~/core/cases/telling/words'
 import type { PlanOption } from '~~/core/ranking/situation/plan-shape'
 
-/** The figures of the slice that is pointed at, and the whole map as a table for readers of the screen and for print. */
+/** The figures of the slice under the pointer, and the whole map as a table for screen readers and for print. */
 const props = defineProps<{
   map: ReachMap
   rows: readonly PlanOption[]

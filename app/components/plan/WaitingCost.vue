@@ -4,13 +4,13 @@ import { countWords, TYPE_WORDS } from '~~/core/cases/telling/words'
 import { closingWords } from '~~/core/ranking/explain/closing-words'
 import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 
-/** What waiting until tomorrow would cost, in items and in money, and what it is that closes. */
+/** What waiting until tomorrow would cost, in items and in money, and which windows close. */
 const props = defineProps<{ full: FullPlan; now: number }>()
 const store = useOpenCaseStore()
 const context = useAnswerContext()
 const money = useMoney()
 
-/** Less than this, in money, is not worth a word. */
+/** Less than this, in money, is not mentioned. */
 const WORTH_SAYING = 0.5
 const waiting = computed(() => props.full.plan.waiting)
 const items = computed(() =>

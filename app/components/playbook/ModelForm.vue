@@ -3,7 +3,7 @@ import { DEVICE_KIND_WORDS, PLATFORM_WORDS } from '~~/core/cases/telling/words'
 import type { KnownModel } from '~~/core/playbook/models'
 import { ENCRYPTION_WORDS, STORAGE_WORDS } from '~~/core/playbook/model-words'
 
-/** One entry of the table of makers: added, changed or taken out. */
+/** One entry of the table of makers: added, edited or removed. */
 const props = defineProps<{ model: KnownModel | null }>()
 const emit = defineEmits<{ done: [] }>()
 const playbooks = usePlaybookStore()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** A number that is changed where it stands: Enter or leaving keeps it, Escape puts it back. */
+/** A number edited in place: Enter or leaving saves it, Escape restores it. */
 const props = defineProps<{ label: string; value: number; isWrong: boolean; describedBy?: string | undefined }>()
 const emit = defineEmits<{ keep: [number]; undo: [] }>()
 const draft = ref<string | null>(null)
@@ -16,7 +16,7 @@ function undo() {
   emit('undo')
 }
 
-// What was typed stays until it has been kept, so that a wrong number can be mended.
+// What was typed stays until it is saved, so that a wrong number can be corrected.
 watch(
   () => props.value,
   () => (draft.value = null),

@@ -2,12 +2,12 @@
 import type { KeptPeriod } from '~~/core/playbook/periods'
 import type { Period } from '~~/core/playbook/kinds/route-kind'
 
-/** One period of the playbook, changed where it stands. */
+/** One period of the playbook, edited in place. */
 const props = defineProps<{ kept: KeptPeriod; isMine: boolean }>()
 const playbooks = usePlaybookStore()
 const { send, problem } = useSending()
 const wrong = ref<string | null>(null)
-/** what was typed and cannot be kept yet, because the other end has to follow */
+/** typed, but not saved yet because the other end must follow */
 const typed = ref<Partial<Period>>({})
 const id = useId()
 const isShipped = computed(

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Shop, Weights } from '~~/core/playbook/shop'
 
-/** What the order of a plan weighs against each other, in the shop's currency. */
+/** The costs that the order of a plan weighs against each other, in the shop's currency. */
 defineProps<{ shop: Shop; isMine: boolean }>()
 const playbooks = usePlaybookStore()
 const { send, problem, problemOf } = useSending()

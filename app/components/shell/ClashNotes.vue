@@ -2,7 +2,7 @@
 import { askingOf } from '~~/core/cases/telling/asking'
 import { valueWords } from '~~/core/cases/telling/answering'
 
-/** Facts that two people set differently: somebody says which one stands. */
+/** Facts that two people set differently: somebody chooses which one is kept. */
 const store = useOpenCaseStore()
 const context = useAnswerContext()
 const say = (fact: string, value: unknown) => valueWords(fact, value, context.value) ?? 'not known'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What went wrong on a whole page, what is safe, and the way on. */
+/** The failure of a whole page: what happened, what is safe, and what to do. */
 defineProps<{ words: string }>()
 defineEmits<{ again: [] }>()
 </script>

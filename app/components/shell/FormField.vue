@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** One labelled field of a small form, with what is wrong with it. */
+/** A labelled field of a small form, with its error. */
 defineProps<{
   label: string
   type?: string

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Whether what was typed is kept, in words. */
+/** Whether everything typed is saved, in words. */
 const store = useOpenCaseStore()
 const words = computed(
   () => ({ kept: 'all saved', saving: 'saving …', offline: 'server unreachable; kept on this machine' })[store.saving],

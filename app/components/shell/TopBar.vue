@@ -35,7 +35,7 @@ const places = computed(() => [
   ...(session.may('people') ? [{ to: '/people', words: 'Staff' }] : []),
 ])
 
-// The router itself: `navigateTo` goes nowhere while an earlier letter's way is still being looked over.
+// The router itself: `navigateTo` does nothing while an earlier navigation is still being checked.
 function find() {
   const to = { path: '/', query: sought.value === '' ? {} : { find: sought.value } }
   void (route.path === '/' ? router.replace(to) : router.push(to))

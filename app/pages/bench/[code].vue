@@ -26,7 +26,7 @@ async function load() {
 }
 await load()
 
-/** What is at hand stands in the address, so that a reload comes back to it. */
+/** The selected link is part of the address, so that a reload returns to it. */
 const chosen = computed(() => {
   const wanted = typeof route.query.on === 'string' ? route.query.on : null
   const links = bench.bench?.links ?? []
@@ -39,13 +39,13 @@ const chosen = computed(() => {
 })
 const link = computed(() => bench.bench?.links.find((one) => one.id === chosen.value) ?? null)
 const fault = computed(() => bench.bench?.faults.find((one) => one.link === chosen.value) ?? null)
-/** Nothing found is shown then, to nobody. */
+/** The client refused that their data are looked at: nobody sees any items. */
 const isRefused = computed(() => store.asItIs.consent.lookThrough.answer === 'refused')
 const listingId = computed(() => {
   if (isRefused.value) return null
   const wanted = Number(route.query.listing)
   const own = bench.bench?.listings.filter((one) => one.link === chosen.value) ?? []
-  // What a medium holds is known by its newest pass, and stands there without being asked for.
+  // A medium shows the results of its newest scan without being asked.
   return (own.find((one) => one.id === wanted) ?? (link.value?.kind === 'medium' ? own[0] : undefined))?.id ?? null
 })
 const listing = computed(() => bench.bench?.listings.find((one) => one.id === listingId.value) ?? null)
@@ -54,7 +54,7 @@ const choose = (id: string) => go({ on: id, listing: undefined, open: undefined 
 
 const linkId = computed(() => (link.value?.kind === 'medium' ? link.value.id : null))
 const { medium, pass } = usePasses(linkId)
-/** How the next pass is chosen, while it is. */
+/** Where the next scan starts, while somebody chooses that. */
 const choosing = ref<'quick' | 'both' | null>(null)
 watch(linkId, () => (choosing.value = null))
 const first = computed(() => firstPass(store.current))
@@ -62,7 +62,7 @@ const next = computed(() => nextKeep(link.value?.keeps ?? [], store.current))
 
 const filter = ref<FindFilter>({})
 watch(listingId, () => (filter.value = {}))
-/** What is wanted is shown first, once it is known that some of it is there. */
+/** Wanted items are shown first, once it is known that there are any. */
 const greeted = ref<number | null>(null)
 const shownListing = computed(() => listingId.value ?? 0)
 const finds = useFinds(shownListing, filter)
@@ -71,10 +71,10 @@ watch(finds.counts, (counts) => {
   if (!counts || listingId.value === null || greeted.value === listingId.value) return
   const isListing = listing.value?.state === 'listing'
   const isSomeThere = counts.wanted.some((one) => one.found > 0)
-  // A pass goes on for long: as soon as some of what is wanted is there, that is shown.
+  // A scan runs for a long time: wanted items are shown as soon as there are any.
   if (isListing && (linkId.value === null || !isSomeThere)) return
   greeted.value = listingId.value
-  // A sentence that somebody has said meanwhile stays as it is.
+  // A filter that somebody has set in the meantime stays.
   if (isSomeThere && Object.values(filter.value).every((word) => word === undefined)) filter.value = { wanted: 'any' }
 })
 const opened = computed(() =>
@@ -85,7 +85,7 @@ async function startListing(keep: string) {
   const id = link.value && (await bench.list(link.value.id, keep))
   if (id !== null) go({ on: chosen.value ?? undefined, listing: String(id), open: undefined })
 }
-/** The stretch of the medium that is brushed, as part of the sentence. */
+/** The brushed range of the medium, as part of the filter. */
 const brushed = computed({
   get: () =>
     filter.value.fromByte !== undefined && filter.value.toByte !== undefined
@@ -93,7 +93,7 @@ const brushed = computed({
       : null,
   set: (stretch) => (filter.value = { ...filter.value, fromByte: stretch?.[0], toByte: stretch?.[1] }),
 })
-/** What a pass finds comes into the list as it goes, without being counted anew for each of it. */
+/** New results of a scan are added to the list without counting everything again each time. */
 watch(
   [() => pass.value?.progress?.found, () => pass.value?.state],
   useThrottleFn(() => void finds.refresh(), 2000, true),
@@ -103,7 +103,7 @@ function passBegun(listing: number) {
   go({ on: chosen.value ?? undefined, listing: String(listing), open: undefined })
 }
 
-/** A backup is restored onto the device, wherever it lies. */
+/** A backup is restored to the device, wherever the backup is stored. */
 const phone = computed(() => bench.bench?.links.find((one) => one.kind === 'phone') ?? null)
 const comparedLink = computed(() => (comparing.value?.action === 'restore' ? phone.value : link.value))
 

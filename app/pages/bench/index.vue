@@ -2,7 +2,7 @@
 import { useIntervalFn } from '@vueuse/core'
 import { type ArchiveFacts, BenchOverview } from '~~/core/bench/bench'
 
-/** Everything that can be connected to, and for which case it lies here. */
+/** Every link of the shop, and the case that it is attached to. */
 const overview = ref<BenchOverview | null>(null)
 const trouble = ref<string | null>(null)
 const session = useSessionStore()
@@ -16,7 +16,7 @@ async function load() {
   }
 }
 onMounted(load)
-// What is being read is looked at now and then while it is.
+// While a medium is being read, its state is asked for now and then.
 useIntervalFn(() => {
   if (overview.value && overview.value.passes.length > 0) void load()
 }, 2000)

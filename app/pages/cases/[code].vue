@@ -19,7 +19,7 @@ async function load() {
     trouble.value = failureWords(error)
   }
 }
-// First guesses and the plan are made with the playbook; where it does not come, the page says so and works without.
+// First guesses and the plan need the playbook; if it does not load, the page says so and works without it.
 await Promise.all([
   load(),
   usePlaybookStore()
@@ -30,7 +30,7 @@ await Promise.all([
 useSingleKeys({ escape: () => void navigateTo('/') })
 useIntervalFn(() => void store.refresh(), 5000)
 useEventListener('focus', () => void store.refresh())
-// A new order makes an old choice stale once its route is done.
+// When the order changes, a choice of a route that is done no longer applies.
 watch(
   () => full.value?.plan.options.find((option) => option.id === chosen.value)?.standing,
   (standing) => {

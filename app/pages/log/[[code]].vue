@@ -26,7 +26,7 @@ async function load() {
     trouble.value = failureWords(error)
   }
 }
-// First guesses and the plan are made with the playbook; where it does not come, the page says so and works without.
+// First guesses and the plan need the playbook; if it does not load, the page says so and works without it.
 await Promise.all([
   load(),
   usePlaybookStore()
@@ -37,7 +37,7 @@ watch(codeAsked, (asked) => {
   if (asked !== store.code) void load()
 })
 
-// The case has its code from its first fact on; the address follows without leaving the page.
+// A case has its code from its first fact on; the address follows without leaving the page.
 watch(
   () => store.code,
   (code) => {
@@ -125,7 +125,7 @@ async function right() {
 </template>
 
 <style scoped>
-/* The keys make room for the answers while a word is asked. */
+/* The keys make room for the answers while a word is being answered. */
 #answer-dock:not(:empty) + .key-hints {
   display: none;
 }

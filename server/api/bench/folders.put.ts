@@ -4,7 +4,7 @@ import { nameFolders, namedFolders } from '../../links/folders'
 import { invalid } from '../../failure'
 import { logForPerson } from '../../people/log-for-person'
 
-/** The folders in which backups are found by themselves; the owner names them. */
+/** The folders that are searched for backups; the owner names them. */
 export default defineRoute(
   { answers: NamedFolders, may: 'playbook', body: NamedFolders },
   ({ event, person, body }) => {

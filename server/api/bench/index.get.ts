@@ -6,7 +6,7 @@ import { everyLink } from '../../links/links'
 import { titleIn } from '../../cases/titles'
 import { passesUnderWay } from '../../passes/pass-shapes'
 
-/** Everything that can be connected to, and for which cases it lies on the bench. */
+/** Every link of the shop, and the cases that it is attached to. */
 export default defineRoute({ answers: BenchOverview, may: 'work' }, () =>
   throughLink(async (): Promise<BenchOverview> => {
     const byLink = casesByLink()

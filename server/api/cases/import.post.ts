@@ -5,7 +5,7 @@ import { invalid } from '../../failure'
 import { importCase } from '../../cases/writing/log'
 import { answered } from '../../cases/answered'
 
-/** The text of the file as it is, so that the same reader reports its faults as on the command line. */
+/** The text of the file, unparsed, so that the reader of the command line reports its faults here too. */
 const CaseFile = z.object({ text: z.string().max(2_100_000, 'is larger than a case file can be') })
 
 export default defineRoute({ answers: CaseAnswer, may: 'log', body: CaseFile }, ({ body, playbook, writer }) => {

@@ -5,7 +5,7 @@ import { requireSession } from '../../people/request-session'
 import { hasOwner } from '../../people/store'
 import { idleMinutes, readPlaybook } from '../../settings'
 
-/** Who is signed in, and what the pages before a sign-in have to know. */
+/** Who is signed in, and what the pages need before anybody is. */
 export default defineOpenRoute({ answers: SessionAnswer }, ({ event, now }) => {
   const { database, isDemo } = useLantern()
   const person = signedIn(() => requireSession(event, database, now).person)
@@ -19,7 +19,7 @@ export default defineOpenRoute({ answers: SessionAnswer }, ({ event, now }) => {
   }
 })
 
-/** Nobody where the session does not hold: that is no failure here. */
+/** Nobody, where the session has ended: here that is no failure. */
 function signedIn<T>(read: () => T): T | null {
   try {
     return read()

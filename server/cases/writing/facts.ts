@@ -17,8 +17,8 @@ import {
 import { type Written, written, iso, writing } from './writing'
 
 /**
- * Sets facts. What others changed since the version that the writer saw is merged fact by fact; facts
- * that two people set differently are answered as clashes and stay as they are.
+ * Sets facts. What others changed since the version that the writer saw is merged fact by fact; facts that two people
+ * set differently are returned as clashes and do not change.
  */
 export function changeFacts(
   database: Database,

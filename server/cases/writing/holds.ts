@@ -9,7 +9,7 @@ interface HoldChange {
   readonly reason: string
 }
 
-/** Ticks or waives a hold, or takes the mark back. Two people who tick the same hold agree. */
+/** Ticks or waives a hold, or reopens it. Two people who tick the same hold agree. */
 export function markHold(
   database: Database,
   code: string,

@@ -34,7 +34,7 @@ export function logCase(database: Database, changes: readonly Change[], playbook
   })
 }
 
-/** A case from a case file, under the next code of this shop; the code that it had stands in its history. */
+/** A case from a case file, under the next code of this shop; its earlier code is noted in its history. */
 export function importCase(database: Database, read: Case, playbook: Playbook, writer: Writer): Written {
   return writing(database, (handle) => {
     const code = nextCode(handle, playbook.shop.codePrefix)

@@ -6,7 +6,7 @@ import { invalid } from '../../failure'
 import { readStored, updateCase, type Writer } from '../rows'
 import { type Written, written, iso, writing } from './writing'
 
-/** Puts an order of somebody's own in the place of the best one, or goes back to the best one. */
+/** Stores somebody's own order in place of the best one, or restores the best one. */
 export function overrideOrder(
   database: Database,
   code: string,

@@ -11,7 +11,7 @@ import { keepOutcome, readEvidence } from '../evidence'
 import { readStored, updateCase, type Happening, type Writer } from '../rows'
 import { type Written, written, iso, writing } from './writing'
 
-/** Begins a run of a route of the plan as it is now, and keeps what the plan expected of it. */
+/** Starts a run of a route of the present plan, and stores what the plan expected of it. */
 export function startRun(
   database: Database,
   code: string,
@@ -86,7 +86,7 @@ function refuseUnsafe(ofCase: Case, option: PlanOption, playbook: Playbook): voi
     throw refused('This erases the device: record the client’s consent first.')
 }
 
-/** The gates of which nobody knows yet whether they are met. */
+/** The gates that are not known to be met. */
 function openGates(option: PlanOption): string[] {
   const gates: readonly string[] = GATE_NAMES
   return option.factors
@@ -129,7 +129,7 @@ export function endRun(
   })
 }
 
-/** What stands between a client's data and an erase is not believed on an empty form. */
+/** A step that protects the client's data from being erased needs evidence; an empty form is none. */
 function refuseEmptySafetyCopy(kind: string, { failedOn, hasFailed, safetyCopy }: RunReportInput): void {
   if (kind !== SAFETY || failedOn || hasFailed || safetyCopy) return
   throw invalid(
@@ -144,8 +144,8 @@ function refuseEmptySafetyCopy(kind: string, { failedOn, hasFailed, safetyCopy }
 }
 
 /**
- * A safety copy that was made and read back at the bench is the run that the plan asks for, whoever began
- * it: what it protects from then destroys nothing any more.
+ * A safety copy that was made and verified at the bench counts as the run that the plan asks for, whoever made it: the
+ * step that it protects from then destroys nothing any more.
  */
 export function recordSafetyCopy(
   database: Database,

@@ -14,7 +14,7 @@ interface MoveChange {
   readonly reason: string
 }
 
-/** Moves a case to another state by the core's rules; refused where somebody moved it since the writer looked. */
+/** Moves a case to another state by the core's rules; refused where somebody else moved it since the writer read it. */
 export function moveCase(database: Database, code: string, move: MoveChange, writer: Writer): Written {
   return writing(database, (handle) => {
     const before = readStored(handle, code)

@@ -3,8 +3,8 @@ import { ITEM_HEADER } from '../../../core/bench/protocol'
 import { answerHelper, type HelperAnswer } from '../../stand-ins/serve'
 
 /**
- * The helper for the stand-ins: the same protocol, over the same wire, that a helper for real devices would speak.
- * Only this server's own bench knows the word by which it answers.
+ * The helper of the stand-ins: the protocol that a helper for real devices would speak, over the same wire. Only this
+ * server's own bench knows its token.
  */
 export default defineEventHandler(async (event) => {
   const { standIns, helperToken, clock, ready } = useLantern()
@@ -47,12 +47,12 @@ function itemFacts(header: string | undefined): unknown {
 
 const PART_BYTES = 4096
 
-/** Bytes as a line gives them: no faster than it is, and broken off where it is to break. */
+/** Bytes at the speed of the simulated connection, which drops where a fault says so. */
 async function* parts({ bytes, dropAfter, bytesPerSecond }: Extract<HelperAnswer, { bytes: Uint8Array }>) {
   for (let at = 0; at < bytes.length; at += PART_BYTES) {
     if (dropAfter !== null && at >= dropAfter) throw new Error('The line was cut, as simulated.')
     const part = bytes.subarray(at, Math.min(at + PART_BYTES, dropAfter ?? Infinity))
-    // Before the bytes and not behind them: whoever has them all must not find the line still taken.
+    // Before the bytes: a client that has them all must not find the connection still in use.
     if (bytesPerSecond !== null) await new Promise((wait) => setTimeout(wait, (part.length / bytesPerSecond) * 1000))
     yield part
   }

@@ -5,7 +5,9 @@ import { invalid } from '../../../failure'
 import { namedPaths, namePaths } from '../../../links/register'
 import { logForPerson } from '../../../people/log-for-person'
 
-/** The images and block devices that may be read here; the owner names them. One that is named already may be away. */
+/**
+ * The images and block devices that may be read here; the owner names them. A known one may be missing at the moment.
+ */
 export default defineRoute({ answers: NamedPaths, may: 'playbook', body: NamedPaths }, ({ event, person, body }) => {
   const before = new Set(namedPaths())
   const real = body.paths.map((path) => (before.has(path) ? path : allowed(path)))

@@ -1,7 +1,7 @@
 import { writeCase } from '../../../../core/cases/facts/exchange'
 import { readStored } from '../../../cases/rows'
 
-/** The case as a file, to be kept or brought in elsewhere. */
+/** The case as a file, to keep or to import elsewhere. */
 export default defineRoute({ answers: null, may: 'see' }, ({ event, param }) => {
   const { case: stored } = readStored(useLantern().database, param('code'))
   setHeader(event, 'content-type', 'application/json; charset=utf-8')

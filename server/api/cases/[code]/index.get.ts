@@ -2,7 +2,7 @@ import { CaseIfNewer } from '../../../../core/cases/facts/writing'
 import { readStored } from '../../../cases/rows'
 import { answered } from '../../../cases/answered'
 
-/** The case; with the version that the reader has, only whether there is a newer one. */
+/** The case; where the reader names the version that they have, only whether there is a newer one. */
 export default defineRoute({ answers: CaseIfNewer, may: 'see' }, ({ event, param }) => {
   const stored = readStored(useLantern().database, param('code'))
   const seen = Number(getQuery(event).seen ?? 0)

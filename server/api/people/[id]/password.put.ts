@@ -4,7 +4,7 @@ import { setPasswordOf } from '../../../people/change-password'
 import { logForPerson } from '../../../people/log-for-person'
 import { findPersonById } from '../../../people/store'
 
-/** A new password for somebody else; one's own asks for the old one. */
+/** A new password for somebody else; changing one's own needs the old one. */
 export default defineRoute(
   { answers: null, may: 'people', body: NewPassword },
   async ({ event, person, body, param }) => {

@@ -14,7 +14,7 @@ const Faults = z
   })
   .partial()
 
-/** Makes something go wrong with a stand-in, to practise on. */
+/** Simulates a fault of a stand-in, to practise on. */
 export default defineRoute({ answers: LinkState, may: 'work', body: Faults }, ({ body, param, now }) =>
   throughLink(async () => {
     const { standIns } = useLantern()

@@ -2,7 +2,7 @@ import { notFound } from '../../../failure'
 import { readPlaybook } from '../../../settings'
 import { makeStandIns } from '../../../stand-ins/make'
 
-/** Puts a stand-in back as it is made, as if nothing had been done with it. */
+/** Resets a stand-in to the state in which it is made. */
 export default defineRoute({ answers: null, may: 'work' }, async ({ param, now }) => {
   const { standIns, database } = useLantern()
   if (!standIns) throw notFound('stand-in')

@@ -4,7 +4,7 @@ import { toldBy } from '../../../../stand-ins/helper/told'
 import { throughLink } from '../../../links/link-failures'
 import { notFound } from '../../../failure'
 
-/** What the owner of a stand-in would tell at the counter: its passcode, its password, the code that was sent. */
+/** What the owner of a stand-in would say at the counter: its passcode, its password, the code that was sent. */
 export default defineRoute({ answers: SpokenSecrets, may: 'work' }, ({ param, now }) =>
   throughLink(async () => {
     const { standIns } = useLantern()

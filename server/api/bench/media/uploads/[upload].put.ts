@@ -6,7 +6,7 @@ import { appendUpload } from '../../../../steps/uploads'
 
 const From = z.object({ from: z.coerce.number().int().min(0) })
 
-/** A stretch of an image, as it is, from a byte on. It goes on though nobody is at the page any more. */
+/** A part of an image, as raw bytes from an offset on. It counts as use of the session by nobody. */
 export default defineRoute({ answers: UploadStretch, may: 'work', goesOnIdle: true }, ({ event, param }) => {
   const read = From.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))

@@ -4,10 +4,10 @@ import { sessionStream } from '../../../../http/session-stream'
 import { onPassNews } from '../../../../passes/pass-news'
 import { passesOf } from '../../../../passes/pass-shapes'
 
-/** News is gathered for so long, so that a busy job does not flood the line. */
+/** News is collected for this long, so that a busy job does not flood the connection. */
 const GATHER_MS = 300
 
-/** What is new on the bench of a case, and how its passes go, said as it changes (server-sent events). */
+/** Changes of the bench of a case and the progress of its scans, as they happen (server-sent events). */
 export default defineRoute({ answers: null, may: 'work', isBackground: true }, ({ event, param, session }) => {
   const { id } = readStored(useLantern().database, param('code'))
   const stream = sessionStream(event, session)

@@ -5,7 +5,7 @@ import { recordsOnShelf } from '../../../../../shelf/shelf'
 import { invalid, refused } from '../../../../../failure'
 import { requireLookThrough } from '../../../../../listings/look-through'
 
-/** All records of one kind that lie verified on the shelf, as one file in an open format. */
+/** All verified records of one kind on the shelf, as one file in an open format. */
 export default defineRoute({ answers: null, may: 'work' }, ({ event, param }) => {
   const { as, kind } = getQuery(event)
   const member = RECORD_KINDS.find((one) => one.kind === kind)

@@ -6,7 +6,7 @@ import { linkById } from '../../../../../../links/links'
 import { noteAtBench } from '../../../../../../links/notes'
 import { readStored } from '../../../../../../cases/rows'
 
-/** What a person said or did, passed on to the link. Secrets go through and are kept nowhere. */
+/** Passes on to the link what a person said or did. Secrets are passed on and stored nowhere. */
 export default defineRoute({ answers: LinkState, may: 'work', body: Answer }, ({ body, param, writer }) =>
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))

@@ -7,7 +7,7 @@ import { readStored } from '../../../../../../cases/rows'
 import { invalid } from '../../../../../../failure'
 import { requireLookThrough } from '../../../../../../listings/look-through'
 
-/** The folders below the place that the sentence names, with what fits the sentence in each. */
+/** The subfolders of the place that the filter names, with the matching items of each. */
 export default defineRoute({ answers: FolderList, may: 'work' }, async ({ event, param }) => {
   const read = FindFilter.safeParse(getQuery(event))
   if (!read.success) throw invalid(faultsOf(read.error))

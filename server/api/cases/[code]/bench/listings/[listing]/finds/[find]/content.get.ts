@@ -6,7 +6,7 @@ import { listingOf } from '../../../../../../../../listings/listings'
 import { shownBytes } from '../../../../../../../../listings/preview'
 import { requireLookThrough } from '../../../../../../../../listings/look-through'
 
-/** An item's bytes for the preview beside the list: only kinds that a browser shows by itself, and nothing in them runs. */
+/** The bytes of an item for its preview: only types that a browser displays by itself, and nothing in them runs. */
 export default defineRoute({ answers: null, may: 'work', isBackground: true }, ({ event, param }) =>
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))

@@ -7,7 +7,7 @@ import { noteAtBench } from '../../../../../../../../links/notes'
 import { previewOf } from '../../../../../../../../listings/preview'
 import { requireLookThrough } from '../../../../../../../../listings/look-through'
 
-/** Opens a client's item to look at it; that somebody did stands in the history of the case. */
+/** Opens a client's item for its preview, and notes in the history of the case who did. */
 export default defineRoute({ answers: FindOpened, may: 'work' }, ({ param, writer }) =>
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))
