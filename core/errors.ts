@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-/** What can go wrong, by name; programs decide by the code, people read the message. */
+/** The kinds of errors; programs decide by the code, people read the message. */
 export const ERROR_CODES = [
   'not-signed-in',
   'other-person',
@@ -18,7 +18,7 @@ export const ERROR_CODES = [
 ] as const
 export type ErrorCode = (typeof ERROR_CODES)[number]
 
-/** Every answer of the server says in this header with which state of the playbook and of what was learned it was made. */
+/** The header in which every answer of the server gives the versions of the playbook and the evidence. */
 export const LEARNED_HEADER = 'lantern-learned'
 
 /** The one shape in which errors leave the server: what happened, what is safe, and which fields are at fault. */

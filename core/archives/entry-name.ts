@@ -1,11 +1,10 @@
-/** The longest name of an entry, in characters; longer ones come from nobody's folder. */
+/** The longest name of an entry, in characters; no real folder has longer ones. */
 const LONGEST = 1000
 const DEEPEST = 60
 
 /**
- * The parts of an entry's name, or null where the name wants out of its folder or can be no name: absolute,
- * with a drive, climbing, with control characters, or too long. Backslashes count as separators, since
- * some archives are written with them.
+ * The parts of an entry's name, or null where the name leads out of its folder or is invalid: absolute, with a drive,
+ * with "..", with control characters, or too long. Backslashes count as separators, since some archives use them.
  */
 export function entryParts(name: string): string[] | null {
   if (name.length === 0 || name.length > LONGEST) return null
@@ -22,5 +21,5 @@ export function entryParts(name: string): string[] | null {
   return parts
 }
 
-/** An entry's name as its parts make it, without what an archive puts before it; null where it can be none. */
+/** An entry's name rebuilt from its parts, without what an archive puts before it; null where it is invalid. */
 export const cleanName = (name: string): string | null => entryParts(name)?.join('/') ?? null

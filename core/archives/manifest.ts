@@ -7,7 +7,7 @@ import { Keep } from '../bench/keep'
 export const BACKUP_FORMAT = 'russet-lantern/backup'
 export const MANIFEST_NAME = 'manifest.json'
 
-/** A backup's first page, never encrypted: whose it is, from when, what kinds of data it holds. It names no item. */
+/** A backup's first page, never encrypted: its owner, its time, the types of data in it. It names no item. */
 export const BackupManifest = z.object({
   format: z.literal(BACKUP_FORMAT),
   version: z.literal(1),
@@ -20,12 +20,12 @@ export const BackupManifest = z.object({
   bytes: z.int().min(0),
   /** name of the entry that lists the items */
   index: z.string().max(80),
-  /** name of the entry that holds the key, itself encrypted with a password (age v1); null where nothing is encrypted */
+  /** name of the entry with the key, itself encrypted with a password (age v1); null where nothing is encrypted */
   identity: z.string().max(80).nullable().default(null),
 })
 export type BackupManifest = z.infer<typeof BackupManifest>
 
-/** Each keep of the device, and every item with the entry that holds its bytes. */
+/** Each keep of the device, and every item with the name of its entry. */
 export const BackupIndex = z.object({
   format: z.literal('russet-lantern/backup-index'),
   version: z.literal(1),

@@ -1,9 +1,9 @@
-/** The header of one entry of a tar archive, in its own words. */
+/** The header of an entry of a tar archive. */
 export interface TarHeader {
   readonly name: string
   readonly bytes: number
   readonly changedSeconds: number
-  /** the type flag: '0' a file, '5' a folder, 'x' extended facts, 'L' a long name */
+  /** the type flag: '0' a file, '5' a folder, 'x' extended attributes, 'L' a long name */
   readonly flag: string
 }
 
@@ -30,7 +30,7 @@ export function tarHeader(block: Uint8Array): TarHeader | 'end' | null {
   }
 }
 
-/** The records of a block of extended facts (“pax Header Block”): length, key and value of each. */
+/** The records of an extended header (“pax Header Block”): length, key and value of each. */
 export function paxRecords(bytes: Uint8Array): ReadonlyMap<string, string> {
   const records = new Map<string, string>()
   const text = new TextDecoder()

@@ -17,7 +17,7 @@ export const ACTION_NAMES = [
 export const ActionName = z.enum(ACTION_NAMES)
 export type ActionName = z.infer<typeof ActionName>
 
-/** Something that has to be so before an action may start. */
+/** A precondition of an action. */
 export const Precondition = z.object({
   name: z.enum([
     'battery',
@@ -45,15 +45,15 @@ export const Lot = z.object({
 })
 export type Lot = z.infer<typeof Lot>
 
-/** What an action would do, said before it is done. */
+/** What an action would do, shown before it starts. */
 export const Effects = z.object({
   /** everything on the device is replaced */
   erases: z.boolean(),
-  /** what would be gone and stands nowhere else on this link */
+  /** what would be lost and is nowhere else on this link */
   gone: z.array(Lot),
-  /** what would be there again */
+  /** what would be restored */
   back: z.array(Lot),
-  /** a backup whose place this takes */
+  /** a backup that this would replace */
   replacesBackup: z.string().max(80).nullable(),
 })
 export type Effects = z.infer<typeof Effects>
@@ -69,7 +69,7 @@ export const ActionParameters = z.object({
 })
 export type ActionParameters = z.infer<typeof ActionParameters>
 
-/** An action that a link knows, with what it needs and what it would do; made anew for each choice of parameters. */
+/** An action of a link, with its preconditions and its effects; computed again for each choice of parameters. */
 export const ActionOffer = z.object({
   action: ActionName,
   title: z.string().max(160),
@@ -82,14 +82,14 @@ export const ActionOffer = z.object({
 })
 export type ActionOffer = z.infer<typeof ActionOffer>
 
-/** An action under way, or done. */
+/** An action that runs, or is done. */
 export const Task = z.object({
   id: z.string().max(60),
   action: ActionName,
   title: z.string().max(200),
   state: z.enum(['running', 'done', 'failed']),
   begun: instant,
-  /** when it will be done, or was */
+  /** when it will be done, or was done */
   ends: instant,
   done: z.int().min(0),
   total: z.int().min(0),
@@ -97,6 +97,6 @@ export const Task = z.object({
 })
 export type Task = z.infer<typeof Task>
 
-/** True where an action takes something away that is not there again afterwards. */
+/** True where an action destroys something that it does not restore. */
 export const isDestructive = (effects: Effects) =>
   effects.erases || effects.gone.some((lot) => lot.count > 0) || effects.replacesBackup !== null

@@ -5,28 +5,28 @@ import { Preview } from './preview'
 
 const count = z.int().min(0)
 
-// Small answers of the bench, each of one route; the large ones stand with what they are about.
+// Small answers of the bench, each of one route; the large ones are in the files of their subjects.
 
-/** A listing has begun, of this number. */
+/** A listing has started; this is its number. */
 export const ListingBegun = z.object({ listing: z.int() })
 
-/** A scan has begun, with the listing that it fills. */
+/** A scan has started, with the listing that it fills. */
 export const PassBegun = z.object({ pass: z.int(), listing: z.int() })
 
 export const PassList = z.object({ passes: z.array(PassShape) })
 
-/** One item opened: all that is known of it, and what of it can be shown. */
+/** One item opened: everything that is known of it, and its preview. */
 export const FindOpened = z.object({ find: Find, preview: Preview })
 
 export const FolderList = z.object({ folders: z.array(FindFolder) })
 
-/** How many items changed their mark. */
+/** How many items were selected or deselected. */
 export const SelectAnswer = z.object({ changed: count })
 
-/** How many items were put back. */
+/** How many items were restored. */
 export const PutBackAnswer = z.object({ count })
 
-/** The media that may be read here, those on their way, and the folder in which images are placed by hand. */
+/** The media that may be read here, uploads under way, and the folder for images placed by hand. */
 export const MediaRegister = z.object({
   folder: z.string(),
   media: z.array(MediumEntry),
@@ -36,7 +36,7 @@ export type MediaRegister = z.infer<typeof MediaRegister>
 
 export const UploadList = z.object({ uploads: z.array(UploadShape) })
 
-/** An upload after a stretch of it arrived. */
+/** An upload after a part of it arrived. */
 export const UploadStretch = UploadShape.extend({ isWhole: z.boolean() })
 
 /** The folders in which backups are found, as the owner names them. */

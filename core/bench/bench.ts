@@ -11,7 +11,7 @@ import { LinkState, LinkSummary } from './state'
 
 const count = z.int().min(0)
 
-/** How far a listing is; `whole`: all of the keep was listed. */
+/** The progress of a listing; `whole`: all of the keep was listed. */
 export const LISTING_STATES = ['listing', 'whole', 'broken-off'] as const
 
 export const Listing = z.object({
@@ -46,7 +46,7 @@ export const SafetyCopyShape = z.object({
   items: count,
   bytes: count,
   isVerified: z.boolean(),
-  /** whether the device still holds what it held then */
+  /** whether the device still has the same contents */
   isCurrent: z.boolean(),
 })
 
@@ -61,7 +61,7 @@ export const JudgedShape = z.object({
 export const BenchAnswer = z.object({
   parts: z.array(BenchPart),
   links: z.array(LinkState),
-  /** links that do not answer, with why */
+  /** links that do not answer, with the reason */
   faults: z.array(z.object({ link: z.string(), says: z.string() })),
   listings: z.array(Listing),
   shelf: ShelfState,
@@ -74,18 +74,20 @@ export const BenchAnswer = z.object({
 })
 export type BenchAnswer = z.infer<typeof BenchAnswer>
 
-/** What is new on the bench of a case; `isStale`: a link stands otherwise than before, and all of it is to be asked for. */
+/**
+ * Changes on the bench of a case; `isStale`: the state of a link has changed, and everything should be loaded again.
+ */
 export const BenchNews = BenchAnswer.pick({ listings: true, shelf: true, fetches: true }).partial().extend({
   isStale: z.boolean().optional(),
-  /** another one for each piece of news, so that the same twice is heard twice */
+  /** a different number for each message, so that two equal ones are both noticed */
   number: z.int().optional(),
 })
 export type BenchNews = z.infer<typeof BenchNews>
 
-/** How the passes of a case stand, as it is streamed. */
+/** The scans of a case, as they are streamed. */
 export const PassNews = z.array(PassShape)
 
-/** What a backup in a folder says of itself before anybody opens it. */
+/** What a backup in a folder says about itself before anybody opens it. */
 export const ArchiveFacts = z.object({
   bytes: z.int(),
   taken: instant.nullable(),
@@ -101,7 +103,7 @@ export const BenchOverview = z.object({
       archive: ArchiveFacts.nullable(),
     }),
   ),
-  /** passes over media that are under way or wait, each with its case */
+  /** scans that run or are queued, each with its case */
   passes: z.array(PassShape.extend({ code: z.string(), title: z.string() })),
 })
 export type BenchOverview = z.infer<typeof BenchOverview>
@@ -111,26 +113,26 @@ export const ListingStart = z.object({ keep: z.string().max(100) })
 export const FetchStart = z.object({ keep: z.string().max(100) })
 export const ActionAsk = z.object({ action: ActionName, parameters: ActionParameters.prefault({}) })
 
-/** A step with what its doer has seen of it, and why it goes without a safety copy, where it does. */
+/** A step, with the comparison that was reviewed, and why it proceeds without a safety copy, where it does. */
 export const ActionStart = ActionAsk.extend({ comparison: z.string().max(80), waiver: text(400).default('') })
 export const PutBackWrite = z.object({
   keep: z.string().max(100),
   items: z.array(z.int()).min(1, 'names nothing').max(100_000),
 })
 
-/** One thing that has to be so before a step that takes something away may start. */
+/** A precondition of a step that destroys something. */
 export const Guard = z.object({
   name: z.enum(['consent', 'safety-copy', 'slot', 'run', 'hold', 'precondition']),
   isMet: z.boolean(),
   says: z.string(),
   /** the precondition of the link that it is */
   precondition: z.string().optional(),
-  /** the hold that has to be ticked or waived */
+  /** the hold that must be ticked or waived */
   hold: z.string().optional(),
 })
 export type Guard = z.infer<typeof Guard>
 
-/** What a step would do, what stands in its way, and the word that says that somebody has seen it. */
+/** What a step would do, what blocks it, and the token that proves that somebody has reviewed it. */
 export const Comparison = z.object({
   offer: ActionOffer,
   isDestructive: z.boolean(),

@@ -19,23 +19,23 @@ export type BackupVerdict = (typeof BACKUP_VERDICTS)[number]
 export interface Choosable {
   readonly id: string
   readonly facts: BackupFacts
-  /** whether it is known to be one of another device than the case is about */
+  /** whether it is known to be of another device than the case is about */
   readonly isOther: boolean
 }
 
 export interface JudgedBackup {
   readonly id: string
   readonly verdict: BackupVerdict
-  /** the share of the wanted items that had been made when it was taken, 0 to 1; null where dates are not known */
+  /** the share of the wanted items that existed when it was taken, 0 to 1; null where dates are not known */
   readonly reach: number | null
   /** why, in one sentence */
   readonly why: string
 }
 
 /**
- * Judges every backup against the loss and the wanted items: the newest one from before the loss that is
- * later than the items is the best; the others say why they are not. A backup taken within the range of the
- * loss is unclear: it may hold the items or not.
+ * Judges every backup against the loss and the wanted items: best is the newest one from before the loss that is later
+ * than the items; for the others, why they are not. A backup taken within the range of the loss is unclear: it may
+ * contain the items or not.
  */
 export function judgeBackups(backups: readonly Choosable[], ofCase: Pick<Case, 'loss' | 'wanted'>): JudgedBackup[] {
   const loss = known(ofCase.loss.when) ? spanOf(ofCase.loss.when) : null
@@ -79,7 +79,7 @@ function judge({ id, facts, isOther }: Choosable, loss: Span | null, wanted: rea
   return verdict('useful', '')
 }
 
-/** The share of the dated wanted items made before a moment, as if they were spread evenly over their dates. */
+/** The share of the dated wanted items created before a moment, as if they were spread evenly over their dates. */
 function reachOf(taken: number, wanted: readonly WantedSet[]): number | null {
   const dated = wanted.flatMap((set) =>
     known(set.made) ? [{ span: spanOf(set.made), count: known(set.count) ? set.count : 1 }] : [],

@@ -6,7 +6,7 @@ export interface DayLine extends FindDay {
   readonly until: string | null
 }
 
-/** The days of a list as lines, days in a row on which nothing was found as one, their expectations added up. */
+/** The days of a list as lines; consecutive empty days become one line, their expectations added up. */
 export function dayLines(days: readonly FindDay[]): DayLine[] {
   const lines: DayLine[] = []
   for (const day of days) {

@@ -3,11 +3,14 @@ import { TZDate } from '@date-fns/tz'
 import { addDays, format, lastDayOfMonth } from 'date-fns'
 import { MINUTE_MS } from '../cases/shape/moment'
 
-/** No zone changes its clock within so long. */
+/** No zone changes its clock twice within this time. */
 const QUARTER_MS = 15 * MINUTE_MS
 const known = new QuickLRU<string, string>({ maxSize: 20_000 })
 
-/** The day of a moment (ms) in a zone, YYYY-MM-DD; worked out once for each quarter of an hour, since long lists ask for the same ones again and again. */
+/**
+ * The day of a moment (ms) in a zone, YYYY-MM-DD; cached for each quarter of an hour, since long lists ask for the same
+ * ones again and again.
+ */
 export function dayIn(zone: string, ms: number): string {
   const key = `${zone} ${Math.floor(ms / QUARTER_MS)}`
   const before = known.get(key)
@@ -31,6 +34,6 @@ export function endsOf(day: string): { readonly first: string; readonly last: st
   return { first, last: iso(lastDayOfMonth(dateOf(first))) }
 }
 
-/** Days are counted at noon UTC, where no change of a clock reaches them. */
+/** Days are counted at noon UTC, which no change of a clock reaches. */
 const dateOf = (day: string) => new TZDate(Date.parse(`${day}T12:00:00Z`), 'UTC')
 const iso = (date: Date) => format(date, 'yyyy-MM-dd')

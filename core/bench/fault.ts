@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-/** What can go wrong between the bench and what is connected, by name. */
+/** The faults between the bench and a link, by name. */
 export const LINK_FAULTS = [
   'not-found',
   'not-ready',
@@ -46,7 +46,7 @@ export const FAULT_STATUS: Record<LinkFaultCode, number> = {
   'bad-request': 400,
 }
 
-/** A fault on its way up, with what a person reads. */
+/** A fault with its message for people. */
 export class LinkFailure extends Error {
   constructor(readonly fault: LinkFault) {
     super(fault.says)

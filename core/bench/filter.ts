@@ -7,11 +7,11 @@ import { Evidence } from './medium'
 
 const day = z.string().regex(/^\d{4}-\d\d-\d\d$/, 'is not a day')
 
-/** What the sentence over the found list says; every word that is missing says "any". */
+/** The filter of the found list; every missing word means "any". */
 export const FindFilter = z.object({
   type: DataType.optional(),
   presence: z.enum(PRESENCES).optional(),
-  /** whole: proved or with nothing against it; damaged: the others */
+  /** whole: intact or unverified; damaged: the others */
   whole: z.enum(['whole', 'damaged']).optional(),
   /** made at or after, and at or before; UTC */
   from: instant.optional(),
@@ -19,9 +19,9 @@ export const FindFilter = z.object({
   /** made on these days of the shop, both included */
   fromDay: day.optional(),
   toDay: day.optional(),
-  /** items of which nobody knows when they were made */
+  /** items without a date */
   isUndated: z.coerce.boolean().optional(),
-  /** a place and all below it */
+  /** a place and everything below it */
   place: z.string().max(2000).optional(),
   /** part of a name, or an extension such as .docx */
   find: z.string().trim().max(200).optional(),
@@ -30,13 +30,15 @@ export const FindFilter = z.object({
   /** id of a wanted set, or any of them */
   wanted: z.string().max(60).optional(),
   isSelected: z.coerce.boolean().optional(),
-  /** of what lies on a medium: from this byte on, and before that one */
+  /** of an item on a medium: its first byte from this one on, and before that one */
   fromByte: z.coerce.number().int().min(0).optional(),
   toByte: z.coerce.number().int().min(0).optional(),
 })
 export type FindFilter = z.infer<typeof FindFilter>
 
-/** All that is stored of a found item. The limits on its texts were checked when it came, so they are not asked for again. */
+/**
+ * The stored body of a found item. Its texts were checked when it was stored, so their limits are not checked again.
+ */
 export const StoredFind = LinkItem.extend({
   id: z.string(),
   name: z.string(),
@@ -45,7 +47,7 @@ export const StoredFind = LinkItem.extend({
   keep: z.string(),
   keepTitle: z.string(),
   asOf: instant.nullable(),
-  /** of what was found on a medium: where it lies, and by what it is held to be whole */
+  /** of an item on a medium: its extents, and the checks that it passed */
   evidence: Evidence.nullable().default(null),
 })
 export type StoredFind = z.infer<typeof StoredFind>
@@ -57,26 +59,26 @@ export const Find = StoredFind.extend({
   day: z.string().nullable(),
   wanted: z.string().nullable(),
   isSelected: z.boolean(),
-  /** where it lies on the shelf, once it does */
+  /** its path on the shelf, once it is there */
   onShelf: z.enum(['copied', 'verified', 'failed']).nullable(),
 })
 export type Find = z.infer<typeof Find>
 
 const count = z.int().min(0)
 
-/** One line of the days: what was found of a day, beside what is expected of it. */
+/** One line of the days: the finds of a day, beside what is expected of it. */
 export const FindDay = z.object({
-  /** the day in the shop's zone, YYYY-MM-DD; null for what has no date */
+  /** the day in the shop's zone, YYYY-MM-DD; null for items without a date */
   day: z.string().nullable(),
   count,
   selected: count,
   verified: count,
-  /** how many the client expects of that day, where that can be said */
+  /** how many the client expects on that day, where that is known */
   expected: z.number().nullable(),
 })
 export type FindDay = z.infer<typeof FindDay>
 
-/** What a listing found, counted by the filter. */
+/** The counts of a listing under a filter. */
 export const FindCounts = z.object({
   total: count,
   matching: count,
@@ -89,12 +91,12 @@ export const FindCounts = z.object({
   presences: z.array(z.object({ presence: z.enum(PRESENCES), count })),
   wholes: z.array(z.object({ whole: z.enum(WHOLENESS), count })),
   days: z.array(FindDay),
-  /** of a medium: how many of what fits begin in each part of its section, the brushed stretch left out of account */
+  /** of a medium: how many matching items begin in each part of its section, ignoring the brushed range */
   section: z.array(count).nullable(),
 })
 export type FindCounts = z.infer<typeof FindCounts>
 
-/** What lies in a folder, itself or further in, as far as it fits the sentence. */
+/** The matching items in a folder, at any depth. */
 export const FindFolder = z.object({ name: z.string(), place: z.string(), count, selected: count, bytes: count })
 export type FindFolder = z.infer<typeof FindFolder>
 

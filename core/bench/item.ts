@@ -9,8 +9,8 @@ export const PRESENCES = ['present', 'deleted', 'earlier'] as const
 const moment = instant.nullable().default(null)
 
 /**
- * One thing that a link, a backup or a pass over a medium has found. Names and places are what their
- * owner called them: shown as text, never used as a path without being made safe first.
+ * An item of a link, a backup or a scan. Names and places are what their owner called them: shown as text, never used
+ * as a path without being made safe first.
  */
 export const LinkItem = z.object({
   id: z.string().min(1).max(300),
@@ -23,11 +23,11 @@ export const LinkItem = z.object({
   made: moment,
   changed: moment,
   deleted: moment,
-  /** when the bin that it lies in erases it */
+  /** when its bin will erase it */
   goneAt: moment,
   presence: z.enum(PRESENCES).default('present'),
   whole: z.enum(WHOLENESS).default('unverified'),
-  /** of a library: on the device only, on both sides, or in the cloud only */
+  /** of a library: on the device only, on both, or in the cloud only */
   kept: z.enum(['device', 'both', 'cloud']).nullable().default(null),
   /** a smaller copy of the original */
   isReduced: z.boolean().default(false),
@@ -42,7 +42,7 @@ export const LinkItem = z.object({
 })
 export type LinkItem = z.infer<typeof LinkItem>
 
-/** What an item is where nothing else is known: the rest goes on top. Made without parsing, since lists are long. */
+/** The defaults of an item; the rest goes on top. Made without parsing, since lists are long. */
 const PLAIN_ITEM: Omit<LinkItem, 'id' | 'name' | 'type' | 'bytes'> = {
   place: [],
   mime: 'application/octet-stream',
@@ -59,12 +59,12 @@ const PLAIN_ITEM: Omit<LinkItem, 'id' | 'name' | 'type' | 'bytes'> = {
   record: null,
 }
 
-/** An item with what is usual filled in. */
+/** An item with defaults filled in. */
 export const linkItem = (facts: Pick<LinkItem, 'id' | 'name' | 'type' | 'bytes'> & Partial<LinkItem>): LinkItem => ({
   ...PLAIN_ITEM,
   ...facts,
 })
 
-/** A page of items, and from where the next one goes on; null where this was the last. */
+/** A page of items, and where the next one starts; null for the last page. */
 export const ItemPage = z.object({ items: z.array(LinkItem).max(1000), next: z.int().min(0).nullable() })
 export type ItemPage = z.infer<typeof ItemPage>

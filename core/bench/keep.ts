@@ -19,7 +19,7 @@ export const KEEP_KINDS = [
 ] as const
 export type KeepKind = (typeof KEEP_KINDS)[number]
 
-/** What a backup says of itself without being opened. */
+/** What a backup says about itself without being opened. */
 export const BackupFacts = z.object({
   /** title of the device that it is a backup of */
   device: z.string().max(200),
@@ -28,13 +28,13 @@ export const BackupFacts = z.object({
   taken: instant,
   bytes: z.int().min(0),
   isEncrypted: z.boolean(),
-  /** whether it took the bins along */
+  /** whether it contains the bins */
   keepsBins: z.boolean(),
-  /** how many of each type; what is not named is not inside */
+  /** how many of each type; a type that is missing is not inside */
   counts: z.partialRecord(DataType, z.int().min(0)),
-  /** whether what is wanted can be taken out of it without restoring all */
+  /** whether single items can be read without restoring everything */
   isSelective: z.boolean(),
-  /** the most backups that its place keeps for one device; the oldest goes when one more comes */
+  /** the most backups that its place keeps for one device; one more replaces the oldest */
   slots: z.int().min(1).nullable(),
 })
 export type BackupFacts = z.infer<typeof BackupFacts>
@@ -47,11 +47,11 @@ export const Keep = z.object({
   types: z.array(DataType).min(1),
   count: z.int().min(0),
   bytes: z.int().min(0),
-  /** the state of things at this time, where it is not the one of now */
+  /** the moment whose state it shows, where that is not now */
   asOf: instant.nullable().default(null),
-  /** days for which a bin keeps what is put into it */
+  /** days for which a bin keeps its items */
   periodDays: z.number().min(0).nullable().default(null),
-  /** false where it was never switched on, and so holds nothing */
+  /** false where it was never switched on, and so is empty */
   isOn: z.boolean().default(true),
   /** why it cannot be listed yet, in plain words */
   closed: z.string().max(400).nullable().default(null),

@@ -2,22 +2,22 @@ import type { ActionName, ActionOffer, ActionParameters, Task } from './action'
 import type { ItemPage, LinkItem } from './item'
 import type { Answer, LinkState } from './state'
 
-/** Where a thing goes that is put back, and what it was. */
+/** Where an item is restored to, and what it was. */
 export interface PutBack {
   readonly item: Pick<LinkItem, 'id' | 'name' | 'place' | 'type' | 'mime' | 'made' | 'record'>
   readonly bytes: Uint8Array
 }
 
-/** An item's bytes on their way. */
+/** The bytes of an item, as they arrive. */
 export interface ItemBytes extends AsyncIterable<Uint8Array> {
-  /** once they have all come: how many of them a medium did not give, for which zeros stand */
+  /** after they have all arrived: how many of them were unreadable and are zeros */
   readonly missingBytes?: number
 }
 
 /**
- * One thing on the bench, whatever it is: a phone on a cable, an account on a line, a computer, a folder
- * of backups. Everything that the bench does goes through these eight; a driver for another thing is one
- * more file that has them. Every failure is a LinkFailure.
+ * Anything connected to the bench: a phone on a cable, an account, a computer, a folder of backups. Everything that the
+ * bench does uses these eight methods; a driver for another kind is one more file that has them. Every failure is a
+ * LinkFailure.
  */
 export interface Link {
   state(): Promise<LinkState>
@@ -32,7 +32,7 @@ export interface Link {
   offer(action: ActionName, parameters: ActionParameters): Promise<ActionOffer>
   /** starts an action; refused by the link itself where a precondition is not met */
   act(action: ActionName, parameters: ActionParameters): Promise<Task>
-  /** gives back what was asked for the time of the work: sessions, unlocking */
+  /** releases what was needed for the work: sessions, unlocking */
   leave(): Promise<void>
 }
 

@@ -4,21 +4,21 @@ import type { WantedSet } from '../cases/shape/wanted'
 import { extensionOf } from '../files/kinds'
 import type { LinkItem } from './item'
 
-/** How far a date may lie outside of what a client said: clocks are wrong and zones are crossed. */
+/** How far a date may be outside what a client said: clocks are wrong and zones are crossed. */
 const SLACK_MS = DAY_MS
 
 /** What an item is judged by. */
 export type Judged = Pick<LinkItem, 'name' | 'place' | 'type' | 'made' | 'changed' | 'presence'>
 
-/** When an item was made, as well as it is known; ms. */
+/** When an item was created, as far as it is known; ms. */
 export function madeOf(item: Pick<LinkItem, 'made' | 'changed'>): number | null {
   const told = item.made ?? item.changed
   return told === null ? null : Date.parse(told)
 }
 
 /**
- * The wanted set that an item belongs to: its type fits, its name where names are known, and its date where
- * dates are. An item without a date belongs to a set with dates only by its name. Null where it fits none.
+ * The wanted set that an item belongs to: its type fits, its name where names are known, and its date where dates are.
+ * An item without a date belongs to a set with dates only by its name. Null where it fits none.
  */
 export function wantedBy(item: Judged, sets: readonly WantedSet[]): string | null {
   return sets.find((set) => fits(item, set))?.id ?? null

@@ -6,26 +6,26 @@ import { ScanWarning, VolumeShape } from '../volumes/filesystems/volume-shape'
 import { KeptContent } from '../volumes/kept-content'
 
 const count = z.int().min(0)
-/** from where on and how many, in bytes of the medium */
+/** offset and length, in bytes of the medium */
 const Stretch = z.tuple([count, count])
 
-/** Where the pieces of a found thing lie on its medium and by what it is held to be as whole as it is said to be. */
+/** The extents of an item on its medium, and the checks behind its content state. */
 export const Evidence = z.object({
   foundBy: z.array(z.enum(PASSES)).min(1),
   record: z.enum(RECORD_STATES),
   checks: z.array(z.string()),
-  /** number of the volume; null outside of all */
+  /** number of the volume; null outside every volume */
   volume: count.nullable(),
-  /** in bytes of the medium and in order; what was never written (a hole) has the offset -1 */
+  /** in bytes of the medium, in order; a hole has the offset -1 */
   extents: z.array(z.tuple([z.int().min(-1), count])),
   kept: KeptContent,
 })
 export type Evidence = z.infer<typeof Evidence>
 
-/** In how many parts a medium is drawn. */
+/** The number of parts in which a medium is drawn. */
 export const SECTION_PARTS = 240
 
-/** What a medium says of itself before any pass. */
+/** What a medium says about itself before any scan. */
 export const MediumShape = z.object({
   link: z.string(),
   bytes: count,
@@ -40,46 +40,46 @@ export type MediumShape = z.infer<typeof MediumShape>
 export const PassOptions = z.object({
   /** the records alone, or the content too */
   pass: z.enum(['quick', 'both']),
-  /** kinds that are looked for by content; all where there is none */
+  /** types whose content is scanned for; all where it is empty */
   types: z.array(DataType).max(20).default([]),
   /** search by content in allocated space too */
   isWhole: z.boolean().default(false),
-  /** take the SHA-256 of the whole medium on the way */
+  /** take the SHA-256 of the whole medium during the scan */
   takesChecksum: z.boolean().default(false),
-  /** stop by itself once as many are found as are wanted */
+  /** stop by itself once as many as wanted are found */
   stopsWhenFound: z.boolean().default(false),
 })
 export type PassOptions = z.infer<typeof PassOptions>
 
 /**
- * `enough`: ended early by hand, or since as many as wanted were found. What is `paused`, `enough` or `failed` can be gone
- * on with from where it came to.
+ * `enough`: ended early by hand, or since as many as wanted were found. A `paused`, `enough` or `failed` scan can be
+ * resumed.
  */
 export const PASS_STATES = ['queued', 'running', 'paused', 'done', 'enough', 'failed'] as const
 export type PassState = (typeof PASS_STATES)[number]
 
 export const PassProgress = z.object({
   phase: z.enum(['records', 'content', 'joining', 'checksum']),
-  /** records, bytes or broken files, after the phase */
+  /** records, bytes or broken files, depending on the phase */
   done: count,
   of: count,
-  /** up to where the medium was looked at, in bytes */
+  /** how far the medium was scanned, in bytes */
   at: count,
   found: count,
   byType: z.partialRecord(DataType, count),
   /** found and wanted */
   wanted: count,
   bytesRead: count,
-  /** at work, pauses left out */
+  /** at work, without pauses */
   seconds: z.number().min(0),
-  /** an estimate, once there is something to make it from */
+  /** an estimate, once there is a basis for one */
   secondsLeft: z.number().min(0).nullable(),
   unreadable: z.array(Stretch),
   unreadableBytes: count,
 })
 export type PassProgress = z.infer<typeof PassProgress>
 
-/** A pass over a medium as a job. */
+/** A scan of a medium as a job. */
 export const PassShape = z.object({
   id: z.int(),
   listing: z.int(),
@@ -100,11 +100,11 @@ export const PASS_WISHES = ['pause', 'resume', 'finish', 'discard'] as const
 export const PassWish = z.object({ wish: z.enum(PASS_WISHES) })
 export type PassWish = z.infer<typeof PassWish>['wish']
 
-/** A file or device that the owner has allowed, or an image that was put into the shop's own folder. */
+/** A file or device that the owner has allowed, or an image in the shop's own folder. */
 export const MediumEntry = z.object({
   id: z.string(),
   title: z.string(),
-  /** as the owner named it; null for what lies in the media folder or ships with the shop */
+  /** as the owner named it; null for a medium in the media folder or of the stand-ins */
   path: z.string().nullable(),
   bytes: count,
   isDevice: z.boolean(),
@@ -112,7 +112,7 @@ export const MediumEntry = z.object({
 })
 export type MediumEntry = z.infer<typeof MediumEntry>
 
-/** An image on its way into the media folder. */
+/** An upload to the media folder. */
 export const UploadShape = z.object({
   id: z.string(),
   name: z.string(),

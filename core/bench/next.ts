@@ -10,10 +10,13 @@ import type { LinkState } from './state'
 /** All keeps of a link at once. */
 export const EVERYTHING = '*'
 
-/** What is not listed like a place: a backup is chosen, a state is turned back to, a restore point holds no items. */
+/**
+ * Keeps that are not listed like a place: a backup is chosen, an earlier state is restored, a restore point has no
+ * items.
+ */
 const NOT_LISTED: readonly KeepKind[] = ['backup', 'earlier-state', 'restore-point']
 
-/** Whether keeps of this kind are listed among everything that a link keeps. */
+/** Whether keeps of this kind are listed when everything of a link is listed. */
 export const isListed = (kind: KeepKind) => !NOT_LISTED.includes(kind)
 
 /** The kinds of data that a case wants back, as far as they are known. */
@@ -21,9 +24,9 @@ export const wantedTypes = ({ wanted }: Pick<Case, 'wanted'>): DataType[] =>
   wanted.flatMap(({ type }) => (known(type) ? [type] : []))
 
 /**
- * Where to look next: the one place in which most of what is wanted can be, `EVERYTHING` where no single one stands out,
- * null where nothing can be listed. What was deleted waits in a bin; what was saved over is in earlier states, of which the
- * right one is chosen by its time.
+ * Where to look next: the one place that is likely to have most of what is wanted, `EVERYTHING` where no single one
+ * stands out, null where nothing can be listed. Deleted items are in a bin; what was saved over is in earlier states,
+ * of which the right one is chosen by its time.
  */
 export function nextKeep(keeps: readonly Keep[], ofCase: Pick<Case, 'wanted' | 'loss'>): string | null {
   const types = wantedTypes(ofCase)
@@ -36,7 +39,7 @@ export function nextKeep(keeps: readonly Keep[], ofCase: Pick<Case, 'wanted' | '
   return open.length > 0 ? EVERYTHING : null
 }
 
-/** Whether the rows of a link's apps have to be read before what is wanted of them can be listed. */
+/** Whether the rows of a link's apps must be read before the wanted items in them can be listed. */
 export function needsReading(keeps: readonly Keep[], ofCase: Pick<Case, 'wanted'>): boolean {
   const types = wantedTypes(ofCase)
   return keeps.some(
@@ -44,7 +47,7 @@ export function needsReading(keeps: readonly Keep[], ofCase: Pick<Case, 'wanted'
   )
 }
 
-/** A deep scan after a format, and where the run that is open asks for the content; otherwise the records come first. */
+/** A deep scan after a format, and where the open run asks for content; otherwise a quick pass comes first. */
 export function firstPass(ofCase: Pick<Case, 'loss' | 'runs'>): PassOptions['pass'] {
   const run = ofCase.runs.find(({ ended }) => ended === null)
   return ofCase.loss.how === 'formatted' || run?.kind.endsWith('deep-scan') || run?.kind.startsWith('formatted-')
@@ -55,10 +58,10 @@ export function firstPass(ofCase: Pick<Case, 'loss' | 'runs'>): PassOptions['pas
 export const FOUND_VIEWS = ['days', 'folders', 'list'] as const
 export type FoundView = (typeof FOUND_VIEWS)[number]
 
-/** What is made at a moment and looked at in the order of the days. */
+/** Types whose items are created at a moment and are viewed by day. */
 const DATED: readonly DataType[] = ['photos', 'videos', 'audio']
 
-/** The ways in which found items can be laid out, the one to begin with first. */
+/** The ways to lay out found items, the first one to begin with. */
 export function viewsOf(
   counts: Pick<FindCounts, 'types' | 'total'> | null,
   { type }: Pick<FindFilter, 'type'>,

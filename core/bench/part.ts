@@ -2,11 +2,11 @@ import { z } from 'zod'
 import type { Case } from '../cases/shape/case'
 import { copyWords, deviceWords } from '../cases/telling/words'
 
-/** What a part of a case is: its device, one of its copies, or a thing that only helps, such as a computer that a phone trusts. */
+/** The kinds of parts of a case: a device, a copy, or an accessory, such as a computer that a phone trusts. */
 export const PART_KINDS = ['device', 'copy', 'accessory'] as const
 export type PartKind = (typeof PART_KINDS)[number]
 
-/** One part of a case and what on the bench stands for it. */
+/** A part of a case and the link that is attached to it. */
 export const BenchPart = z.object({
   part: z.string(),
   kind: z.enum(PART_KINDS),
@@ -15,7 +15,7 @@ export const BenchPart = z.object({
 })
 export type BenchPart = z.infer<typeof BenchPart>
 
-/** The parts of a case that something on the bench can stand for: devices first, then copies. */
+/** The parts of a case to which a link can be attached: devices first, then copies. */
 export function partsOf(ofCase: Pick<Case, 'devices' | 'copies'>): Omit<BenchPart, 'link'>[] {
   return [
     ...ofCase.devices.map((device) => ({ part: device.id, kind: 'device' as const, words: deviceWords(device) })),
@@ -23,7 +23,7 @@ export function partsOf(ofCase: Pick<Case, 'devices' | 'copies'>): Omit<BenchPar
   ]
 }
 
-/** What a part is; whatever the case does not name is an accessory. */
+/** The kind of a part; whatever the case does not name is an accessory. */
 export const partKindOf = (ofCase: Pick<Case, 'devices' | 'copies'>, part: string): PartKind =>
   partsOf(ofCase).find((one) => one.part === part)?.kind ?? 'accessory'
 

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-/** What of an item can be looked at; `why` says in words what is not drawn, and what to do instead. */
+/** What is shown of an item; `why` says in words what is not shown, and what to do instead. */
 export const Preview = z.discriminatedUnion('as', [
   z.object({ as: z.literal('image') }),
   z.object({ as: z.literal('audio') }),

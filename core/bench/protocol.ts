@@ -7,7 +7,7 @@ import { Answer, LinkState, LinkSummary } from './state'
 /** The protocol between the bench and a helper, version 1; described in docs/link-protocol.md. */
 export const PROTOCOL_HEADER = 'lantern-protocol'
 export const PROTOCOL_VERSION = '1'
-/** Facts of an item that is put back, as URI-encoded JSON beside its bytes. */
+/** Facts of an item to restore, as URI-encoded JSON beside its bytes. */
 export const ITEM_HEADER = 'lantern-item'
 
 export const LinkList = z.object({ links: z.array(LinkSummary).max(500) })

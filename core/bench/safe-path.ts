@@ -1,12 +1,12 @@
-/** Names that some systems keep for themselves, whatever the extension. */
+/** Names that some systems reserve, whatever the extension. */
 const RESERVED = /^(con|prn|aux|nul|com\d|lpt\d)(\..*)?$/i
 const LONGEST_NAME = 120
 const DEEPEST = 12
 
 /**
- * A name for a file or folder that every common file system takes: no separators, no control or
- * direction-changing characters, nothing at its ends that is cut off elsewhere, not too long; never empty, never a
- * way up. The extension is kept.
+ * A name for a file or folder that every common file system accepts: no separators, no control or bidirectional
+ * characters, nothing at its ends that some systems strip, not too long; never empty, never "..". The extension is
+ * kept.
  */
 export function safeName(name: string): string {
   const plain = name
@@ -32,16 +32,16 @@ function shortened(name: string): string {
     .trimEnd()}${extension}`
 }
 
-/** Gives every item a path of its own below a folder, from the names its owner gave it; none is lost to another. */
+/** Gives every item a path of its own below a folder, made from the names its owner gave it; no two are equal. */
 export class SafePaths {
   private readonly taken = new Set<string>()
 
-  /** takes what lies there already, so that nothing is put over it */
+  /** reserves existing paths, so that nothing is overwritten */
   constructor(there: Iterable<string> = []) {
     for (const path of there) this.taken.add(keyOf(path))
   }
 
-  /** a path with forward slashes, unlike every one given before, also where big and small letters are one */
+  /** a path with forward slashes, different from every earlier one even where case is ignored */
   pathFor(place: readonly string[], name: string): string {
     const folder = place.slice(0, DEEPEST).map(safeName)
     const safe = safeName(name)

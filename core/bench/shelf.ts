@@ -4,17 +4,17 @@ import { instant } from '../cases/shape/moment'
 
 const count = z.int().min(0)
 
-/** How copying in the background stands: to the shelf, or a backup on its way to the bench. */
+/** The state of a job that copies: to the shelf, or a backup to the bench. */
 export const COPYING_STATES = ['running', 'stopped', 'done'] as const
 
-/** Copying to the shelf, as it goes. */
+/** Copying to the shelf, with its progress. */
 export const ShelfState = z.object({
   job: z.object({ id: z.int(), state: z.enum(COPYING_STATES), says: z.string(), begun: instant }).nullable(),
   waiting: count,
   copied: count,
   verified: count,
   failed: count,
-  /** of the verified copies: items that are damaged, and items that nothing proves */
+  /** of the verified copies: damaged items, and unverified items */
   damaged: count,
   unverified: count,
   bytes: count,
@@ -25,10 +25,10 @@ export const ShelfState = z.object({
 })
 export type ShelfState = z.infer<typeof ShelfState>
 
-/** How far an item is on its way to the shelf; `verified`: copied, and read back against its checksum. */
+/** The state of an item of the shelf; `verified`: copied, and read back against its checksum. */
 export const SHELF_ITEM_STATES = ['waiting', 'copied', 'verified', 'failed'] as const
 
-/** One item on the shelf, or on its way there. */
+/** One item on the shelf or in its queue. */
 export const ShelfItem = z.object({
   id: z.int(),
   name: z.string(),

@@ -6,7 +6,7 @@ import { Keep } from './keep'
 
 export const LINK_KINDS = ['phone', 'account', 'computer', 'backups', 'medium'] as const
 
-/** One thing that can be connected to. */
+/** One link of the bench. */
 export const LinkSummary = z.object({
   id: z.string().regex(/^[a-z][a-z0-9-]{1,59}$/),
   kind: z.enum(LINK_KINDS),
@@ -17,7 +17,7 @@ export const LinkSummary = z.object({
 export type LinkSummary = z.infer<typeof LinkSummary>
 
 /**
- * How a link stands. `ready`, `charging`, `battery-low` and `debugging-off` can be read; the others want something
+ * The states of a link. `ready`, `charging`, `battery-low` and `debugging-off` can be read; the others need something
  * first.
  */
 export const LINK_STATES = [
@@ -34,7 +34,7 @@ export const LINK_STATES = [
   'ready',
 ] as const
 export type LinkStateName = (typeof LINK_STATES)[number]
-/** What a person can tell or do so that a link gets ready. */
+/** What a person can say or do to make a link ready. */
 export const ANSWER_KINDS = [
   'passcode',
   'password',
@@ -57,7 +57,7 @@ export const Answer = z.object({
 })
 export type Answer = z.infer<typeof Answer>
 
-/** What is needed next, in plain words; the first one is the next thing to do. */
+/** A need, in plain words; the first one is the next thing to do. */
 const Need = z.object({
   answer: z.enum(ANSWER_KINDS),
   says: z.string().max(300),
@@ -68,35 +68,35 @@ const Need = z.object({
 })
 export type Need = z.infer<typeof Need>
 
-/** Everything that a link says of itself. Times are UTC, sizes bytes, fractions of 1. */
+/** Everything that a link says about itself. Times are UTC, sizes bytes, fractions of 1. */
 export const LinkState = LinkSummary.extend({
   state: z.enum(LINK_STATES),
-  /** one sentence for whoever stands at the bench */
+  /** one sentence for the technician */
   says: z.string().max(400),
   needs: z.array(Need).max(8),
   power: z.object({ fraction: z.number().min(0).max(1), isCharging: z.boolean() }).nullable(),
   room: z.object({ capacity: z.int().min(0), free: z.int().min(0) }).nullable(),
   isOnline: z.boolean(),
-  /** wrong passcodes or passwords that are left before it erases or locks itself; null where it does not count */
+  /** wrong passcodes or passwords left before it erases or locks itself; null where it does not count */
   triesLeft: z.int().min(0).nullable(),
   /** what happens when they run out */
   triesEnd: z.enum(['erases', 'locks']).nullable(),
   encryption: z.enum(['none', 'per-file', 'whole-device']).nullable(),
   account: z.object({ id: z.string().nullable(), name: z.string().max(200), isSyncing: z.boolean() }).nullable(),
-  /** when a signed-in session ends by itself */
+  /** when a signed-in session expires */
   sessionEnds: instant.nullable(),
-  /** bytes in a second that the line gives, for estimates */
+  /** bytes per second of the connection, for estimates */
   bytesPerSecond: z.int().min(1),
   keeps: z.array(Keep).max(400),
   actions: z.array(ActionOffer).max(40),
   tasks: z.array(Task).max(200),
-  /** changes with everything that is on it, so that a comparison made earlier is known to be stale */
+  /** changes with its contents, so that an outdated comparison is recognised */
   mark: z.string().max(80),
   now: instant,
 })
 export type LinkState = z.infer<typeof LinkState>
 
-/** What a link that has no battery, no disk, no account and no secret says of those: the rest of its state goes on top. */
+/** The state of a link without battery, disk, account or secret; the rest goes on top. */
 export const NOTHING_TO_SAY = {
   needs: [],
   power: null,
@@ -110,7 +110,7 @@ export const NOTHING_TO_SAY = {
   keeps: [],
 } satisfies Partial<LinkState>
 
-/** The state of a link that is only read, so that nothing can be done to it and nothing is under way. */
+/** The state of a read-only link, which has no actions and no tasks. */
 export function stateOfReadOnly(
   summary: LinkSummary,
   facts: Pick<LinkState, 'state' | 'says' | 'bytesPerSecond' | 'mark' | 'now'> & Partial<LinkState>,

@@ -19,11 +19,11 @@ export const LINK_STATE_WORDS: Record<LinkStateName, string> = {
   ready: 'open',
 }
 
-/** States in which nothing can be read before something is done. */
+/** States in which something must be done before anything can be read. */
 export const isShut = (state: LinkStateName) =>
   ['lost', 'asleep', 'locked', 'asks-to-trust', 'signed-out', 'asks-second-factor'].includes(state)
 
-/** What the button of each answer says. */
+/** The button of each answer. */
 export const ANSWER_WORDS: Record<AnswerKind, string> = {
   passcode: 'Unlock',
   password: 'Sign in',
@@ -37,7 +37,7 @@ export const ANSWER_WORDS: Record<AnswerKind, string> = {
   'sign-out': 'Sign out',
 }
 
-/** What a typed answer is called. */
+/** The name of each typed answer. */
 export const ANSWER_FIELDS: Partial<Record<AnswerKind, string>> = {
   passcode: 'passcode',
   password: 'password',

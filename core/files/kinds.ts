@@ -1,8 +1,8 @@
 import type { DataType } from '../cases/shape/data-types'
 
 /**
- * How a kind of file is shown: by the browser itself (`image`, `audio`, `video`, `pdf`), as a picture that the server draws,
- * or as text, a table or the text of a document that the server reads out.
+ * How a kind of file is previewed: by the browser itself (`image`, `audio`, `video`, `pdf`), as a picture that the
+ * server renders, or as text, a table or a document's text that the server extracts.
  */
 export type PreviewWay = 'image' | 'drawn' | 'audio' | 'video' | 'pdf' | 'text' | 'csv' | 'sheet' | 'document'
 
@@ -11,7 +11,7 @@ export interface FileKind {
   readonly extensions: readonly string[]
   readonly mime: string
   readonly type: DataType
-  /** null where it is not shown */
+  /** null where there is no preview */
   readonly preview: PreviewWay | null
 }
 
@@ -25,7 +25,7 @@ const kind = (extensions: string, mime: string, type: DataType, preview: Preview
   preview,
 })
 
-/** Every kind of file that has a name of its own: the one table from which names, media types and data types are read. */
+/** Every known kind of file: the one table of extensions, media types and data types. */
 export const FILE_KINDS: readonly FileKind[] = [
   kind('jpg jpeg jpe jfif', 'image/jpeg', 'photos', 'image'),
   kind('png', 'image/png', 'photos', 'image'),
@@ -104,17 +104,17 @@ const UNKNOWN: FileKind = { extensions: [], mime: 'application/octet-stream', ty
 const byExtension = new Map(FILE_KINDS.flatMap((one) => one.extensions.map((extension) => [extension, one] as const)))
 const byMime = new Map(FILE_KINDS.map((one) => [one.mime, one]))
 
-/** The longest extension that is taken for one, in characters with its dot. */
+/** The longest extension that is recognised, in characters with its dot. */
 const MAX_EXTENSION = 12
 
-/** The extension of a file name in small letters, without the dot; empty where there is none. */
+/** The extension of a file name in lower case, without the dot; empty where there is none. */
 export function extensionOf(name: string): string {
   const dot = name.lastIndexOf('.')
   return dot > 0 && name.length - dot <= MAX_EXTENSION ? name.slice(dot + 1).toLowerCase() : ''
 }
 
-/** What a name says about a file's content; nothing is opened. Bytes of no known kind where it says nothing. */
+/** The kind that a file name suggests, without opening the file; `bytes` where it suggests none. */
 export const kindOfName = (name: string): FileKind => byExtension.get(extensionOf(name)) ?? UNKNOWN
 
-/** The kind that has this media type; bytes of no known kind where none has. */
+/** The kind with this media type; `bytes` where there is none. */
 export const kindOfMime = (mime: string): FileKind => byMime.get(mime) ?? UNKNOWN

@@ -1,4 +1,4 @@
-/** What is known of the person a password is for, and of passwords in general. */
+/** What is known about the person a password is for, and about passwords in general. */
 interface PasswordContext {
   /** common passwords, in small letters */
   readonly common: ReadonlySet<string>
@@ -8,12 +8,12 @@ interface PasswordContext {
 
 /** With fewer different characters a password is a pattern. */
 const MIN_DIFFERENT = 5
-/** So many characters must be left once everything guessable is taken away. */
+/** How many characters must be left after removing everything guessable. */
 const MIN_OWN = 6
 
 /**
- * Why a password is too easy to guess, as the end of a sentence that begins with the password; null where it is not. Its
- * length is the schema's to check. After OWASP ASVS 5.0, 6.2.4 and 6.2.11.
+ * Why a password is too easy to guess, as the end of a sentence that begins with the password; null where it is not.
+ * The schema checks its length. After OWASP ASVS 5.0, 6.2.4 and 6.2.11.
  */
 export function weakness(password: string, { common, words }: PasswordContext): string | null {
   const plain = password.normalize('NFKC').toLowerCase()

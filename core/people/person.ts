@@ -4,7 +4,7 @@ import { name } from '../cases/shape/fact'
 export const ROLES = ['owner', 'technician', 'counter'] as const
 export type Role = (typeof ROLES)[number]
 
-/** What people do here; which role may do it is said once, below. */
+/** What people do here; the table below says which roles may do it. */
 export const DEEDS = ['see', 'log', 'work', 'close', 'people', 'playbook'] as const
 export type Deed = (typeof DEEDS)[number]
 
@@ -42,7 +42,7 @@ export const NewPassword = NewPerson.pick({ password: true })
 
 export const NewRole = NewPerson.pick({ role: true })
 
-/** A new password of one's own: whoever is only passing at an open bench does not know the old one. */
+/** A new password of one's own: somebody passing an open bench does not know the old one. */
 export const OwnPassword = z.object({ old: z.string().min(1, 'is empty').max(200), password: newPassword })
 
 export const Person = z.object({ id: z.int(), name: z.string(), signIn: z.string(), role: z.enum(ROLES) })

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { instant } from '../cases/shape/moment'
 
-/** What the security log keeps, by name; the words are said where it is shown. */
+/** The events of the security log, by name; their words are below. */
 export const SECURITY_EVENTS = [
   'signed-in',
   'signed-out',

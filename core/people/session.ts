@@ -5,31 +5,33 @@ import { Person } from './person'
 
 const MINUTE_MS = 60_000
 
-/** However much it is used, a session ends after that long. */
+/** A session ends after this time, however much it is used. */
 export const MAX_SESSION_MS = 12 * 60 * MINUTE_MS
 
 /** Minutes without use after which a session locks; each shop sets its own. */
 export const IdleLimit = z.object({ minutes: z.int().min(2, 'is less than 2').max(240, 'is more than 240') })
 export const DEFAULT_IDLE_MINUTES = 30
 
-/** When a session was begun and when somebody last did something in it, both in ms. */
+/** When a session began and when it was last used, both in ms. */
 export interface SessionTimes {
   readonly begun: number
   readonly used: number
 }
 
 /**
- * Whether a session still holds: `open`, `idle` (whoever it belongs to has to show that they are there), or `over`. One
- * that begins in the future, since the clock was set back by more than a session's length, is over.
+ * The state of a session: `open`, `idle` (its person has to sign in again), or `over`. One that begins in the future,
+ * since the clock was set back by more than a session's length, is over.
  */
 export function standingOf({ begun, used }: SessionTimes, now: number, idleMinutes: number): 'open' | 'idle' | 'over' {
   if (Math.abs(now - begun) >= MAX_SESSION_MS) return 'over'
   return now - used >= idleMinutes * MINUTE_MS ? 'idle' : 'open'
 }
 
-/** How long ago the person at the page last touched a key or the screen, ms; on requests that a page makes by itself. */
+/**
+ * How long ago the person at the page last touched a key or the screen, ms; on requests that a page makes by itself.
+ */
 export const USED_HEADER = 'lantern-used'
-/** Whom a page takes for signed in: the server refuses where it is somebody else by now. */
+/** The person that a page was loaded for: the server refuses where somebody else has signed in. */
 export const PERSON_HEADER = 'lantern-person'
 
 /** One of a person's sessions, for themselves to see. */
@@ -68,5 +70,5 @@ export const SessionList = z.object({ sessions: z.array(SessionShape) })
 /** The server's time. */
 export const ClockAnswer = z.object({ now: instant })
 
-/** What a session was begun on, from what its program says of itself (RFC 9110, section 10.1.5). */
+/** The device of a session, from what its program says about itself (RFC 9110, section 10.1.5). */
 export const machineWords = (agent: string) => (/\bMobile\b/.test(agent) ? 'a phone or tablet' : 'a computer')

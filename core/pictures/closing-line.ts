@@ -1,6 +1,6 @@
 import { DAY_MS, HOUR_MS } from '../cases/shape/moment'
 
-/** One case on its way onto the line. */
+/** One case to be placed on the line. */
 export interface Hanging {
   readonly code: string
   /** when its next window closes, between two times (ms) */
@@ -9,14 +9,14 @@ export interface Hanging {
   readonly waits: number
 }
 
-/** A tag as it hangs: alone, or for several cases that close about the same time. Places in px. */
+/** A tag: of one case, or of several that close about the same time. Positions in px. */
 export interface Tag {
   readonly codes: readonly string[]
   readonly x: number
   readonly y: number
   readonly width: number
   readonly height: number
-  /** where its string hangs on the line */
+  /** where its string is attached to the line */
   readonly string: number
   /** how wide its window is uncertain, on the line */
   readonly from: number
@@ -37,11 +37,11 @@ export const LINE_STOPS: readonly { readonly words: string; readonly ms: number;
   { words: '2 months', ms: 61 * DAY_MS, at: 0.98 },
 ]
 
-/** Cases up to which each hangs as a tag of its own. */
+/** Up to this many cases, each has a tag of its own. */
 export const MAX_TAGS = 40
-/** Above that, neighbours in time become one, until there are at most so many. */
+/** Above that, neighbours in time are grouped until there are at most this many. */
 const MAX_GROUPS = 20
-/** Up to so many there is room for three lines on each tag. */
+/** Up to this many cases, there is room for three lines on each tag. */
 const MAX_LARGE = 10
 const GAP = 6
 
@@ -52,9 +52,9 @@ export function tagSize(cases: number): { readonly width: number; readonly heigh
 }
 
 /**
- * Hangs the cases so that no tag covers another: sorted by time, each at its place on the line or as near
- * to it as there is room, what loses most by waiting lower. Above 40 cases, neighbours in time are one tag.
- * `placeOf` is the scale of the line (ms to px), `width` its length in px.
+ * Places the cases so that no tag covers another: sorted by time, each at its place on the line or as near to it as
+ * there is room, those that lose most by waiting lower. Above 40 cases, neighbours in time are one tag. `placeOf` is
+ * the scale of the line (ms to px), `width` its length in px.
  */
 export function hangTags(
   cases: readonly Hanging[],
@@ -94,7 +94,7 @@ export function hangTags(
 
 const middleOf = ({ closes }: Hanging) => (closes[0] + closes[1]) / 2
 
-/** The lane nearest to the wished depth in which nothing hangs yet at this place; a new one where all are taken. */
+/** The lane nearest to the preferred depth with room at this place; a new one where all are taken. */
 function freeLane(lanes: readonly { from: number; to: number }[][], x: number, width: number, wished: number): number {
   const isFree = (lane: number) => (lanes[lane] ?? []).every((one) => x + width + GAP <= one.from || x >= one.to + GAP)
   const candidates = Array.from({ length: lanes.length + wished + 2 }, (_, lane) => lane)

@@ -10,7 +10,7 @@ import type { FullPlan } from '../ranking/situation/plan-shape'
 export interface Band {
   readonly wanted: string
   readonly label: string
-  /** edges of its slices in ms; null where nobody knows when its items were made */
+  /** edges of its slices in ms; null where it is not known when its items were created */
   readonly edges: readonly number[] | null
 }
 
@@ -23,7 +23,7 @@ export interface Mark extends Span {
 /** What the rows of a reach map have in common: bands, axis and marks. */
 export interface ReachMap {
   readonly bands: readonly Band[]
-  /** when the items were made (ms), over all bands; null where nobody knows of any */
+  /** when the items were created (ms), over all bands; null where that is not known of any */
   readonly made: Span | null
   readonly now: number
   readonly marks: readonly Mark[]
@@ -69,7 +69,7 @@ function marksOf(ofCase: Case, now: number): Mark[] {
 
 const onlySpan = ({ from, to }: Span): Span => ({ from, to })
 
-/** Neighbouring slices with the same figure, to the whole per cent, as one stretch. */
+/** Neighbouring slices with the same figure, in whole per cent, as one span. */
 export interface Stretch {
   /** first slice, and the one after the last */
   readonly from: number
@@ -101,7 +101,7 @@ export function litTogether(map: ReachMap, { sets }: Pick<FullPlan, 'sets'>): nu
   return map.bands.map((band) => [...(sets.find((set) => set.wanted === band.wanted)?.reached ?? [])])
 }
 
-/** The slice of a band in which a time lies; the nearest one where it lies outside. */
+/** The slice of a band that contains a time; the nearest one for a time outside it. */
 export function sliceAt({ edges }: Band, time: number): number {
   if (!edges) return 0
   const after = edges.findIndex((edge) => edge > time)

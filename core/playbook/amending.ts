@@ -6,7 +6,7 @@ import type { Playbook } from './playbook'
 import { Period } from './kinds/route-kind'
 import { Weights } from './shop'
 
-/** One change to a playbook. Small ones, so that two people who change different things lose nothing. */
+/** One change to a playbook. Changes are small, so that two people who change different things lose nothing. */
 export const Amendment = z.discriminatedUnion('what', [
   z.object({ what: z.literal('period'), kind: z.string().max(60), which: z.enum(PERIOD_NAMES), period: Period }),
   z.object({ what: z.literal('weight'), which: Weights.keyof(), is: z.number('is not a number') }),
@@ -22,7 +22,7 @@ export type Amendment = z.infer<typeof Amendment>
 
 export type Amended = { readonly ok: true; readonly playbook: Playbook } | { readonly ok: false; readonly fault: Fault }
 
-/** The playbook with one change, or what is wrong with it; the given one is left as it was. */
+/** The playbook with one change, or what is wrong with it; the given one is not changed. */
 export function amended(playbook: Playbook, amendment: Amendment): Amended {
   if (amendment.what === 'period') return withKindsPeriod(playbook, amendment)
   if (amendment.what === 'weight') return withWeight(playbook, amendment)

@@ -16,13 +16,13 @@ export interface Binding {
   /** id of what is read, shared by all routes that read it */
   readonly source: string
   readonly title: string
-  /** how sure it is that the device belongs to the family that the kind needs */
+  /** how certain it is that the device belongs to the family that the kind needs */
   readonly fits: 'sure' | 'perhaps'
 }
 
 /**
- * Every route option of a case: each kind of the playbook on each copy that it can read, where it
- * serves at least one of the wanted types. Whether it can work at all is not asked here.
+ * Every route option of a case: each kind of the playbook on each copy that it can read, where it serves at least one
+ * of the wanted types. Whether it can work at all is not decided here.
  */
 export function bindingsOf(ofCase: Case, playbook: Playbook): Binding[] {
   return playbook.kinds
@@ -62,12 +62,12 @@ function sourcesOf(kind: RouteKind, ofCase: Case): Binding[] {
   return [...devices, ...media.map((copy) => onCopy(kind, copy, ofCase))]
 }
 
-/** A removable medium of which nobody said what it is is most likely a card. */
+/** A removable medium of unknown kind is most likely a card. */
 function readsMedium(media: boolean | readonly string[], { storage }: Copy): boolean {
   return typeof media === 'boolean' ? media : media.includes(known(storage.kind) ? storage.kind : 'card')
 }
 
-/** The same binding in a case in which some facts are otherwise. */
+/** The same binding in a case with other facts. */
 export function boundIn(binding: Binding, ofCase: Case): Binding {
   const { copy, device } = binding
   return {

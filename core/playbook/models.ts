@@ -5,9 +5,9 @@ import { factAt, type Change } from '../cases/facts/facts'
 import { UNKNOWN } from '../cases/shape/fact'
 import { STORAGE_KINDS } from '../cases/shape/storage'
 
-/** What the shop has learned of a maker or of one model: first guesses for what nobody said. */
+/** What the shop knows about a maker or a model: first guesses for facts that nobody has stated. */
 export const KnownModel = z.object({
-  /** the maker, or maker and model, as people say it; the longest one that what was typed begins with counts */
+  /** the maker, or maker and model, as people say it; the longest entry that typed text begins with counts */
   make: z.string().trim().min(2).max(80),
   kind: z.enum(DEVICE_KINDS).optional(),
   platform: z.enum(PLATFORMS).optional(),
@@ -16,7 +16,7 @@ export const KnownModel = z.object({
 })
 export type KnownModel = z.infer<typeof KnownModel>
 
-/** The model that is meant by what was typed, or null. */
+/** The entry that typed text refers to, or null. */
 export function modelFor(models: readonly KnownModel[], typed: string): KnownModel | null {
   const said = typed.trim().toLowerCase()
   const fitting = models.filter(({ make }) => {

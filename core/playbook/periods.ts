@@ -3,7 +3,7 @@ import { kinds } from './kinds'
 import type { Playbook } from './playbook'
 import { RouteKind, type Period } from './kinds/route-kind'
 
-/** Which of a kind's periods is meant: its own window, how long a copy lasts, or a bin inside a backup. */
+/** Which period of a kind is meant: its own window, how long a copy lasts, or a bin inside a backup. */
 export const PERIOD_NAMES = ['kept', 'until-replaced', 'bin-in-backup'] as const
 export type PeriodName = (typeof PERIOD_NAMES)[number]
 
@@ -14,7 +14,7 @@ export interface KeptPeriod {
   /** what is kept, without the words of a case */
   readonly title: string
   readonly period: Period
-  /** as it ships; null for a kind that the shop made */
+  /** as shipped; null for a kind that the shop made */
   readonly shipped: Period | null
   readonly note: string
 }

@@ -4,7 +4,7 @@ import { ShopTerms } from './shop-terms'
 
 /** Every weight is money in the shop's currency, and the shop's to change. */
 export const Weights = z.object({
-  /** what having everything back is worth to a client who did not say */
+  /** what having everything back is worth to a client who has not said */
   worth: z.number().min(0).default(300),
   /** how many times more a must-have item weighs */
   mustHave: z.number().min(1).max(100).default(3),
@@ -26,7 +26,7 @@ const Hours = z.tuple([openDay, openDay, openDay, openDay, openDay, openDay, ope
 
 const weekday = { from: '09:00', to: '17:30' }
 
-/** What the engine has to know of the shop itself. */
+/** What the engine needs to know about the shop itself. */
 export const Shop = z.object({
   name: z.string().trim().min(1).max(120).default('Our shop'),
   codePrefix: z

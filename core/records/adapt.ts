@@ -11,7 +11,7 @@ export interface AdaptedRow {
 
 const memberOf = (columns: Columns) => RECORD_KINDS.find(({ table }) => table?.holds(columns)) ?? null
 
-/** Which kind of record a table holds, by the names of its columns and its own; null where it is none of these. */
+/** The kind of record in a table, by its name and the names of its columns; null where it is none of these. */
 export const kindOfTable = (table: Pick<Table, 'name' | 'columns'>): RecordKind | null =>
   memberOf(new Columns(table))?.kind ?? null
 

@@ -19,9 +19,9 @@ export interface RecordKindMember<Shape extends RecordShape = RecordShape> {
   readonly type: DataType
   /** id of the export format in which one record alone is stored on the shelf */
   readonly savedAs: string
-  /** what stands for a record in a list: a name, a first line */
+  /** the title of a record in a list: a name, a first line */
   title(record: z.infer<Shape>): string
-  /** what stands beside that: with whom, which number, where it leads */
+  /** the second line: with whom, which number, where it leads */
   subtitle(record: z.infer<Shape>): string
   /** when it was made, as far as it says so itself; UTC, null where it does not */
   made(record: z.infer<Shape>): string | null

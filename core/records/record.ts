@@ -37,10 +37,10 @@ export const recordKindOf = (kind: RecordKind): RecordKindMember => byKind.get(k
 /** Which data type a kind of record is. */
 export const typeOfRecord = (kind: RecordKind): DataType => recordKindOf(kind).type
 
-/** What stands for a record in a list: a name, a first line. */
+/** The title of a record in a list: a name, a first line. */
 export const recordTitle = (record: AppRecord): string => recordKindOf(record.kind).title(record)
 
-/** What stands beside its title: with whom, which number, where it leads. */
+/** The second line of a record: with whom, which number, where it leads. */
 export const recordSubtitle = (record: AppRecord): string => recordKindOf(record.kind).subtitle(record)
 
 /** What a card shows under the title; lines without text are left out. */

@@ -2,8 +2,8 @@ import type { Volume } from '../volumes/volumes'
 import type { ByteSource, Extent } from '../sources/source'
 
 /**
- * Where to look for content: what no file system says is in use, in order. With `isWhole`, everywhere. Offsets and
- * lengths in bytes of the image.
+ * Where to scan for content: what no file system has in use, in order; with `isWhole`, everywhere. Offsets and lengths
+ * in bytes of the image.
  */
 export function areasOf(image: ByteSource, volumes: readonly Volume[], isWhole: boolean): Extent[] {
   if (isWhole) return [[0, image.size]]
@@ -16,7 +16,7 @@ export function areasOf(image: ByteSource, volumes: readonly Volume[], isWhole: 
     else {
       const { unitBytes, unitsFrom, allocated } = fileSystem
       for (const [first, count] of allocated.gaps()) areas.push([unitsFrom + first * unitBytes, count * unitBytes])
-      // What is left behind the last unit belongs to nobody.
+      // What is left behind the last unit belongs to no file.
       const left = unitsFrom + allocated.count * unitBytes
       if (left < end) areas.push([left, end - left])
     }

@@ -5,13 +5,13 @@ import { sliceSource, type ByteSource, type Extent } from '../sources/source'
 import type { MediaItem } from './item'
 import { SECTOR_BYTES } from './starts'
 
-/** A file that was followed from its start, and where its pieces are on the image. */
+/** A file followed from its start, and its extents on the image. */
 export interface Carved {
   readonly walk: Walk
   readonly extents: readonly Extent[]
 }
 
-/** Follows each format that may begin there, in one stretch. */
+/** Follows each format whose signature is at this place, contiguously. */
 export function carve(
   image: ByteSource,
   [start, length]: Extent,
@@ -33,13 +33,13 @@ export function carve(
 export const volumeAt = (volumes: readonly Volume[], offset: number) =>
   volumes.find(({ shape }) => offset >= shape.offset && offset < shape.offset + shape.bytes)
 
-/** Where the units of the volume at an offset begin, in bytes of the image. */
+/** Where the allocation units of the volume at an offset begin, in bytes of the image. */
 export function unitsFromAt(volumes: readonly Volume[], offset: number): number {
   const volume = volumeAt(volumes, offset)
   return volume?.fileSystem?.unitsFrom ?? volume?.shape.offset ?? 0
 }
 
-/** The bytes of a unit of the volume at an offset; a sector outside of all. */
+/** The allocation unit of the volume at an offset, in bytes; one sector outside every volume. */
 export function unitAt(volumes: readonly Volume[], offset: number): number {
   const volume = volumeAt(volumes, offset)
   return volume?.fileSystem?.unitBytes ?? SECTOR_BYTES
@@ -51,7 +51,7 @@ const JOINED = {
   partial: 'fragmented',
 }
 
-/** What has no record is known by where it begins. */
+/** A file without a record is named by its offset. */
 const keyOfContent = (start: number) => `c${start.toString(16)}`
 
 /** A carved file as an item. */

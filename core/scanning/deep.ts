@@ -8,31 +8,31 @@ import type { MediaItem } from './item'
 import { Starts, SECTOR_BYTES } from './starts'
 import { carve, unitAt, unitsFromAt, itemOf, volumeAt } from './carve'
 
-/** So much at a time stays in the cache of the processor while it is looked at. */
+/** Bytes a block: it stays in the processor's cache while it is scanned. */
 const BLOCK_BYTES = 1024 * 1024
 
 export interface DeepOptions {
-  /** also where the file systems say that something is in use */
+  /** also where the file systems have something in use */
   readonly isWhole: boolean
   /** only these formats, by their ids; all where it is null */
   readonly formats: ReadonlySet<string> | null
-  /** go on from this offset of the image, having found these before it */
+  /** resume at this offset of the image, with what was found before it */
   readonly from?: number
   readonly found?: readonly MediaItem[]
 }
 
 export interface DeepStep {
-  /** everything before this offset of the image was looked at, in bytes */
+  /** everything before this offset of the image has been scanned, in bytes */
   readonly at: number
   readonly bytesRead: number
   readonly items: readonly MediaItem[]
-  /** where an earlier file system of a volume's kind left traces, in bytes of the image */
+  /** where an earlier file system of the same kind left traces, in bytes of the image */
   readonly traces: readonly number[]
 }
 
 /**
- * The deep scan: looks at every sector for the beginnings of known formats and follows their structure. Tells after each
- * block how far it came and what it found there, so that whoever drives it can stop, and go on later from there.
+ * The deep scan: checks every sector for signatures of known formats and follows their structure. Yields its progress
+ * and results after each block, so that the caller can stop and resume later.
  */
 export function* deepScan(image: ByteSource, volumes: readonly Volume[], options: DeepOptions): Generator<DeepStep> {
   const formats = FORMATS.filter(({ id }) => options.formats === null || options.formats.has(id))
@@ -55,12 +55,12 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
         const start = at + within
         if (start < skipTo) continue
         const isInOther = start < fitsTo
-        // What only fits may hide the beginning of another file; that would begin with a cluster, as files do.
+        // A file that merely parses may hide the beginning of another; that one would begin at a cluster, as files do.
         if (isInOther && (start - unitsFromAt(volumes, start)) % unitAt(volumes, start) !== 0) continue
         const found = carve(image, [start, end - start], starts.formatsAt(block, within), unitAt(volumes, start))
         if (!found || (isInOther && isPoor(found.walk))) continue
         items.push(itemOf(found.walk, found.extents, volumes))
-        // Inside of a whole file nothing else begins; a broken one may hold the beginnings of others.
+        // Inside a whole file nothing else begins; a broken one may contain the beginnings of others.
         if (found.walk.whole === 'intact') skipTo = Math.max(skipTo, start + found.walk.bytes)
         if (found.walk.whole === 'unverified') fitsTo = Math.max(fitsTo, start + found.walk.bytes)
       }
@@ -69,7 +69,7 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
   }
 }
 
-/** Files that begin at some places that were skipped before. Offsets in bytes. */
+/** Files that begin at places which were skipped before. Offsets in bytes. */
 export function* contentAt(
   image: ByteSource,
   volumes: readonly Volume[],
@@ -89,7 +89,7 @@ export function* contentAt(
   }
 }
 
-/** Where the last of some things that were found in one piece ends. */
+/** The end of the last contiguous item among these. */
 const endOf = (found: readonly MediaItem[] = [], content: MediaItem['content']) =>
   found
     .filter((item) => item.content === content && item.extents.length === 1)
@@ -108,7 +108,7 @@ function blockAt(image: ByteSource, buffer: Uint8Array, at: number, size: number
   return buffer.subarray(0, image.readInto(buffer.subarray(0, size), at))
 }
 
-/** Too little to speak against something that fits where it begins: so short a mark stands in other bytes by chance. */
+/** A signature this short does not outweigh a file that parses from its beginning: it is in other data by chance. */
 const isPoor = ({ whole, mime, extension }: Walk) =>
   isText(mime) ||
   (whole === 'partial' && !formatOfName(`x.${extension}`)?.signatures.some(([, mark]) => mark.length >= 3))

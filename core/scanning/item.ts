@@ -2,14 +2,14 @@ import type { DataType } from '../cases/shape/data-types'
 import type { ByteSource, Extent } from '../sources/source'
 import type { Wholeness } from '../files/wholeness'
 
-/** Said of a record whose content is of another kind than its name says. */
+/** The note on a record whose content is of another kind than its name says. */
 export const NOT_ITS_NAME = 'content does not match the extension'
 
-/** Something that a pass has found. `content` says how whole it is, `checks` by what. */
+/** A file that a scan has found. `content` says how whole it is, `checks` how that is known. */
 export interface MediaItem {
-  /** the same for the same thing at every pass over an unchanged medium */
+  /** the same for the same file in every scan of an unchanged medium */
   readonly key: string
-  /** number of the volume it lies on; null outside of all */
+  /** number of its volume; null outside every volume */
   readonly volume: number | null
   readonly path: string | null
   readonly record: 'present' | 'deleted' | 'none'

@@ -2,16 +2,16 @@ import type { Format, Walk } from '../files/formats/format'
 import { Reader } from '../sources/reader'
 import { piecesSource, type ByteSource, type Extent } from '../sources/source'
 
-/** How many places are tried for all files together, and at most and least for one, before it is given up. */
+/** How many places are tried for all files together, and at most and at least for one, before joining gives up. */
 const MAX_TRIES_IN_ALL = 200_000
 const MAX_TRIES = 4000
 const MIN_TRIES = 200
-/** How far from its first piece units are tried one by one. */
+/** How far from its first fragment units are tried one by one. */
 const NEAR_UNITS = 128
 const MAX_CUTS = 64
 const MAX_PIECE_BYTES = 256 * 1024 * 1024
 
-/** What is left to be tried on one medium: with thousands of broken files, not every place can be tried for each. */
+/** The tries left for one medium: with thousands of broken files, not every place can be tried for each. */
 export class Tries {
   /** for one file */
   readonly each: number
@@ -21,7 +21,7 @@ export class Tries {
     this.each = Math.max(MIN_TRIES, Math.min(MAX_TRIES, Math.floor(MAX_TRIES_IN_ALL / Math.max(1, files))))
   }
 
-  /** whether as much as so many tries is left; it is taken then */
+  /** takes this many tries; false where fewer are left */
   take(cost = 1): boolean {
     if (this.left < cost) return false
     this.left -= cost
@@ -35,11 +35,11 @@ export interface Joined {
 }
 
 /**
- * Looks for the rest of a file that breaks, in what no whole item and no file system claims (`free`, in order): first as
- * it goes on there, then around what other deleted files say was theirs (`claimed`), then as its own structure says that it
- * was cut, then cut after each unit where it may have been cut, and gone on with at the units near by and at the
- * beginning of every free stretch. A cut and a place are answered only where the structure proves the join; what goes on
- * around something in use also where it merely fits. Sizes in bytes.
+ * Searches the rest of a broken file in what no whole item and no file system claims (`free`, in order): first
+ * contiguously, then around what other deleted files claim (`claimed`), then as its own structure says that it was cut,
+ * then cut after each possible unit and continued at near-by units and at the beginning of every free range. A cut and
+ * a place are returned only where the structure proves the join; a file that continues around something in use also
+ * where it merely parses. Sizes in bytes.
  */
 export function joinPieces(
   image: ByteSource,
@@ -65,7 +65,7 @@ export function joinPieces(
     return believed(format, { walk: beside, extents: onImage(around, [[0, beside.bytes]]) })
   const told = byOwnGaps(image, onward, format, unitBytes, budget)
   if (told) return told
-  // Where a walk cannot be gone on with in the middle, trying place after place would take it from the start each time.
+  // Where a walk cannot resume in the middle, each further place would be tried from the start.
   if (broken.resume.length === 0) return null
   const lastCut = Math.floor(broken.breaksAt / unitBytes)
   const firstCut = Math.max(1, Math.ceil(Math.max(broken.provenTo, 1) / unitBytes), lastCut - MAX_CUTS)
@@ -75,7 +75,7 @@ export function joinPieces(
     for (let cut = lastCut; cut >= firstCut; cut--) {
       if (++tries > budget.each || !budget.take()) return null
       const first = onImage(onward, [[0, cut * unitBytes]])
-      // What belongs to the first piece cannot be the second too.
+      // What belongs to the first fragment cannot be the second too.
       if (first.some(([offset, length]) => place >= offset && place < offset + length)) continue
       const from = broken.resume.findLast(({ at }) => at <= cut * unitBytes)
       const walk = format.walk(new Reader(piecesSource(image, [...first, ...rest]), unitBytes), from)
@@ -87,14 +87,19 @@ export function joinPieces(
 }
 
 const MAX_LOOSE_PIECES = 2
-/** Looking for the other end of a file reads far on. */
+/** How far ahead the other end of a file is searched for, in bytes. */
 const GAPS_COST = 100
 
-/** Around one thing in use, what fits may go on; in more pieces, only where its structure speaks for it. */
+/**
+ * Around one allocated range a file that parses may continue; with more fragments, only where its structure supports
+ * it.
+ */
 const believed = (format: Format, joined: Joined): Joined | null =>
   joined.walk.whole === 'intact' || !format.isLoose || joined.extents.length <= MAX_LOOSE_PIECES ? joined : null
 
-/** As the file's own structure says where it was cut: the first of its answers that fits, since the likeliest come first. */
+/**
+ * The gap as the file's own structure gives it: the first of its answers that parses, since the likeliest come first.
+ */
 function byOwnGaps(
   image: ByteSource,
   onward: readonly Extent[],
@@ -125,7 +130,7 @@ function* placesToGoOn(free: readonly Extent[], near: number, unitBytes: number)
   for (const [offset] of byDistance) yield offset
 }
 
-/** whether a place lies in one of the stretches, which are in order */
+/** whether a place is in one of the sorted ranges */
 function isIn(stretches: readonly Extent[], place: number): boolean {
   let low = 0
   let high = stretches.length - 1
@@ -152,7 +157,7 @@ function restFrom(free: readonly Extent[], start: number): Extent[] {
   return rest
 }
 
-/** Stretches of a space as stretches of the image that the space is cut from. */
+/** Ranges of a space as extents of the image that the space is cut from. */
 export function onImage(space: readonly Extent[], within: readonly Extent[]): Extent[] {
   const found: Extent[] = []
   for (const [offset, length] of within) {
@@ -176,7 +181,7 @@ export function onImage(space: readonly Extent[], within: readonly Extent[]): Ex
   return found
 }
 
-/** Stretches without those that are taken, cut to whole units. All in order of their offsets. */
+/** Ranges without those that are taken, cut to whole units; all sorted by offset. */
 export function without(areas: readonly Extent[], taken: readonly Extent[], unitBytes: number): Extent[] {
   const sorted = [...taken].sort((a, b) => a[0] - b[0])
   const left: Extent[] = []

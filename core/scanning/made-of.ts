@@ -11,8 +11,8 @@ const PICTURES = /^image\/(jpeg|tiff|hei[cf]|avif|png)|^image\/x-.*raw/
 const MOVIES = /^(video|audio)\/(mp4|quicktime|3gpp|x-m4a)/
 
 /**
- * When something was made, by its own data: what a camera wrote into a picture (Exif 2.3, DateTimeOriginal), or the head of
- * a movie. As an instant; null where it does not say, or says what cannot be.
+ * When something was created, by its own metadata: from the camera's in a picture (Exif 2.3, DateTimeOriginal) or from
+ * a movie header. An instant; null where there is none or it is impossible.
  */
 export async function madeOf(content: ByteSource, mime: string | null): Promise<string | null> {
   if (mime !== null && PICTURES.test(mime)) return photoMade(content.read(0, Math.min(PHOTO_DATA_BYTES, content.size)))
@@ -40,7 +40,7 @@ function movieMade(content: ByteSource): string | null {
   return seconds === 0 ? null : instantOf(MOVIE_EPOCH_MS + seconds * 1000)
 }
 
-/** What is inside of the first box with a name, among those that lie side by side; null where there is none. */
+/** The content of the first box with a name among neighbours; null where there is none. */
 function boxNamed(content: ByteSource, name: string): ByteSource | null {
   const reader = new Reader(content)
   for (let at = 0, count = 0; at + 8 <= content.size && count < MAX_BOXES; count++) {
@@ -54,7 +54,7 @@ function boxNamed(content: ByteSource, name: string): ByteSource | null {
   return null
 }
 
-/** Years that no camera had are the mark of a clock that was never set, or of a date that is none. */
+/** Years before any camera come from a clock that was never set, or from a missing date. */
 function instantOf(ms: number): string | null {
   if (!Number.isFinite(ms) || ms < Date.UTC(1980, 0, 2) || ms >= Date.UTC(2108, 0, 1)) return null
   return new Date(ms).toISOString()

@@ -8,10 +8,10 @@ import type { MediaItem } from './item'
 import { joinPieces, onImage, Tries, without } from './join'
 import { type Carved, unitAt, itemOf } from './carve'
 
-/** A broken one of which less could be followed is no find. */
+/** A broken file of which fewer bytes could be followed is not reported. */
 const MIN_PARTIAL = 4096
 
-/** known by statistics only, without a mark at its beginning */
+/** recognised by statistics only, without a signature */
 const isPlainText = ({ mime }: { mime: string | null }) => mime === 'text/plain'
 
 /** Maximum number of broken files to reassemble; the rest is returned as found. */
@@ -19,15 +19,15 @@ const MAX_BROKEN = 5000
 
 export interface MendOptions {
   readonly isWhole: boolean
-  /** where the deep scan met traces, in bytes of the image */
+  /** where the deep scan found traces, in bytes of the image */
   readonly traces: readonly number[]
-  /** where other files that were deleted say that they lay */
+  /** extents that other deleted files claim */
   readonly claimed: readonly Extent[]
 }
 
 /**
- * Tries to join what lies in pieces, out of what is claimed by nothing: called when the whole image was looked at. Tells
- * after each; those that are still broken and too short to be of use are left out.
+ * Tries to join fragments out of what nothing claims, after the whole image was scanned. Yields after each file; those
+ * that are still broken and too short to be of use are left out.
  */
 export function* mend(
   image: ByteSource,
@@ -55,7 +55,7 @@ export function* mend(
           unitAt(volumes, item.extents[0]![0]),
           budget,
         )
-      // A list may be older than a whole file that lies in one of its places now.
+      // A list may be older than a whole file that is in one of its places now.
       const isOlder = laid?.walk.whole === 'unverified' && touch(laid.extents, proven)
       if (laid && !isOlder) laidOut.set(item, laid)
     }
@@ -64,7 +64,7 @@ export function* mend(
     ...items.filter((item) => item.content !== 'partial' && !isPlainText(item) && !laidOut.has(item)),
     ...laidOut.values(),
   ].flatMap(({ extents }) => extents)
-  // What is free is reckoned anew only when something was joined.
+  // Free ranges are computed again only after something was joined.
   let free: readonly Extent[] = []
   let freeIn = 0
   const candidates = items.filter((item) => item.content === 'partial' || laidOut.has(item))
@@ -94,7 +94,7 @@ export function* mend(
 const touch = (some: readonly Extent[], others: readonly Extent[]) =>
   some.some(([from, length]) => others.some(([at, long]) => at < from + length && at + long > from))
 
-/** A file that its file system's traces give in several pieces: as the first of them say that prove it, or that fit. */
+/** A file whose fragments its file system's traces give: the first of them that proves it, or that parses. */
 function byLayouts(
   image: ByteSource,
   layouts: Iterable<Layout>,
@@ -110,13 +110,13 @@ function byLayouts(
     const walk = format.walk(new Reader(piecesSource(image, extents), unitBytes))
     if (!walk) continue
     const carved = { walk, extents: onImage(extents, [[0, walk.bytes]]) }
-    // It is not at its end where the lists that were tried so far are.
+    // The lists tried so far do not reach its end.
     const goesOn = walk.bytes >= lengthOf(extents) - unitBytes || (isTold && walk.whole === 'partial')
     const longer = goesOn ? byLayouts(image, more(), item, unitBytes, budget) : null
     const best = longer ?? carved
     if (best.walk.whole === 'partial' || best.walk.bytes <= extents[0]![1]) continue
     if (best.walk.whole === 'intact') return best
-    // What fits without proof is taken where a trace records it, or where it did not fit in one piece.
+    // A file that parses without proof is accepted where a trace records it, or where it did not parse contiguously.
     if (isTold || item.content === 'partial') fits ??= best
   }
   return fits

@@ -2,8 +2,8 @@ import { formatOfName } from '../files/formats/registry'
 import { NOT_ITS_NAME, type MediaItem } from './item'
 
 /**
- * One list out of what both passes found: content that begins where a record says that a file begins is that file, with
- * its name. Where the deep scan's reading is better than the record's own, it is taken.
+ * Merges what both passes found: content that begins where a record says that a file begins is that file, with its
+ * name. Where the deep scan's reading is better than the record's, it is used.
  */
 export function merged(quick: readonly MediaItem[], deep: readonly MediaItem[]): MediaItem[] {
   const records = new Records(quick)
@@ -29,12 +29,12 @@ export class Records {
   }
 }
 
-/** Shorter files agree in their length by chance. */
+/** Shorter files may agree in their length by chance. */
 const MIN_TELLING = 1024
 
 /**
- * Where the record of a file was given away, a folder may still tell its name, kind and length. Content of the same kind and
- * length is that file, where no other has both.
+ * Where the record of a file was reused, a directory may still have its name, kind and length. Content of the same kind
+ * and length is that file, where no other content has both.
  */
 export function namedByLength(items: readonly MediaItem[]): MediaItem[] {
   const records = new Map<string, MediaItem[]>()
@@ -62,8 +62,8 @@ export function namedByLength(items: readonly MediaItem[]): MediaItem[] {
 }
 
 /**
- * Two whole files cannot lie in the same place: where two that were not there any more claim some of it, one of them only
- * looks whole, and neither is called so. Copies of one entry, which lie in the same place altogether, are the same file.
+ * Two whole files cannot share a place: where two deleted ones claim some of it, one of them only looks whole, and
+ * neither is called intact. Copies of one entry, with exactly the same extents, are the same file.
  */
 export function withoutContradictions(items: readonly MediaItem[]): void {
   const places = items
@@ -88,7 +88,7 @@ export function withoutContradictions(items: readonly MediaItem[]): void {
 
 const isCopy = (a: MediaItem, b: MediaItem) => a.bytes === b.bytes && a.extents[0]![0] === b.extents[0]![0]
 
-/** A record and content that begin at one place are one where they agree in length or in kind. */
+/** A record and content that begin at the same place are one file where they agree in length or kind. */
 function isSame(record: MediaItem, content: MediaItem): boolean {
   if (record.bytes === content.bytes) return true
   if (record.content === 'intact') return record.bytes > content.bytes || record.mime === content.mime
@@ -98,8 +98,8 @@ function isSame(record: MediaItem, content: MediaItem): boolean {
 function join(record: MediaItem, content: MediaItem): void {
   if (!record.foundBy.includes('deep')) record.foundBy.push('deep')
   if (record.content === 'intact' || content.content === 'partial' || record.bytes !== content.bytes) return
-  // What fits in other places, to exactly the length in the record, is better than what does not fit; and so is what
-  // ends there under another kind of name: a record may have come to a later file with its name alone.
+  // Content that parses elsewhere to exactly the recorded length is better than what does not parse; so is content that
+  // ends there under another kind of name: a record may have come to a later file with only its name.
   const isInOtherPlaces = record.content === 'partial' && content.extents.length > 1
   const isOfOtherName = record.content === 'overwritten' && record.checks.includes(NOT_ITS_NAME)
   if (content.content === 'unverified' && !isInOtherPlaces && !isOfOtherName) return

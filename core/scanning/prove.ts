@@ -7,17 +7,17 @@ import type { ByteSource } from '../sources/source'
 
 const SAMPLE_BYTES = 4096
 
-/** What the structure of some content says of it. */
+/** What the structure of some content says about it. */
 export interface Proof {
   readonly walk: Walk | null
   /**
-   * `proves`: whole to its last byte. `agrees`: it fits, and some of it is proved by nothing. `contradicts`: it is not what
-   * its name says, or breaks off. `silent`: nothing is known of such content.
+   * `proves`: whole to its last byte. `agrees`: it parses, but some of it has no check. `contradicts`: it is not what
+   * its name says, or is truncated. `silent`: its format is not known.
    */
   readonly verdict: 'proves' | 'agrees' | 'contradicts' | 'silent'
-  /** every byte of it is the same, as media give out what was erased or discarded */
+  /** all of its bytes are equal, as media return erased or discarded blocks */
   readonly isNothing: boolean
-  /** it is content of quite another kind than its name says: a picture under the name of a text */
+  /** its content is of quite another kind than its name says: a picture named as a text */
   readonly isOtherType: boolean
 }
 
@@ -29,12 +29,12 @@ export function prove(content: ByteSource, name: string, unitBytes: number): Pro
   const named = own?.walk(reader) ?? null
   const walk = named ?? walkAsAny(reader, own)
   const isOtherType = named === null && walk !== null && own !== null && areOtherTypes(kindOfName(name).type, walk.type)
-  // Files are called by the wrong name now and then; one that also ends long before its record does is another file.
+  // Files have a wrong name now and then; one that also ends long before its record does is another file.
   const isOther = own !== null && named === null && own.signatures.length > 0
   if (walk && isOther && walk.bytes + Math.max(512, unitBytes) < content.size)
     return { walk: null, verdict: 'contradicts', isNothing, isOtherType }
   if (!walk) {
-    // A name whose format always begins in the same way, and a beginning that is another.
+    // The name belongs to a format with a fixed signature, and the content has another one.
     const isContradicted = (isOther && content.size > 0) || (isNothing && own !== null)
     return { walk: null, verdict: isContradicted ? 'contradicts' : 'silent', isNothing, isOtherType }
   }
@@ -42,17 +42,17 @@ export function prove(content: ByteSource, name: string, unitBytes: number): Pro
   if (walk.whole === 'partial' || walk.bytes > content.size) return told('contradicts')
   if (walk.whole === 'intact' && walk.bytes === content.size) return told('proves')
   const isShort = walk.bytes < content.size && own !== null && walk.extension !== 'txt'
-  // Some writers leave something behind the end; a text that stops in the middle has been written over.
+  // Some writers leave data behind the end; a text that stops in the middle was overwritten.
   const isCut = (isShort && walk.bytes < content.size / 2) || textIsCut(walk, content)
   return told(isCut ? 'contradicts' : 'agrees')
 }
 
-/** Larger content that reads as erased wherever it is looked at is taken for erased; smaller content is read whole. */
+/** Larger content that reads as erased at every sample counts as erased; smaller content is read whole. */
 const MAX_READ_WHOLE = 256 * 1024 * 1024
 const STEP_BYTES = 1024 * 1024
 const SAMPLES = 4096
 
-/** Whether content is nothing but zeros, or nothing but ones, as media give out what was erased or discarded. */
+/** Whether content is only zeros or only ones, as media return erased or discarded blocks. */
 function isErased(content: ByteSource): boolean {
   const { size } = content
   const fill = content.read(0, Math.min(SAMPLE_BYTES, size))
@@ -74,7 +74,7 @@ function isFilledWith(bytes: Uint8Array, value: number): boolean {
   return true
 }
 
-/** Documents and tables pass for each other. */
+/** Documents and tables count as one kind. */
 const areOtherTypes = (one: DataType, other: DataType) => one !== other && !(isOffice(one) && isOffice(other))
 const isOffice = (type: DataType) => type === 'documents' || type === 'spreadsheets'
 

@@ -7,17 +7,17 @@ import { HOLE, piecesSource, type ByteSource, type Extent } from '../sources/sou
 import { NOT_ITS_NAME, type MediaItem } from './item'
 import { prove, type Proof } from './prove'
 
-/** A record with what the other records leave of it. */
+/** A record with what other records claim of its extents. */
 export interface Claim {
   readonly record: FileRecord
-  /** units of its extents that are in use by now, of how many */
+  /** units of its extents that are in use now, of how many */
   readonly unitsInUse: number
   readonly units: number
-  /** another file of the same standing claims some of the same units */
+  /** another file with the same claim has some of the same units */
   readonly isContested: boolean
 }
 
-/** Everything that the records of a volume tell, with what they claim of each other's places. No content is read. */
+/** All records of a volume, with what they claim of each other's extents. No content is read. */
 export function readRecords(fileSystem: FileSystem): Records {
   const { claims, latest } = claimsOf(fileSystem, [...fileSystem.files()])
   return { claims, latest, isComplete: fileSystem.hasEveryRecord(), isSomeLost: fileSystem.hasLostRecords() }
@@ -26,20 +26,20 @@ export function readRecords(fileSystem: FileSystem): Records {
 export interface Records {
   readonly claims: readonly Claim[]
   readonly isComplete: boolean
-  /** whether records are missing that a sound volume would have */
+  /** whether records are missing that an undamaged volume would have */
   readonly isSomeLost: boolean
-  /** when something on the volume was last made or changed, as far as the records tell */
+  /** when something on the volume was last created or changed, by its records */
   readonly latest: string
 }
 
-/** What traces of an earlier file system tell: nothing of it is known to be all. */
+/** The files that traces of an earlier file system describe; they are never known to be complete. */
 export function readTraces(fileSystem: FileSystem, places: readonly number[]): Records {
   return { ...claimsOf(fileSystem, [...fileSystem.traces.files(places)]), isComplete: false, isSomeLost: true }
 }
 
 function claimsOf(fileSystem: FileSystem, records: readonly FileRecord[]): { claims: Claim[]; latest: string } {
   const { allocated } = fileSystem
-  // By standing: a deleted file may lie where a present one lies now, and is the one that lost its place then.
+  // Present files come first: where a deleted file shares units with one, it is the deleted file that lost them.
   const claimed = { present: twoMaps(allocated.count), deleted: twoMaps(allocated.count) }
   for (const record of records)
     for (const [first, count] of claimedRuns(fileSystem, record)) {
@@ -52,7 +52,7 @@ function claimsOf(fileSystem: FileSystem, records: readonly FileRecord[]): { cla
     let [units, unitsInUse, isContested] = [0, 0, false]
     for (const [first, count] of claimedRuns(fileSystem, record)) {
       units += count
-      // A damaged map of what is in use does not free what a present file claims.
+      // A damaged allocation map does not free what a present file claims.
       if (record.record === 'deleted') unitsInUse += allocated.countOfRun(first, count, claimed.present.once)
       isContested ||= claimed[record.record].twice.hasAnyOf(first, count)
     }
@@ -69,7 +69,7 @@ function claimedRuns(fileSystem: FileSystem, { content, extents }: FileRecord): 
   return isKeptInRecord(content, extents, fileSystem.unitBytes) ? [] : runsOf(fileSystem, extents)
 }
 
-/** the runs of units in which stretches of the image lie */
+/** the units that ranges of the image touch */
 function* runsOf({ unitBytes, unitsFrom }: FileSystem, extents: readonly Extent[]): Iterable<Run> {
   for (const [offset, length] of extents) {
     if (offset === HOLE || length === 0) continue
@@ -79,12 +79,12 @@ function* runsOf({ unitBytes, unitsFrom }: FileSystem, extents: readonly Extent[
   }
 }
 
-/** Content that is kept inside of a record lies where the record does, and is as whole as that. */
+/** Resident content is where its record is, and is as whole as that. */
 const isKeptInRecord = (content: ByteSource | null, extents: readonly Extent[], unitBytes: number) =>
   content !== null &&
   (extents.length === 0 || (extents.length === 1 && content.size === extents[0]![1] && content.size < unitBytes))
 
-/** What the records alone say of the content, before its structure was held against it. */
+/** What the records alone say about the content, before its structure is checked. */
 function saidByRecords(
   { record, units, unitsInUse, isContested }: Claim,
   { isComplete, isSomeLost, latest }: JudgedBy,
@@ -120,7 +120,7 @@ function saidByRecords(
   if (!record.isChainRecorded)
     return { content: 'unverified', why: 'the cluster chain was cleared; contiguous layout assumed' }
   if (isContested) return { content: 'unverified', why: 'another deleted file claims some of the same clusters' }
-  // What was written since and left no record could lie there, unless nothing was, or every record is still to be seen.
+  // Data written since without a record could be there, unless nothing was written, or every record can still be seen.
   const isQuietSince = record.deleted !== null && latest <= record.deleted && !isSomeLost
   return isComplete || isQuietSince
     ? {
@@ -149,7 +149,7 @@ const beyondEnd = (image: ByteSource, extents: readonly Extent[]) =>
     0,
   )
 
-/** A record as an item: what the records say, and what the structure of the content says to that. */
+/** Converts a record to an item: what the records say, and what the structure of the content says to that. */
 export function judge(
   image: ByteSource,
   { volume, ...by }: { readonly volume: Volume } & JudgedBy,
@@ -174,7 +174,7 @@ export function judge(
       }
   }
   const isOwnPlace = extents === record.extents
-  // What is another's by now is not this file's, whatever it decodes to; a guess at other places is held to that too.
+  // Units that another file has now are not this file's, whatever they decode to; the same goes for assumed extents.
   const isGiven =
     beyondEnd(image, extents) > 0 ||
     (isOwnPlace
@@ -199,7 +199,7 @@ export function judge(
     checks: [
       ...(proof?.verdict === 'proves' ? [] : [said.why]),
       ...(kind?.checks ?? []),
-      // What proves it goes before what merely speaks for it.
+      // Proof comes before what merely supports it.
       ...(proof?.verdict === 'proves' ? [said.why] : []),
       ...((proof?.verdict === 'contradicts' && !kind) || proof?.isOtherType ? [NOT_ITS_NAME] : []),
     ],
@@ -222,7 +222,7 @@ function isBetter(tried: Proof, than: Proof, isWhole: boolean): boolean {
 }
 
 function decided(said: Wholeness, proof: Proof, record: FileRecord, isGiven: boolean): Wholeness {
-  // A whole picture under the name of a text is whole; that it is this file is not said by it.
+  // A whole picture named as a text is whole, but that does not show that it is this file.
   if (proof.verdict === 'proves' && record.record === 'deleted' && proof.isOtherType && said !== 'intact')
     return isGiven ? said : 'unverified'
   if (proof.verdict === 'proves') return isGiven ? said : 'intact'

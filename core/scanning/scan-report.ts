@@ -20,18 +20,18 @@ export const ScanItem = z.object({
   content: z.enum(WHOLENESS),
   modified: instant.nullable(),
   deleted: instant.nullable(),
-  /** bytes from the start of the image; what was never written (a hole) has none */
+  /** bytes from the start of the image; a hole has no extent */
   extents: z.array(z.tuple([count, count])),
   sha256: z
     .string()
     .regex(/^[0-9a-f]{64}$/)
     .nullable(),
-  /** by what it is held to be as whole as it is said to be */
+  /** the checks behind its content state */
   checks: z.array(z.string()),
 })
 export type ScanItem = z.infer<typeof ScanItem>
 
-/** What a pass over an image has found. */
+/** The results of a scan of an image. */
 export const ScanReport = z.object({
   format: z.literal('russet-lantern/scan'),
   version: z.literal(1),

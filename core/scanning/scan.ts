@@ -16,17 +16,17 @@ export interface ScanOptions {
   /** ids of formats; all where it is null */
   readonly formats: ReadonlySet<string> | null
   readonly only: 'deleted' | 'all'
-  /** tell records of all formats, and choose only what is looked for by content */
+  /** report records of all formats, and select only among content */
   readonly keepsRecords?: boolean
-  /** look for content also where something is in use */
+  /** scan for content also where something is in use */
   readonly isWhole: boolean
-  /** what an earlier part of the same pass came to, to go on from */
+  /** the state in which an earlier part of the same scan ended */
   readonly resume?: ScanResume
 }
 
 /** Progress of a deep scan that cannot be derived again. */
 export interface ScanResume {
-  /** everything before this offset of the image was looked at, in bytes */
+  /** everything before this offset of the image has been scanned, in bytes */
   readonly at: number
   readonly items: readonly MediaItem[]
   readonly traces: readonly number[]
@@ -34,15 +34,15 @@ export interface ScanResume {
 
 export interface ScanProgress {
   readonly pass: 'quick' | 'deep' | 'join'
-  /** records that were judged, bytes that were looked at, or broken files that were tried to be joined */
+  /** records judged, bytes scanned, or broken files tried */
   readonly done: number
   readonly of: number
   readonly found: number
   /** where the image is being read, in bytes; null where it jumps */
   readonly at: number | null
-  /** what was found in this step, and records about which content now says more */
+  /** items found in this step, and records whose content is now known better */
   readonly items: readonly MediaItem[]
-  /** what of this step a later part of the same pass would need */
+  /** what a later part of the same scan would need of this step */
   readonly content: readonly MediaItem[]
   readonly traces: readonly number[]
 }
@@ -86,7 +86,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     }
     lookAgain(image, { volumes, quick, deep, options }, image.retry())
     if (options.pass === 'both') quick.push(...fromTraces(image, volumes, traces, quick))
-    // The records say of more places that they are taken by something whole.
+    // The records show that more places belong to something whole.
     const replaced = new Map<MediaItem, MediaItem | null>()
     const broken = deep.filter(({ content }) => content === 'partial').length
     let tried = 0
@@ -97,7 +97,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     })) {
       if (step.mended) replaced.set(step.broken, step.mended)
       else if (!step.isKept) replaced.set(step.broken, null)
-      // What only fits may be put together anew too, beside what is broken.
+      // A file that merely parses may be joined anew, like a broken one.
       const of = Math.max(broken, ++tried)
       yield { ...nothing, pass: 'join', done: tried, of, found: quick.length + deep.length }
     }
@@ -106,7 +106,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
         ? item.extents.slice(1).map(([offset, length]) => ({ offset, end: offset + length, content: item.content }))
         : [],
     )
-    // What begins inside of a piece was no file, unless it says more for itself than the whole does.
+    // What begins inside a fragment was no file, unless it is better proved than the whole.
     const isRest = ({ record, content, mime, extents: [first] }: MediaItem) =>
       record === 'none' &&
       joined.some(
@@ -136,7 +136,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
   return { volumes, items, warnings: [...warnings, ...told, ...unreadable] }
 }
 
-/** What lies where the medium gave way at first and gave its bytes when it was asked again is judged anew. */
+/** Judges again what is in places that failed at first and were read when tried again. */
 function lookAgain(
   image: PatientSource,
   {
@@ -169,7 +169,7 @@ function lookAgain(
 
 const isOn = ({ offset, bytes }: Volume['shape'], at: number) => at >= offset && at < offset + bytes
 
-/** How many bytes of some areas, which are in order, lie before an offset, and how many they are in all. */
+/** How many bytes of sorted areas are before an offset, and how many there are in all. */
 function reckon(areas: readonly Extent[]): (at: number) => [done: number, of: number] {
   const of = areas.reduce((sum, [, length]) => sum + length, 0)
   let [area, before] = [0, 0]
@@ -180,7 +180,7 @@ function reckon(areas: readonly Extent[]): (at: number) => [done: number, of: nu
   }
 }
 
-/** Files of an earlier file system whose content agrees with their names, or whose place was never given away since. */
+/** Files of an earlier file system whose content agrees with their names, or whose place was never reused. */
 function fromTraces(
   image: ByteSource,
   volumes: readonly Volume[],
@@ -204,7 +204,7 @@ function fromTraces(
 const provenOf = (items: readonly MediaItem[]) =>
   items.filter(({ record, content, source }) => record === 'deleted' && content === 'intact' && source === null)
 
-/** Where deleted files say that they lay, as far as it is not known yet whether they do. */
+/** Extents that deleted files claim, as far as nothing is known about them yet. */
 const claimedBy = (items: readonly MediaItem[]) =>
   items
     .filter(({ record, content, source }) => record === 'deleted' && content === 'unverified' && source === null)
@@ -236,7 +236,7 @@ function isWanted(item: MediaItem, { only, formats, keepsRecords }: ScanOptions)
   return own !== null && formats.has(own.id)
 }
 
-/** The ids of formats for words that people use for them (ids and extensions), and the words that are none. */
+/** The ids of formats for what people type (ids and extensions), and the words that are neither. */
 export function formatsNamed(words: readonly string[]): { formats: Set<string>; unknown: string[] } {
   const formats = new Set<string>()
   const unknown: string[] = []
@@ -253,7 +253,7 @@ export function contentOf(image: ByteSource, item: MediaItem): ByteSource {
   return item.source ?? piecesSource(image, item.extents)
 }
 
-/** To be asked once all of an item was read: whether the medium gave all of it. What it did not give is not whole. */
+/** Called once all of an item was read: marks it as not whole where the medium did not give all of it. */
 export function markUnreadable(image: PatientSource, item: MediaItem): void {
   const isRead = item.extents.every(([offset, length]) => offset === HOLE || image.isReadable(offset, length))
   if (isRead || item.content === 'overwritten' || item.checks.includes(NOT_ALL_READ)) return

@@ -3,9 +3,9 @@ import { isTextByte, readsAsText, text } from '../files/formats/text'
 
 export const SECTOR_BYTES = 512
 
-/** Tells at which sectors of a block a known format may begin. */
+/** Finds the sectors of a block at which a known format may begin. */
 export class Starts {
-  /** by the first two bytes: 1 where some format may begin so, 2 where only text may, 0 where nothing does */
+  /** by the first two bytes: 1 where some format may begin so, 2 where only text may, 0 where none does */
   private readonly pairs = new Uint8Array(65_536)
   private readonly hasText: boolean
   private readonly byPair = new Map<number, Format[]>()
@@ -16,7 +16,7 @@ export class Starts {
       for (let pair = 0; pair < 65_536; pair++) if (mayBeginText(pair & 255, pair >> 8)) this.pairs[pair] = 2
     for (const format of formats)
       for (const [at, bytes] of format.signatures) {
-        // The length of a box stands before its name; no first box is larger than sixteen million bytes.
+        // The size of a box comes before its type; no first box is larger than 16 million bytes.
         const pairs =
           at === 0
             ? [bytes.charCodeAt(0) | (bytes.charCodeAt(1) << 8)]
@@ -33,7 +33,7 @@ export class Starts {
     const first = Math.ceil(from / SECTOR_BYTES) * SECTOR_BYTES
     const { pairs } = this
     for (let at = first; at + 16 <= block.length; at += SECTOR_BYTES) {
-      // Nearly every sector of noise or nothing is passed over by this one look.
+      // This one comparison rejects nearly every sector of noise or zeros.
       const kind = pairs[block[at]! | (block[at + 1]! << 8)]!
       if (kind === 0) continue
       if (
@@ -60,7 +60,7 @@ function matches(block: Uint8Array, at: number, bytes: string): boolean {
   return true
 }
 
-/** 1 for a letter, digit, blank or sign, 2 for what may begin a character of several bytes. */
+/** 1 for a letter, digit, blank or punctuation, 2 for the first byte of a multi-byte character. */
 const IS_PLAIN = Uint8Array.from({ length: 256 }, (_, byte) =>
   isTextByte(byte) && byte < 0x80 ? 1 : byte >= 0xc2 && byte < 0xf5 ? 2 : 0,
 )
@@ -68,7 +68,7 @@ const IS_PLAIN = Uint8Array.from({ length: 256 }, (_, byte) =>
 const mayBeginText = (first: number, second: number) =>
   (IS_PLAIN[first] === 1 && IS_PLAIN[second] === 1) || (IS_PLAIN[first] === 2 && (second & 0xc0) === 0x80)
 
-/** Told first by four plain bytes, or characters of several, so that noise costs next to nothing. */
+/** Decided by the first four plain bytes or multi-byte characters, so that noise costs next to nothing. */
 function isTextStart(block: Uint8Array, at: number): boolean {
   const first = IS_PLAIN[block[at]!]
   if (first === 2 ? (block[at + 1]! & 0xc0) !== 0x80 : first === 0 || IS_PLAIN[block[at + 1]!] !== 1) return false

@@ -5,7 +5,10 @@ for (let byte = 0; byte < 256; byte++) {
   TABLE[byte] = value
 }
 
-/** CRC-32 as PNG, ZIP and GPT use it (ISO 3309; reflected, polynomial 04C11DB7); pass an earlier part's sum to continue it. */
+/**
+ * CRC-32 of PNG, ZIP and GPT (ISO 3309; reflected, polynomial 04C11DB7); pass the sum of the part before to continue
+ * it.
+ */
 export function crc32(bytes: Uint8Array, before = 0): number {
   let value = ~before
   for (let at = 0; at < bytes.length; at++) value = (value >>> 8) ^ TABLE[(value ^ bytes[at]!) & 0xff]!
@@ -54,11 +57,11 @@ function forwardTable(polynomial: number, bits: number): Uint32Array {
   return table
 }
 
-/** Adler-32 (RFC 1950, 8.2); pass an earlier part's sum to continue it. */
+/** Adler-32 (RFC 1950, section 8.2); pass the sum of the part before to continue it. */
 export function adler32(bytes: Uint8Array, before = 1): number {
   let [a, b] = [before & 0xffff, before >>> 16]
   for (let at = 0; at < bytes.length;) {
-    // So many bytes can be added up before the sums have to be cut back.
+    // The most bytes that can be summed before the sums must be reduced.
     const end = Math.min(bytes.length, at + 3800)
     for (; at < end; at++) {
       a += bytes[at]!

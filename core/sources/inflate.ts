@@ -2,20 +2,20 @@ import { Inflate } from 'pako'
 import { adler32, crc32 } from './checksums'
 
 export interface Inflated {
-  /** how many bytes came out */
+  /** bytes unpacked */
   readonly bytes: number
-  /** how many went in, to the end of the data */
+  /** bytes read, to the end of the data */
   readonly used: number
   readonly crc: number
   readonly adler: number
 }
 
-/** How much is handed over at a time, so that data which gives far more than it should is left early. */
+/** Bytes handed over at a time, so that data that unpack to far more than they should are abandoned early. */
 const STEP_BYTES = 64 * 1024
 
 /**
- * Unpacks DEFLATE data (RFC 1951) to prove it: what comes out is handed to `keep`, or to nobody. Null where it is no such
- * data, ends too soon, or gives more than `most` bytes.
+ * Unpacks DEFLATE data (RFC 1951) to prove them: the output goes to `keep`, or nowhere. Null where they are invalid or
+ * truncated, or unpack to more than `most` bytes.
  */
 export function inflated(packed: Uint8Array, most: number, keep?: (part: Uint8Array) => void): Inflated | null {
   const inflate = new Inflate({ raw: true, chunkSize: STEP_BYTES })
@@ -41,7 +41,7 @@ export function inflated(packed: Uint8Array, most: number, keep?: (part: Uint8Ar
   return null
 }
 
-/** The same with the head and the checksum of a zlib stream around it (RFC 1950, 2.2); null where either is wrong. */
+/** The same with the header and checksum of a zlib stream (RFC 1950, section 2.2); null where either is wrong. */
 export function inflatedStream(packed: Uint8Array, most: number, keep?: (part: Uint8Array) => void): Inflated | null {
   if (packed.length < 6 || (packed[0]! & 15) !== 8 || (packed[0]! * 256 + packed[1]!) % 31 !== 0 || packed[1]! & 0x20)
     return null
@@ -51,7 +51,7 @@ export function inflatedStream(packed: Uint8Array, most: number, keep?: (part: U
   return told === out.adler ? { ...out, used: out.used + 6 } : null
 }
 
-/** What is packed in a zlib stream; null where it is none, its checksum is wrong, or it is more than `most` bytes. */
+/** The content of a zlib stream; null where it is invalid, its checksum is wrong, or it is more than `most` bytes. */
 export function unpackedStream(packed: Uint8Array, most: number): Uint8Array | null {
   const parts: Uint8Array[] = []
   const told = inflatedStream(packed, most, (part) => parts.push(part))

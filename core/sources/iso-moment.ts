@@ -5,8 +5,8 @@ const three = Array.from({ length: 1000 }, (_, value) => String(value).padStart(
 const days = new QuickLRU<number, string>({ maxSize: 10_000 })
 
 /**
- * An instant as a date and time in UTC (ISO 8601), from milliseconds since 1970. The records of a medium tell of hundreds
- * of thousands, most of them on the same few days: the day is put into words once.
+ * An instant as a date and time in UTC (ISO 8601), from milliseconds since 1970. Media have hundreds of thousands of
+ * records, most of them from the same few days, so the text of a day is made once.
  */
 export function isoMoment(ms: number): string {
   const day = Math.floor(ms / DAY_MS)

@@ -1,6 +1,6 @@
 import type { ByteSource, Extent } from './source'
 
-/** Thrown by a source for places that the medium does not give out. */
+/** Thrown by a source for unreadable places of the medium. */
 export class UnreadableError extends Error {
   constructor(
     readonly offset: number,
@@ -13,14 +13,14 @@ export class UnreadableError extends Error {
 const SECTOR_BYTES = 512
 
 /**
- * A source over one with bad places: what cannot be read is skipped, counted, and reads as zeros. A stretch is
- * halved until the bad sectors stand alone, so that no good sector is lost to a bad neighbour; none of them is
- * asked for again before `retry`.
+ * Wraps a source with bad sectors: unreadable sectors are skipped, counted, and read as zeros. A failed range is halved
+ * until the bad sectors are isolated, so that no good sector is lost to a bad neighbour; none of them is tried again
+ * before `retry`.
  */
 export class PatientSource implements ByteSource {
   private readonly bad = new Set<number>()
 
-  /** `known`: places that were found to be unreadable before, in bytes */
+  /** `known`: places that were unreadable before, in bytes */
   constructor(
     private readonly source: ByteSource,
     known: readonly Extent[] = [],
@@ -58,12 +58,12 @@ export class PatientSource implements ByteSource {
     return read.length
   }
 
-  /** bytes that could not be read so far */
+  /** unreadable bytes so far */
   get unreadableBytes(): number {
     return this.unreadable().reduce((sum, [, length]) => sum + length, 0)
   }
 
-  /** where they lie, in order, neighbours as one */
+  /** the unreadable extents, sorted, neighbours merged */
   unreadable(): Extent[] {
     const extents: [number, number][] = []
     for (const sector of [...this.bad].sort((a, b) => a - b)) {
@@ -80,7 +80,7 @@ export class PatientSource implements ByteSource {
     return this.bad.size === 0 || !this.touchesBad(offset, length)
   }
 
-  /** Asks again for every sector that failed, round after round; answers where those lie that came this time, in order. */
+  /** Tries every bad sector again, in rounds; returns the extents that could be read this time, sorted. */
   retry(rounds = 3): Extent[] {
     const came: Extent[] = []
     for (let round = 0; round < rounds && this.bad.size > 0; round++)

@@ -3,8 +3,8 @@ import type { ByteSource } from './source'
 const WINDOW_BYTES = 64 * 1024
 
 /**
- * Numbers and text out of a source, by offset. Small reads are served from a window, so that a walk through a
- * structure costs few reads. Everything beyond the end reads as zero: whoever walks checks `has` first.
+ * Reads numbers and text from a source by offset. Small reads come from a window, so that walking a structure costs few
+ * reads. Everything beyond the end reads as zero: check `has` first.
  */
 export class Reader {
   private window: Uint8Array = new Uint8Array(0)
@@ -12,8 +12,8 @@ export class Reader {
   private from = 0
 
   /**
-   * `unitBytes`: in which pieces a medium gives its room out, so that no smaller part of a file can be another's;
-   * `windowBytes`: how much is read at a time, no less than the longest small read
+   * `unitBytes`: the medium's allocation unit, so that no smaller part of a file can belong to another; `windowBytes`:
+   * how much is read at a time, at least the longest small read
    */
   constructor(
     readonly source: ByteSource,
@@ -25,7 +25,7 @@ export class Reader {
     return this.source.size
   }
 
-  /** whether so many bytes from there on are inside of the source */
+  /** whether this many bytes from there on are inside the source */
   has(at: number, length: number): boolean {
     return at >= 0 && at + length <= this.source.size
   }

@@ -4,30 +4,30 @@ export interface ByteSource {
   readonly size: number
   /** the bytes from `offset` on; fewer than asked where the source ends */
   read(offset: number, length: number): Uint8Array
-  /** the same into bytes that are there already, for long passes: how many were read */
+  /** the same into an existing buffer, for long scans; returns how many bytes were read */
   readInto?(bytes: Uint8Array, offset: number): number
 }
 
-/** A stretch of bytes of a source: where it begins and how long it is, in bytes. */
+/** A range of bytes of a source: offset and length. */
 export type Extent = readonly [offset: number, length: number]
 
-/** A source over bytes that are in memory already. */
+/** A source over bytes in memory. */
 export function bytesSource(bytes: Uint8Array): ByteSource {
   return { size: bytes.length, read: (offset, length) => bytes.subarray(offset, offset + length) }
 }
 
-/** Part of a source as a source of its own. What would lie beyond its end is left out. */
+/** A range of a source as a source of its own, cut at the end of the source. */
 export function sliceSource(source: ByteSource, from: number, length = source.size - from): ByteSource {
   const size = Math.max(0, Math.min(length, source.size - from))
   return { size, read: (offset, count) => source.read(from + offset, Math.max(0, Math.min(count, size - offset))) }
 }
 
-/** A stretch that is read as zeros, since nothing was ever written to it (a hole of a sparse file). */
+/** The offset of a range that was never written (a hole of a sparse file) and reads as zeros. */
 export const HOLE = -1
 
 /**
- * Several stretches of a source, one after the other, as one source: a file that lies in pieces, always as long as they
- * are together. A stretch whose offset is `HOLE`, and what lies beyond the end of the source, is read as zeros.
+ * Several extents of a source, one after the other, as one source: a fragmented file. Its size is always their sum. An
+ * extent with offset `HOLE`, and what is beyond the end of the source, reads as zeros.
  */
 export function piecesSource(source: ByteSource, extents: readonly Extent[]): ByteSource {
   const starts: number[] = []
@@ -62,7 +62,7 @@ export function piecesSource(source: ByteSource, extents: readonly Extent[]): By
   }
 }
 
-/** the last of the pieces that begin at or before the offset */
+/** the last of the extents that begin at or before the offset */
 function pieceAt(starts: readonly number[], offset: number): number {
   let low = 0
   let high = starts.length - 1
@@ -78,8 +78,8 @@ const NEAR_BYTES = 64 * 1024
 const AHEAD_BYTES = 512 * 1024
 
 /**
- * A source over one that is read in many small stretches, mostly in the order of their places: where one follows another, what
- * comes next is read along with it. What it gives out is not to be changed.
+ * Wraps a source that is read in many small ranges, mostly in ascending order: after consecutive reads it reads ahead.
+ * Its buffers must not be changed.
  */
 export function aheadSource(source: ByteSource): ByteSource {
   let [from, end] = [0, 0]

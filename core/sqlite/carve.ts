@@ -4,22 +4,22 @@ import type { Stretch } from './page'
 import { sizeOf, valueAt, varint, type Value } from './record'
 import { storedColumns, type Affinity, type TableSchema } from './schema'
 
-/** A row that was found where no live row stands. */
+/** A row found outside the live rows. */
 export interface Found {
-  /** null where no table has its shape */
+  /** null where no table has this shape */
   readonly table: TableSchema | null
-  /** null where it was lost with the head of the cell */
+  /** null where it was lost with the cell's header */
   readonly rowid: number | bigint | null
   readonly values: readonly Value[]
   readonly complete: boolean
-  /** where it stands on its page, from its first byte to the one after its last */
+  /** its range on its page, end exclusive */
   readonly place?: Stretch
 }
 
 /**
- * The rows that a free stretch of a page still holds. Whole cells are taken where they stand; where a free
- * block begins, the first four bytes of a cell were overwritten (SQLite file format, section 1.6), and its
- * head is rebuilt where the columns' types leave one reading.
+ * The rows that a free range of a page still contains. Whole cells are taken as they are; where a free block begins,
+ * the first four bytes of a cell were overwritten (SQLite file format, section 1.6), and its header is rebuilt where
+ * the column types allow only one reading.
  */
 export function carve(
   bytes: Uint8Array,
@@ -30,7 +30,7 @@ export function carve(
 ): Found[] {
   const found: Found[] = []
   let at = from
-  // After the first row of a block the next one begins at once: it may have lost its head as well.
+  // Behind the first row of a block the next one begins at once; it may have lost its header as well.
   let mayBeHeadless = isBlock
   while (at + 4 <= to) {
     const whole = wholeAt(bytes, at, to, tables, layout)
@@ -43,12 +43,12 @@ export function carve(
   return found
 }
 
-/** Smaller than this no free block once held a row worth reading. */
+/** No free block smaller than this ever held a row worth reading, in bytes. */
 const MIN_BLOCK = 12
 
 /**
- * Where a free block ends that began at `at` before the space around it became free as a whole: its head still
- * says how long it was (section 1.6). Null where no such head stands.
+ * Where a free block ended that began at `at` before the space around it became free as a whole: its header still has
+ * its length (section 1.6). Null where there is no such header.
  */
 function staleBlockAt(bytes: Uint8Array, at: number, usable: number): number | null {
   const next = (bytes[at]! << 8) | bytes[at + 1]!
@@ -57,7 +57,7 @@ function staleBlockAt(bytes: Uint8Array, at: number, usable: number): number | n
   return isHead ? at + size : null
 }
 
-/** A row whose head an older free block has taken, where no whole row begins within it. */
+/** A row whose header an older free block overwrote, where no whole row begins within it. */
 function staleAt({ tables: all, ...rest }: Block, at: number): Cut | null {
   // Of a row without a row id too little is left for that.
   const block = { ...rest, tables: all.filter(keepsRowids) }
@@ -85,10 +85,10 @@ function wholeAt(
 ): Cut | null {
   const one = cellAt(bytes, at, to, tables, layout)
   if (!one) return null
-  // Where a newer cell was once written into it, the older one’s content is not its own any more.
+  // Where a newer cell was later written into it, the older one's content is no longer its own.
   for (let inside = at + 1; inside < at + one.bytes; inside++)
     if (cellAt(bytes, inside, to, tables, layout)) {
-      // Without a row id nothing else would speak for it.
+      // Without a row id there is no other evidence.
       return isKeyed(one.row.table!) ? null : { ...one, row: { ...one.row, complete: false } }
     }
   return one
@@ -137,7 +137,7 @@ function keyedCellAt(
 const isKeyed = (table: TableSchema) => table.storedOrder !== null
 const keepsRowids = (table: TableSchema) => table.storedOrder === null
 
-/** The table without row ids that a record fits; it has to fill it, since entries of indexes look alike. */
+/** The WITHOUT ROWID table that a record fits; it must fill all columns, since index entries look alike. */
 export function keyedFit(tables: readonly TableSchema[], values: readonly Value[]): TableSchema | null {
   return (
     tables.find((table) => isKeyed(table) && values.length === table.columns.length && fitOf(table, values) !== null) ??
@@ -151,7 +151,7 @@ export function bestFit(tables: readonly TableSchema[], values: readonly Value[]
   let most = -1
   for (const table of tables) {
     const fit = isKeyed(table) ? null : fitOf(table, values)
-    // A row of nothing but numbers and nulls may be anything; it has to fill its table.
+    // A row of only numbers and nulls may be anything, so it must fill all columns of its table.
     const isTelling =
       values.some((value) => typeof value === 'string' && value.length > 1) || values.length === table.columns.length
     if (fit !== null && isTelling && fit > most) {
@@ -162,17 +162,17 @@ export function bestFit(tables: readonly TableSchema[], values: readonly Value[]
   return best
 }
 
-/** So many numbers of a head have to be left for it to be more than chance. */
+/** The serial types of a header that must be left for it to be more than a coincidence. */
 const ENOUGH_OF_A_HEAD = 3
-/** How long the two numbers at the head of a cell may be. */
+/** The longest that the two varints at the beginning of a cell may be, in bytes. */
 const PAYLOAD_BYTES = [1, 2, 3]
 const ROWID_BYTES = [1, 2, 3, 4, 5, 6, 7, 8, 9]
 const NO_ROWID = [0]
-/** How long the length of a record's header is: two bytes for tables of more than some hundred and twenty columns. */
+/** How long the header size is: two bytes for tables with more than about 120 columns. */
 const HEADER_BYTES = [1, 2]
 const OVERWRITTEN = 4
 
-/** Where something is looked for, and for which tables. */
+/** The range to search, and the tables to search for. */
 interface Block {
   readonly bytes: Uint8Array
   readonly to: number
@@ -181,8 +181,8 @@ interface Block {
 }
 
 /**
- * Rebuilds a cell whose first four bytes are gone, where one reading alone makes sense: best one that ends
- * with the block, else one after which the rest of the block is rows too, else one of whose head enough is left.
+ * Rebuilds a cell whose first four bytes are lost, where only one reading makes sense: preferably one that ends with
+ * the block, then one after which the rest of the block is rows too, then one with enough of its header left.
  */
 function headlessAt(block: Block, at: number): Cut | null {
   const keyed = keyedHeadlessAt(block, at)
@@ -202,12 +202,12 @@ function headlessAt(block: Block, at: number): Cut | null {
   return null
 }
 
-/** No row whose length takes one byte is longer, with the heads around it. */
+/** The longest row whose payload size takes one byte, with its headers. */
 const FAR = 4096
 
 /**
- * Rebuilds a cell without a row id: more of its head is gone, so that only readings count that end where another row begins
- * or the block does. Blocks that were joined keep their old heads inside, and those tell how far it was to the same end.
+ * Rebuilds a cell without a row id: more of its header is lost, so only readings count that end where another row
+ * begins or the block does. Merged blocks keep their old headers inside, and those give the distance to the same end.
  */
 function keyedHeadlessAt(block: Block, at: number): Cut | null {
   const tables = block.tables.filter(isKeyed)
@@ -230,15 +230,15 @@ function* endsAfter({ bytes, to, tables, layout }: Block, at: number): Iterable<
   yield to
 }
 
-/** Text that reads as text, to its last letter, is no chance. */
+/** Text that is readable to its last letter is no coincidence. */
 const ENOUGH_LETTERS = 16
 const isTelling = (values: readonly Value[]) =>
   values.reduce((sum: number, value) => sum + (typeof value === 'string' ? value.length : 0), 0) >= ENOUGH_LETTERS
 
-/** So many rows in a row are no chance, and no noise may be followed without end. */
+/** This many consecutive rows are no coincidence; noise is not followed any further. */
 const ENOUGH_ROWS = 60
 
-/** Whether from a place to the end of the block one row follows the other; up to three bytes may be left over. */
+/** Whether rows follow each other from a place to the end of the block; up to three bytes may be left over. */
 function rowsToTheEnd(block: Block): (at: number) => boolean {
   const kept = new Map<number, boolean>()
   const isRows = (at: number, rows = 0): boolean => {
@@ -272,7 +272,7 @@ const distinct = (readings: readonly Reading[]) => [
 const longAsText = (_: string, value: unknown) => (typeof value === 'bigint' ? String(value) : value)
 
 interface Reading extends Cut {
-  /** whether its length follows from what is left of its head alone */
+  /** whether its length follows from the rest of its header alone */
   readonly isSure: boolean
 }
 
@@ -301,11 +301,12 @@ function reading(bytes: Uint8Array, place: Head, table: TableSchema, layout: Lay
       const known = told.reduce((sum, type) => sum + (sizeOf(type) ?? 0), 0)
       const isIndex = isKeyed(table)
       const isLong = localBytes(headerBytes + known, layout.usable, isIndex) < headerBytes + known
-      // Of a row that goes on on other pages only so much stands here, and the number of the next page.
+      // The page has only the local part of an overflowing row, and the number of the next page.
       return lostTypes(lost, table, isLong ? 0 : to - end - known).flatMap((guess) => {
         const types = [...guess, ...told]
         if (!fitsHead(guess, half)) return []
-        // A byte or two of the head may be chance: what only they say is not certain, nor enough without a fitting end.
+        // A header byte or two may be a coincidence: a reading based only on them is uncertain, and not enough without
+        // a fitting end.
         const isSure = isTold(lost, table) && columns - lost + (head >= visible ? 1 : 0) >= ENOUGH_OF_A_HEAD
         const length = headerBytes + known + guess.reduce((sum, type) => sum + sizeOf(type)!, 0)
         const local = localBytes(length, layout.usable, isIndex)
@@ -313,7 +314,7 @@ function reading(bytes: Uint8Array, place: Head, table: TableSchema, layout: Lay
         if (stop > to || payload !== (length < 128 ? 1 : length < 16_384 ? 2 : 3)) return []
         const whole = local < length ? joined(bytes, head, local, length, layout) : bytes.subarray(head, head + local)
         return rebuilt(whole, { headerBytes, types, lost }, table, layout).map((row): Reading => ({
-          // Without the end of the block to prove its length, a head of which much is gone proves nothing.
+          // Without the end of the block to prove its length, a header of which much is lost proves nothing.
           row: { ...row, complete: row.complete && isSure && stop === to },
           bytes: Math.max(4, stop - at),
           isSure,
@@ -323,22 +324,22 @@ function reading(bytes: Uint8Array, place: Head, table: TableSchema, layout: Lay
   )
 }
 
-/** Types of less than 128 take one byte; of a longer one that was cut through, the second half is left. */
+/** Serial types below 128 take one byte; of a longer one that was cut, the second half is left. */
 const fitsHead = (guess: readonly number[], half: number | null) =>
   half === null
     ? guess.every((type) => type < 128)
     : guess.slice(0, -1).every((type) => type < 128) && guess.at(-1)! >= 128 && (guess.at(-1)! & 127) === half
 
 interface Types {
-  /** how many types at the front are not known */
+  /** how many leading types are unknown */
   readonly lost: number
-  /** what is left of the last of them, where it took two bytes */
+  /** what is left of the last of them, if it had two bytes */
   readonly half: number | null
   readonly types: readonly number[]
   readonly end: number
 }
 
-/** The serial types that are left of a head: each lost byte was one type, or the last of them the first half of one. */
+/** The serial types left of a header: each lost byte was one type, or the last of them the first half of one. */
 function whichTypes(
   bytes: Uint8Array,
   {
@@ -358,7 +359,7 @@ function whichTypes(
   ]
 }
 
-/** Whether the types that are lost follow from the table alone: the column that names the row id is stored as null. */
+/** Whether the lost types follow from the table alone: the column that aliases the row id is stored as null. */
 const isTold = (lost: number, table: TableSchema) => lost === 0 || (lost === 1 && table.rowidColumn === 0)
 
 function typesFrom(bytes: Uint8Array, at: number, count: number, to: number) {
@@ -374,8 +375,8 @@ function typesFrom(bytes: Uint8Array, at: number, count: number, to: number) {
 }
 
 /**
- * What the serial types that were overwritten may have been, by their columns and by the room that is left for them. A block
- * whose end was given to a newer cell has less room than its row had, so what follows from the room alone stays uncertain.
+ * The possible overwritten serial types, by their columns and the room left for them. A block whose end was given to a
+ * newer cell has less room than its row had, so what follows from the room alone stays uncertain.
  */
 function lostTypes(lost: number, table: TableSchema, room: number): number[][] {
   if (lost === 0) return [[]]
@@ -388,7 +389,7 @@ function lostTypes(lost: number, table: TableSchema, room: number): number[][] {
   return pairs
 }
 
-/** A type whose head takes one byte has no longer content. */
+/** The longest content of a serial type that takes one byte. */
 const LONGEST_LOST = 57
 const INTEGERS: Readonly<Record<number, readonly number[]>> = {
   0: [8, 9],
@@ -400,7 +401,7 @@ const INTEGERS: Readonly<Record<number, readonly number[]>> = {
   8: [6],
 }
 
-/** The serial types of a column whose content takes so many bytes. */
+/** The serial types of a column whose content has this many bytes. */
 function typesOf({ affinity, isNotNull }: { affinity: Affinity; isNotNull: boolean }, room: number): number[] {
   if (room < 0) return []
   const nothing = room === 0 && !isNotNull ? [0] : []
@@ -412,7 +413,7 @@ function typesOf({ affinity, isNotNull }: { affinity: Affinity; isNotNull: boole
   return room === 0 ? nothing : text
 }
 
-/** Live rows that tell how those of a table look. */
+/** The live rows that show what values a table has. */
 const ENOUGH_LIVE = 8
 
 function rebuilt(
@@ -434,7 +435,7 @@ function rebuilt(
     at += sizeOf(type)!
   }
   if (fitOf(table, values) === null || !isPlausible(values)) return []
-  // What only zeros and the room around them would say is no row; what looks like all live rows may be one.
+  // A reading based only on zeros and their room is no row; one that resembles all live rows may be one.
   const isTold =
     types.some((type, index) => index >= lost && type !== 0 && type !== 8 && type !== 9) ||
     (lost === types.length && layout.habits.rowsOf(table) >= ENOUGH_LIVE)

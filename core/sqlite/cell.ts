@@ -9,7 +9,7 @@ export interface Layout {
   readonly usable: number
   readonly encoding: TextEncodingName
   readonly schemaFormat: number
-  /** how the values of live rows look */
+  /** what the values of live rows look like */
   readonly habits: Habits
   readonly pageAt: PageReader
 }
@@ -19,7 +19,7 @@ export interface ReadRecord {
   readonly values: readonly Value[]
   readonly types: readonly number[]
   readonly complete: boolean
-  /** its last bytes are zeros, and so is what lies behind them on its page: both may have been written over */
+  /** it ends in zeros, and zeros follow on its page: both may have been overwritten */
   readonly endsInZeros: boolean
 }
 
@@ -29,7 +29,7 @@ export interface TableCell extends ReadRecord {
   readonly bytes: number
 }
 
-/** How many bytes of a payload stand on the page itself; the rest overflows (SQLite file format, section 1.6). */
+/** The local part of a payload in bytes; the rest overflows (SQLite file format, section 1.6). */
 export function localBytes(payload: number, usable: number, isIndex: boolean): number {
   const most = isIndex ? Math.floor(((usable - 12) * 64) / 255) - 23 : usable - 35
   if (payload <= most) return payload
@@ -38,7 +38,7 @@ export function localBytes(payload: number, usable: number, isIndex: boolean): n
   return rest <= most ? rest : least
 }
 
-/** More than so many bytes is no row but noise: the format's own limit is above what any telephone keeps. */
+/** A larger payload is noise: the format's own limit is above anything a phone stores. */
 const MAX_PAYLOAD = 256 * 2 ** 20
 
 /** The cell of a table's leaf that begins at `at`; null where none does. */
@@ -60,7 +60,7 @@ export interface IndexCell extends ReadRecord {
   readonly bytes: number
 }
 
-/** The cell of an index's leaf that begins at `at`, as tables without row ids keep their rows; null where none does. */
+/** The cell of an index leaf that begins at `at`, in which WITHOUT ROWID tables store rows; null where none does. */
 export function indexCell(bytes: Uint8Array, at: number, end: number, layout: Layout): IndexCell | null {
   const length = varint(bytes, at, end)
   if (!length || length.value < 2 || length.value > MAX_PAYLOAD) return null
@@ -97,7 +97,7 @@ function payloadRecord(
   return { record, bytes: taken }
 }
 
-/** So many zeros behind a record are no chance: cells lie side by side from the end of their page on. */
+/** This many zeros behind a record are no coincidence: cells are adjacent, from the end of their page on. */
 const MANY_ZEROS = 8
 
 function endsInZeros(bytes: Uint8Array, end: number, { usable }: Layout): boolean {
@@ -106,7 +106,7 @@ function endsInZeros(bytes: Uint8Array, end: number, { usable }: Layout): boolea
   return true
 }
 
-/** A payload that goes on on overflow pages: as much of it as the chain still has. */
+/** A payload that continues on overflow pages: as much of it as the chain still has. */
 export function joined(bytes: Uint8Array, start: number, local: number, payload: number, layout: Layout): Uint8Array {
   const parts = [bytes.subarray(start, start + local)]
   let have = local
@@ -133,7 +133,7 @@ export function joined(bytes: Uint8Array, start: number, local: number, payload:
 const numberAt = (bytes: Uint8Array, at: number) =>
   new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(at)
 
-/** The values of a record; those that cannot be read are null, and then it is not complete. */
+/** The values of a record; unreadable ones are null, and the record is then incomplete. */
 function recordValues(
   bytes: Uint8Array,
   shape: RecordShape,

@@ -2,7 +2,7 @@ import type { Value } from './record'
 import { sizeOf } from './record'
 import { storedColumns, type Column, type TableSchema } from './schema'
 
-/** A live record, with the row id in its own column and what an older record leaves out filled in. */
+/** A live record, with the row id in its column and the defaults of columns that an older record lacks. */
 export function liveRow(table: TableSchema, stored: readonly Value[], rowid: Value): Value[] {
   return table.columns.map((column, index) => {
     const at = table.storedOrder ? table.storedOrder.indexOf(index) : index
@@ -12,8 +12,8 @@ export function liveRow(table: TableSchema, stored: readonly Value[], rowid: Val
 }
 
 /**
- * How well a record found outside of the live rows fits a table: one for each value that is of the kind its
- * column keeps, null where one of them cannot be a value of it.
+ * How well a record found outside the live rows fits a table: one point for each value of the type that its column
+ * stores, null where one of them cannot be a value of it.
  */
 export function fitOf(table: TableSchema, values: readonly Value[]): number | null {
   if (values.length > table.columns.length || values.length === 0) return null
@@ -48,7 +48,7 @@ export function isPlausible(values: readonly Value[]): boolean {
   return values.every((value) => typeof value !== 'string' || !/[\u0000-\u0008\u000e-\u001f\u007f]/.test(value))
 }
 
-/** Below that a real number is nobody's measurement, but what zeros make of the rest of one. */
+/** A smaller real number is nobody's measurement, but the result of overwriting part of one with zeros. */
 const TINIEST = 1e-290
 
 /** A record as it was read. */
@@ -58,13 +58,13 @@ interface Stored {
   readonly endsInZeros?: boolean
 }
 
-/** Real numbers without a fraction are kept as integers up to there, where a column does not keep what it is given. */
+/** Reals without a fraction are stored as integers up to this, in columns with numeric affinity. */
 const LARGEST_KEPT_AS_INTEGER = 2 ** 47
 
 /**
  * Whether the values of a record are stored as the library stores them: an integer in as few bytes as it needs, no real
- * number that would have been kept as an integer or as null, no zeros in a text (SQLite file format, section 2.1). Bytes that
- * were written over with zeros are not. `table`: whose record it is, where that is known.
+ * that would have been stored as an integer or null, no zeros in a text (SQLite file format, section 2.1). Bytes
+ * overwritten with zeros are not. `table`: that of the record, where it is known.
  */
 export function isAsStored(
   { types, values, endsInZeros = false }: Stored,
@@ -85,7 +85,7 @@ export function isAsStored(
   })
 }
 
-/** How many bytes an integer takes in a record; 0 where its type alone says it. */
+/** The length of an integer in a record, in bytes; 0 where its serial type alone gives the value. */
 function bytesFor(value: number | bigint, schemaFormat: number): number {
   if ((value === 0 || value === 1) && schemaFormat >= 4) return 0
   const magnitude = value < 0 ? -1n - BigInt(value) : BigInt(value)

@@ -1,18 +1,20 @@
 import type { Value } from './record'
 import type { TableSchema } from './schema'
 
-/** More live rows than that say nothing new of how a column's values look. */
+/** More live rows than this teach nothing new about the values of a column. */
 const MAX_ROWS = 2000
 const MAX_LENGTH = 24
 
-/** How the live values of one stored column look. */
+/** What the live values of one stored column look like. */
 interface Habit {
   readonly forms: Set<string>
   least: number
   most: number
 }
 
-/** How the live values of each stored column look, so that of several readings of a damaged row the likely one is found. */
+/**
+ * What the live values of each stored column look like, to find the likely one among several readings of a damaged row.
+ */
 export class Habits {
   private readonly seen = new Map<TableSchema, { rows: number; columns: Habit[] }>()
 
@@ -35,7 +37,7 @@ export class Habits {
     return this.seen.get(table)?.rows ?? 0
   }
 
-  /** Whether live rows have values of such forms, and numbers not far from these; true where no row is live. */
+  /** Whether live rows have values of these forms, and numbers not far from these; true where there is no live row. */
   areUsual(table: TableSchema, stored: readonly Value[]): boolean {
     const columns = this.seen.get(table)?.columns
     return columns === undefined || stored.every((value, at) => isUsual(columns[at], value))
@@ -51,7 +53,7 @@ function isUsual(habit: Habit | undefined, value: Value): boolean {
 
 const isNumber = (value: Value) => typeof value === 'number' || typeof value === 'bigint'
 
-/** The form of a value: its kind, of a text which kinds of characters follow each other. */
+/** The form of a value: its type, and for a text its sequence of character classes. */
 function formOf(value: Value): string {
   if (value === null) return 'null'
   if (value instanceof Uint8Array) return 'blob'

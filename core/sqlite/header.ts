@@ -2,21 +2,21 @@ import type { ByteSource } from '../sources/source'
 
 export type TextEncodingName = 'utf-8' | 'utf-16le' | 'utf-16be'
 
-/** What the first hundred bytes of a database say (SQLite file format, section 1.3). */
+/** The header of a database, its first hundred bytes (SQLite file format, section 1.3). */
 export interface DatabaseHeader {
   readonly pageBytes: number
   /** bytes of a page that may hold content; the rest is reserved */
   readonly usable: number
   readonly encoding: TextEncodingName
   readonly firstFreeTrunk: number
-  /** since the fourth format 0 and 1 take no room in a record */
+  /** since schema format 4, 0 and 1 take no room in a record */
   readonly schemaFormat: number
 }
 
 const MAGIC = 'SQLite format 3\0'
 const ENCODINGS: Readonly<Record<number, TextEncodingName>> = { 0: 'utf-8', 1: 'utf-8', 2: 'utf-16le', 3: 'utf-16be' }
 
-/** The header of a database, or what is wrong with it in words. */
+/** The header of a database, or a message that says what is wrong with it. */
 export function readHeader(source: ByteSource): DatabaseHeader | { readonly fault: string } {
   const bytes = source.read(0, 100)
   if (bytes.length < 100) return { fault: 'is too short to be a database' }

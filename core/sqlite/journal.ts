@@ -1,12 +1,12 @@
 import type { KeptPage } from './wal'
 
 const MAGIC = [0xd9, 0xd5, 0x05, 0xf9, 0x20, 0xa1, 0x63, 0xd7]
-/** Where nothing says otherwise, headers stand at sectors of this size. */
+/** The default sector size, at whose multiples headers are. */
 const SECTOR_BYTES = 512
 
 /**
- * The pages that a rollback journal keeps as they were before the last change (SQLite file format, section 3).
- * A journal whose header was cleared when the change was through still holds them.
+ * The pages in a rollback journal, as they were before the last transaction (SQLite file format, section 3). A journal
+ * whose header was cleared after the commit still has them.
  */
 export function readJournal(bytes: Uint8Array, pageBytes: number): KeptPage[] {
   const pages: KeptPage[] = []
@@ -27,16 +27,16 @@ export function readJournal(bytes: Uint8Array, pageBytes: number): KeptPage[] {
   return pages
 }
 
-/** What a transaction that never ended has to give back: the pages as they were before, and how many pages there were. */
+/** What rolling back an unfinished transaction restores: the earlier pages, and the earlier page count. */
 export interface HotJournal {
   readonly before: ReadonlyMap<number, Uint8Array>
   readonly pages: number
 }
 
 /**
- * The journal of a transaction that never ended, as the library would play it back (SQLite file format, section 3): of each
- * part as many records as its header counts, as long as their checksums agree. Null where the journal's header was cleared,
- * since its transaction is through, or counts nothing yet.
+ * The journal of an unfinished transaction, as the library would play it back (SQLite file format, section 3): of each
+ * segment as many records as its header counts, as long as their checksums agree. Null where the header was cleared,
+ * since the transaction was committed, or counts nothing yet.
  */
 export function hotJournal(bytes: Uint8Array, pageBytes: number): HotJournal | null {
   const before = new Map<number, Uint8Array>()
@@ -64,11 +64,11 @@ export function hotJournal(bytes: Uint8Array, pageBytes: number): HotJournal | n
   return before.size > 0 ? { before, pages } : null
 }
 
-/** The header of a part of a journal: offsets in bytes. */
+/** The header of a journal segment: offsets in bytes. */
 const HEADER = { records: 8, nonce: 12, pages: 16, sectorBytes: 20, pageBytes: 24 } as const
 const SUMMED_EVERY = 200
 
-/** The checksum of a record: the part's nonce and every 200th byte of its page, counted from the end. */
+/** The checksum of a record: the segment's nonce and every 200th byte of its page, counted from the end. */
 function recordSum(content: Uint8Array, nonce: number): number {
   let sum = nonce
   for (let at = content.length - SUMMED_EVERY; at > 0; at -= SUMMED_EVERY) sum = (sum + content[at]!) >>> 0

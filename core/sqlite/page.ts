@@ -1,15 +1,15 @@
-/** A stretch of a page, from its first byte to the one after its last. */
+/** A range of a page, end exclusive. */
 export interface Stretch {
   readonly from: number
   readonly to: number
 }
 
-/** A page of a b-tree, taken apart (SQLite file format, section 1.6). */
+/** A parsed b-tree page (SQLite file format, section 1.6). */
 export interface TreePage {
   readonly kind: 'table-leaf' | 'table-inner' | 'index-leaf' | 'index-inner'
   /** where each cell begins */
   readonly cells: readonly number[]
-  /** the last child of an inner page; 0 for a leaf */
+  /** the right-most child of an interior page; 0 for a leaf */
   readonly last: number
   /** between the cell pointers and the first cell */
   readonly gap: Stretch
@@ -50,7 +50,7 @@ export function treePage(bytes: Uint8Array, usable: number, isFirst: boolean): T
   }
 }
 
-/** The chain of free blocks; it runs upwards, so that it ends, and stops where it is broken. */
+/** The chain of free blocks; offsets ascend, so it ends, and it stops where it is broken. */
 function freeblocksOf(bytes: Uint8Array, first: number, usable: number): Stretch[] {
   const blocks: Stretch[] = []
   let at = first

@@ -1,6 +1,6 @@
 import type { TextEncodingName } from './header'
 
-/** A value of a row as it stands in a record: null, a number, a long integer, a text or a blob. */
+/** A value as a record stores it: null, a number, a long integer, a text or a blob. */
 export type Value = null | number | bigint | string | Uint8Array
 
 export interface Varint {
@@ -9,9 +9,8 @@ export interface Varint {
 }
 
 /**
- * A variable-length integer (SQLite file format, section 1.6): up to nine bytes, the most significant first.
- * Null where it does not end within the bytes. Values beyond 2^53 lose their last digits; where they matter
- * `longVarint` reads them.
+ * A varint (SQLite file format, section 1.6): up to nine bytes, most significant first. Null where it does not end
+ * within the bytes. Values beyond 2^53 lose their last digits; where they matter, use `longVarint`.
  */
 export function varint(bytes: Uint8Array, at: number, end = bytes.length): Varint | null {
   let value = 0
@@ -35,7 +34,7 @@ export function longVarint(bytes: Uint8Array, at: number, length: number): bigin
   return BigInt.asIntN(64, value)
 }
 
-/** How many bytes the content of a serial type takes; null for the two reserved ones (section 2.1). */
+/** The content length of a serial type in bytes; null for the two reserved ones (section 2.1). */
 export function sizeOf(type: number): number | null {
   if (type >= 12) return Math.floor((type - 12) / 2)
   return [0, 1, 2, 3, 4, 6, 8, 8, 0, 0, null, null][type] ?? null
@@ -51,7 +50,7 @@ export interface RecordShape {
 /** The most columns that a table can have. */
 const MAX_COLUMNS = 2000
 
-/** The shape of the record that begins at `at`, null where no header stands there. */
+/** The shape of the record that begins at `at`; null where there is no valid header. */
 export function recordShape(bytes: Uint8Array, at: number, end = bytes.length): RecordShape | null {
   const header = varint(bytes, at, end)
   if (!header || header.value < header.bytes + 1 || at + header.value > end) return null
@@ -70,7 +69,7 @@ export function recordShape(bytes: Uint8Array, at: number, end = bytes.length): 
   return { types, headerBytes: header.value, contentBytes }
 }
 
-/** One value of a record; undefined where its bytes do not reach or cannot be what the type says. */
+/** One value of a record; undefined where its bytes are missing or do not fit its type. */
 export function valueAt(bytes: Uint8Array, at: number, type: number, encoding: TextEncodingName): Value | undefined {
   const size = sizeOf(type)
   if (size === null || at + size > bytes.length) return undefined
@@ -98,7 +97,7 @@ const DECODERS: Readonly<Record<TextEncodingName, TextDecoder>> = {
   'utf-16be': decoder('utf-16be'),
 }
 
-/** A text in the database's encoding; undefined where the bytes are none. */
+/** A text in the database's encoding; undefined where the bytes are invalid. */
 function textOf(bytes: Uint8Array, encoding: TextEncodingName): string | undefined {
   try {
     return DECODERS[encoding].decode(bytes)

@@ -3,7 +3,7 @@ import type { Value } from './record'
 
 export const ROWS_FORMAT = 'russet-lantern/rows'
 
-/** A value as JSON has it: what JSON cannot say stands in an object of its own. */
+/** A value in JSON: one that JSON cannot express is an object of its own. */
 const RowValue = z.union([
   z.null(),
   z.number(),
@@ -26,7 +26,7 @@ export type ReportedRow = z.infer<typeof Row>
 export const RowsReport = z.strictObject({
   format: z.literal(ROWS_FORMAT),
   version: z.literal(1),
-  /** what is not as it should be, in words */
+  /** faults of the database, in words */
   warnings: z.array(z.string()).default([]),
   tables: z.array(z.strictObject({ name: z.string().nullable(), columns: z.array(z.string()), rows: z.array(Row) })),
 })
@@ -37,7 +37,7 @@ export function rowsReportJsonSchema(): object {
   return z.toJSONSchema(RowsReport, { target: 'draft-2020-12' })
 }
 
-/** A value of a record as the report has it. */
+/** Converts a value of a record for the report. */
 export function rowValue(value: Value): RowValue {
   if (typeof value === 'bigint') return { int: String(value) }
   if (value instanceof Uint8Array)

@@ -13,32 +13,31 @@ import { readWal, type KeptPage } from './wal'
 
 type Source = ReportedRow['source']
 
-/** What lies beside a database and keeps older pages of it. */
+/** The files beside a database that keep older pages of it. */
 export interface Beside {
   readonly wal?: Uint8Array | null
   readonly journal?: Uint8Array | null
 }
 
-/** The table of the schema itself; its own create statement stands nowhere. */
+/** The schema table itself; its own CREATE statement is stored nowhere. */
 const SCHEMA_TABLE = readCreateTable(
   'create table sqlite_schema(type text, name text, tbl_name text, rootpage int, sql text)',
   1,
 )!
 
-/** What every step looks at. */
+/** What every step needs. */
 interface Database {
   readonly header: DatabaseHeader
   readonly layout: Layout
   readonly source: ByteSource
   readonly pages: number
-  /** pages that the database now reads in place of its own: those of the log, or those that a journal gives back */
+  /** pages that replace those of the database file: committed ones of the log, or those that a journal restores */
   readonly current: ReadonlyMap<number, Uint8Array>
 }
 
 /**
- * All rows of a database: the live ones, and those that free pages, free blocks, unallocated space, the
- * write-ahead log and the rollback journal still hold. The source is only read. Answers what is wrong in
- * words where it is no database.
+ * All rows of a database: the live ones, and those still in free pages, free blocks, unallocated space, the write-ahead
+ * log and the rollback journal. Sources are only read. Returns a message where it is no database.
  */
 export function rowsOf(source: ByteSource, beside: Beside = {}): RowsReport | { readonly fault: string } {
   const header = readHeader(source)
@@ -77,7 +76,7 @@ const pagesFrom = (first: number, last: number) =>
   Array.from({ length: Math.max(0, last - first + 1) }, (_, at) => first + at)
 const filePages = ({ source, header }: Pick<Database, 'source' | 'header'>) => Math.ceil(source.size / header.pageBytes)
 
-/** `pages`: how many there are, where the size of the file is not to be believed. */
+/** `pages`: their number, where the file size cannot be trusted. */
 function openDatabase(
   source: ByteSource,
   header: DatabaseHeader,
@@ -97,7 +96,7 @@ function filePage({ source, header }: Pick<Database, 'source' | 'header'>, page:
   return bytes.length === header.pageBytes ? bytes : null
 }
 
-/** The tables that the schema names, itself among them, and where the trees of its indexes begin. */
+/** The tables of the schema, the schema table included, and the root pages of its indexes. */
 function schemasOf(
   database: Database,
   owners: Map<number, TableSchema>,
@@ -133,7 +132,7 @@ function tableFrom(values: readonly Value[]): TableSchema | null {
   return type === 'table' && typeof root === 'number' && typeof sql === 'string' ? readCreateTable(sql, root) : null
 }
 
-/** Tables that were dropped, as far as free space on the schema's pages still names them. */
+/** Dropped tables, as far as free space on the schema's pages still has their statements. */
 function droppedTables(database: Database, schemas: readonly TableSchema[]): TableSchema[] {
   const names = new Set(schemas.map((table) => table.name.toLowerCase()))
   const bytes = database.layout.pageAt(1)
@@ -153,14 +152,14 @@ interface LiveRow {
   readonly complete: boolean
 }
 
-/** A row's values by its table's columns; not complete where they are not stored as the library stores them. */
+/** A row's values by column; incomplete where they are not stored as the library stores them. */
 function toLive(table: TableSchema, read: ReadRecord, rowid: Value, layout: Layout): LiveRow {
   const complete = read.complete && isAsStored(read, layout.schemaFormat, table)
   if (complete) layout.habits.note(table, read.values)
   return { values: liveRow(table, read.values, rowid), rowid, complete }
 }
 
-/** Walks a table's tree from its root; each page once, so that a tree with a loop in it ends too. */
+/** Walks a table's tree from its root; each page once, so that a tree with a loop ends too. */
 function* rowsIn(
   { layout, header }: Database,
   table: TableSchema,
@@ -182,7 +181,7 @@ function* rowsIn(
         const read = tableCell(bytes, cell, header.usable, layout)
         if (read) yield toLive(table, read, read.rowid, layout)
       } else if (page.kind !== 'table-inner') {
-        // Rows of a table without row ids stand on inner pages too, behind the number of the child.
+        // Rows of a WITHOUT ROWID table are on interior pages too, behind the child's page number.
         const read = indexCell(bytes, page.kind === 'index-inner' ? cell + 4 : cell, header.usable, layout)
         if (read) yield toLive(table, read, null, layout)
       }
@@ -198,15 +197,18 @@ function readLive(database: Database, table: TableSchema, owners: Map<number, Ta
 const idOf = (rowid: Value): ReportedRow['rowid'] =>
   typeof rowid === 'bigint' ? { int: String(rowid) } : typeof rowid === 'number' ? rowid : null
 
-/** The rows of each table, and by what they are known: their content, with and without their row id, and their row ids. */
+/** The known rows of each table, indexed by content with and without row id, and by row id. */
 class Ledger {
   readonly rows = new Map<TableSchema | null, ReportedRow[]>()
   private readonly contents = new Set<string>()
   private readonly rests = new Set<string>()
   private readonly ids = new Map<string, ReportedRow>()
-  /** of tables without row ids: content with the first two stored values as one text, whose border a damaged row has lost */
+  /**
+   * for WITHOUT ROWID tables: content with the first two stored values as one text, since a damaged row has lost the
+   * boundary
+   */
   private readonly run = new Set<string>()
-  /** by column and value the row that has it; null where several have */
+  /** by column and value, the row that has it; null where several have */
   private readonly holders = new Map<string, ReportedRow | null>()
 
   add(table: TableSchema | null, row: ReportedRow) {
@@ -233,7 +235,7 @@ class Ledger {
     return this.rests.has(keyOf(table, restOf(table, values)))
   }
 
-  /** The row that is known by the same row id, or by the same primary key. */
+  /** The known row with the same row id, or the same primary key. */
   sameId(table: TableSchema | null, row: Pick<ReportedRow, 'rowid' | 'values'>): ReportedRow | null {
     const id = idIn(table, row)
     return id === null ? null : (this.ids.get(id) ?? null)
@@ -243,7 +245,7 @@ class Ledger {
     return table?.storedOrder ? this.run.has(keyOf(table, runOf(table, values))) : false
   }
 
-  /** Whether a row here is the same one at another time: it alone has one of its values, and most of the others are equal. */
+  /** Whether this is the same row at another time: it alone shares one value, and most of the others are equal. */
   hasVersionOf(table: TableSchema | null, values: ReportedRow['values']): boolean {
     return values.some((value, column) => {
       const holder = isTelling(value) ? this.holders.get(keyOf(table, [column, value])) : null
@@ -255,7 +257,7 @@ class Ledger {
   }
 }
 
-/** A value that hardly two rows share by chance. */
+/** A value that two rows hardly share by chance. */
 const isTelling = (value: ReportedRow['values'][number]) =>
   typeof value === 'string'
     ? value.length >= 4
@@ -263,13 +265,13 @@ const isTelling = (value: ReportedRow['values'][number]) =>
       ? Math.abs(value) >= 100_000
       : value !== null
 
-/** A row's values without the column that repeats its row id. */
+/** A row's values without the column that aliases its row id. */
 const restOf = (table: TableSchema | null, values: ReportedRow['values']) =>
   values.filter((_, at) => at !== table?.rowidColumn)
 
 const keyOf = (table: TableSchema | null, what: unknown) => `${table?.name ?? ''} ${JSON.stringify(what)}`
 
-/** By what a row is known in its table: its row id, or its primary key; null where it is lost. */
+/** What identifies a row in its table: its row id, or its primary key; null where that is lost. */
 function idIn(table: TableSchema | null, { rowid, values }: Pick<ReportedRow, 'rowid' | 'values'>): string | null {
   if (table?.storedOrder)
     return keyOf(
@@ -293,14 +295,14 @@ interface Search {
   readonly indexPages: ReadonlySet<number>
 }
 
-/** Everything that is no live row, best evidence first, so that of two copies the better one is kept. */
+/** Every row that is not live, best evidence first, so that the better of two copies is kept. */
 function goneRows(search: Search, kept: readonly (KeptPage & { readonly from: Source })[]): Ledger {
   const { database, owners, tables, live, indexPages } = search
   const gone = new Ledger()
   const later: (() => void)[] = []
   const take = (row: Found, source: Source) => {
     const add = () => enter(row, source, live, gone)
-    // What has lost its row id waits: the same row may turn up whole.
+    // Rows without their row id wait: the same row may turn up whole.
     if (row.table?.storedOrder ? !row.complete : row.rowid === null) later.push(add)
     else add()
   }
@@ -334,7 +336,7 @@ function goneRows(search: Search, kept: readonly (KeptPage & { readonly from: So
   return gone
 }
 
-/** A row that stands over the beginning of a cell is older than that, and was written over by it. */
+/** A row that overlaps the beginning of a cell is older, and that cell overwrote it. */
 function besideCells(row: Found, { cells }: TreePage): Found {
   const { place } = row
   const isOver = place !== undefined && cells.some((cell) => cell > place.from && cell < place.to)
@@ -351,7 +353,7 @@ function enter(row: Found, source: Source, live: Ledger, gone: Ledger) {
   if (rowid === null && (live.hasBut(table, values) || gone.hasBut(table, values))) return
   if (!complete && (live.hasRun(table, values) || gone.hasRun(table, values))) return
   const same = live.sameId(table, { rowid, values })
-  // A damaged copy of a live row says nothing that the row does not say itself.
+  // A damaged copy of a live row adds nothing to the row itself.
   if (same && !complete && isPartOf(values, same.values)) return
   const livesOn = same !== null || (rowid === null && !table?.storedOrder && live.hasVersionOf(table, values))
   gone.add(table, { state: livesOn ? 'earlier' : 'deleted', rowid, values, source, complete })
@@ -375,14 +377,14 @@ function cellRows(bytes: Uint8Array, page: TreePage, tables: readonly TableSchem
   })
 }
 
-/** The rows in what a page does not use: its free blocks, and the gap before its first cell. */
+/** The rows in the unused parts of a page: its free blocks, and the gap before its first cell. */
 function freeRows(
   bytes: Uint8Array,
   page: TreePage,
   tables: readonly TableSchema[],
   layout: Layout,
 ): { row: Found; source: Source }[] {
-  // An inner page of a table was a leaf once, before the tree grew: what it held then may still stand in it.
+  // An interior page of a table was a leaf before the tree grew, and may still have its old rows.
   const own = tables.filter((table) => (table.storedOrder !== null) === page.kind.startsWith('index'))
   const isLeaf = page.kind.endsWith('leaf')
   const blocks = page.freeblocks.flatMap((block) => carve(bytes, block, own, layout, isLeaf))
@@ -392,7 +394,7 @@ function freeRows(
   ]
 }
 
-/** The pages of the free list, with where their own content may begin: a trunk's list of leaves has been written over it. */
+/** The pages of the free list, with where their own content may begin: a trunk's list of leaves has overwritten it. */
 function freePages({ header, layout, pages }: Database): Map<number, number> {
   const free = new Map<number, number>()
   const first = layout.pageAt(1)

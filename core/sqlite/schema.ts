@@ -1,11 +1,11 @@
-/** How a column likes to store values (SQLite data types, section 3.1). */
+/** The affinity of a column (SQLite data types, section 3.1). */
 export type Affinity = 'integer' | 'text' | 'blob' | 'real' | 'numeric'
 
 export interface Column {
   readonly name: string
   readonly affinity: Affinity
   readonly isNotNull: boolean
-  /** what a record that is older than the column means by leaving it out */
+  /** the default that a record has which is older than the column */
   readonly otherwise: null | number | string
 }
 
@@ -13,16 +13,16 @@ export interface Column {
 export interface TableSchema {
   readonly name: string
   readonly columns: readonly Column[]
-  /** position of the column that is another name of the row id; -1 where there is none */
+  /** position of the column that aliases the row id; -1 where there is none */
   readonly rowidColumn: number
-  /** stored in its primary key's order, in an index: the positions of the columns as they are stored */
+  /** for WITHOUT ROWID tables: the positions of the columns in stored order, primary key first */
   readonly storedOrder: readonly number[] | null
   /** how many of the stored columns are its primary key; 0 for a table that keeps row ids */
   readonly keyColumns: number
   readonly root: number
 }
 
-/** A word, a quoted name, a text, a bracket or a comma of a statement. */
+/** A token of a statement: a word, a quoted name, a text, a bracket or a comma. */
 interface Token {
   readonly text: string
   readonly isName: boolean
@@ -59,7 +59,7 @@ const CONSTRAINTS = [
 ]
 const TABLE_CONSTRAINTS = ['constraint', 'primary', 'unique', 'check', 'foreign']
 
-/** Reads a CREATE TABLE statement; null where it is none, or one of a virtual table. */
+/** Reads a CREATE TABLE statement; null where it is another one, or that of a virtual table. */
 export function readCreateTable(sql: string, root: number): TableSchema | null {
   const tokens = tokensOf(sql)
   const words = tokens.map((token) => token.text.toLowerCase())
@@ -98,7 +98,7 @@ export function readCreateTable(sql: string, root: number): TableSchema | null {
     columns: stored.map(({ name, affinity, isNotNull, otherwise }, at) => ({
       name,
       affinity,
-      // The key of a table without row ids is never null (SQLite, WITHOUT ROWID, section 2).
+      // The key of a WITHOUT ROWID table is never null (SQLite, WITHOUT ROWID, section 2).
       isNotNull: isNotNull || (isWithoutRowid && keyed.includes(at)),
       otherwise,
     })),

@@ -1,10 +1,10 @@
-/** One page as a write-ahead log or a rollback journal keeps it. */
+/** One page of a write-ahead log or a rollback journal. */
 export interface KeptPage {
   readonly page: number
   readonly bytes: Uint8Array
 }
 
-/** The log's pages that are committed, as the database now reads, and all others in the order in which they were written. */
+/** The committed pages of the log, which replace those of the database, and all others in the order of writing. */
 export interface WriteAheadLog {
   readonly current: ReadonlyMap<number, Uint8Array>
   readonly older: readonly KeptPage[]
@@ -15,8 +15,8 @@ const FRAME_HEADER_BYTES = 24
 const MAGIC = 0x377f0682
 
 /**
- * Reads a write-ahead log (SQLite file format, section 4). Frames count up to the last commit of the run whose
- * salts and checksums agree; what lies behind is left over from before and is older.
+ * Reads a write-ahead log (SQLite file format, section 4). Frames count up to the last commit of the sequence whose
+ * salts and checksums agree; later frames are left over from an earlier sequence.
  */
 export function readWal(bytes: Uint8Array, pageBytes: number): WriteAheadLog {
   const current = new Map<number, Uint8Array>()
@@ -66,7 +66,7 @@ export function readWal(bytes: Uint8Array, pageBytes: number): WriteAheadLog {
 
 type Sum = readonly [number, number]
 
-/** The log's running checksum, over words of the byte order that its magic number names. */
+/** The log's running checksum, in the byte order that its magic number gives. */
 function checksum(view: DataView, from: number, length: number, isLittle: boolean, [one, other]: Sum): Sum {
   for (let at = from; at < from + length; at += 8) {
     one = (one + view.getUint32(at, isLittle) + other) >>> 0

@@ -3,7 +3,7 @@ import { withFacts } from '../cases/facts/facts'
 import { Run, type RunReportInput } from '../cases/shape/run'
 import { DAY_MS, isoOf, type Moment } from '../cases/shape/moment'
 
-/** Tuesday 24 November 2026, 10:42 in London: the moment at which the tests stand. */
+/** Tuesday 24 November 2026, 10:42 in London: the time of the tests. */
 export const NOW = Date.UTC(2026, 10, 24, 10, 42)
 
 /** A range of time so many days ago. */

@@ -12,7 +12,7 @@ export interface DatabaseFiles extends Beside {
 
 const beside = (path: string) => (existsSync(path) ? new Uint8Array(readFileSync(path)) : null)
 
-/** A database made by the ordinary library, as its files stand while it is still open and its last transaction may be too. */
+/** A database made by the ordinary library, as its files are while it is open and its last transaction may be too. */
 export function madeDatabase(
   work: (database: Sqlite.Database) => void,
   pragmas: readonly string[] = [],
@@ -31,7 +31,7 @@ export function madeDatabase(
   }
 }
 
-/** What the library itself reads of such files, opened anew as after a crash. */
+/** What the library itself reads from these files, opened as after a crash. */
 export function readByLibrary(files: DatabaseFiles, query: string): unknown[][] {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-crashed-'))
   const file = join(folder, 'crashed.sqlite')

@@ -25,7 +25,7 @@ export function smallDisk(bytes: number, options = ''): SmallDisk | null {
   }
 }
 
-/** Mounts a folder's disk anew, read only or not. */
+/** Mounts a folder's disk again, read only or not. */
 export const remount = ({ folder }: SmallDisk, as: 'ro' | 'rw') =>
   spawnSync('mount', ['-o', `remount,${as}`, folder]).status === 0
 

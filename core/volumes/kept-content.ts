@@ -5,8 +5,8 @@ import { bytesSource, piecesSource, sliceSource, type ByteSource, type Extent } 
 const count = z.int().min(0)
 
 /**
- * How the content of something that was found is read from its medium, so that it can be said now and read later: it is
- * simply the bytes of its extents; it was kept inside of a record and stands here; or its file system packed it.
+ * How the content of a found item is read from its medium later: simply as the bytes of its extents, as resident
+ * content stored here, or as its file system compressed it.
  */
 export const KeptContent = z.discriminatedUnion('as', [
   z.object({ as: z.literal('pieces') }),
@@ -18,17 +18,17 @@ export const KeptContent = z.discriminatedUnion('as', [
     length: count,
     clusterBytes: count,
     unitClusters: count,
-    /** so many clusters from one on; null for those that were never written */
+    /** runs of clusters; null for those that were never written */
     runs: z.array(z.tuple([count.nullable(), count])),
     bytes: count,
   }),
 ])
 export type KeptContent = z.infer<typeof KeptContent>
 
-/** Content that is kept inside of a record is never larger than that. */
+/** The largest resident content, in bytes. */
 const MAX_KEPT_BYTES = 65_536
 
-/** Says how content is read again; null for content that is not read again in any of the known ways. */
+/** Describes how content is read again; null for content in none of the known forms. */
 export function describeContent(source: ByteSource | null): KeptContent | null {
   if (source === null) return { as: 'pieces' }
   if (source instanceof CompressedSource) {
@@ -47,7 +47,7 @@ export function describeContent(source: ByteSource | null): KeptContent | null {
   return { as: 'bytes', base64: base64Of(source.read(0, source.size)) }
 }
 
-/** Opens content of an image as it was described. Extents in bytes of the image. */
+/** Opens content of an image by its description. Extents in bytes of the image. */
 export function openContent(image: ByteSource, extents: readonly Extent[], kept: KeptContent): ByteSource {
   if (kept.as === 'pieces') return piecesSource(image, extents)
   if (kept.as === 'bytes') return bytesSource(Uint8Array.from(atob(kept.base64), (letter) => letter.charCodeAt(0)))

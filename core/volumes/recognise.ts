@@ -8,7 +8,7 @@ import { ntfs } from './filesystems/ntfs/ntfs'
 /** Every file system that can be read; those whose first sector names them come before FAT, whose does not. */
 export const FILE_SYSTEMS: readonly FileSystemFormat[] = [ntfs, exfat, ext, fat]
 
-/** The file system on a volume of an image (offset and length in bytes); null where it is none of those that are known. */
+/** The file system on a volume of an image (offset and length in bytes); null where it is none of the known ones. */
 export function recognise(image: ByteSource, offset: number, length: number): FileSystem | null {
   for (const one of FILE_SYSTEMS) {
     const found = one.recognise(image, offset, length)

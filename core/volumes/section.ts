@@ -1,8 +1,8 @@
 import type { Volume } from './volumes'
 
 /**
- * The section of a medium: for each of so many equal parts of it, which fraction is in use as its file systems say; null
- * for parts outside every known file system. Size in bytes.
+ * The section of a medium: for each of `parts` equal parts of it, the fraction in use by its file systems; null for
+ * parts outside every known file system. Size in bytes.
  */
 export function inUseOf(bytes: number, volumes: readonly Volume[], parts: number): (number | null)[] {
   const told = new Float64Array(parts)

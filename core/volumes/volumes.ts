@@ -13,7 +13,7 @@ export interface Volume {
 
 const SECTOR_SIZES = [512, 4096] as const
 
-/** The volumes of an image: those that its partition table names, or the image itself where there is no table. */
+/** The volumes of an image: those of its partition table, or the image itself where there is no table. */
 export function findVolumes(image: ByteSource): { volumes: Volume[]; warnings: ScanWarning[] } {
   const { scheme, places, warnings } = partitionsOf(image)
   const volumes: Volume[] = []
@@ -38,7 +38,7 @@ function partitionsOf(image: ByteSource): {
     if (gpt) return { scheme: 'gpt', places: gpt.partitions.map(({ extent }) => extent), warnings: gpt.warnings }
   }
   const whole: Extent[] = [[0, image.size]]
-  // The first sector of a file system ends with the same mark as a partition table.
+  // The first sector of a file system ends with the same signature as a partition table.
   const mbr = readMbr(image, 512)
   if (!mbr || mbr.partitions.length === 0) return { scheme: 'none', places: whole, warnings: mbr?.warnings ?? [] }
   const isFileSystem =

@@ -119,7 +119,7 @@ test('nothing is done to what is not on the bench for the case, and the helper s
   const other = '/api/cases/SL-0012/bench/links/pelloon-slate'
   for (const [path, body] of [
     ['answer', { answer: 'passcode', value: '140925' }],
-    ['listing', { keep: '*' }],
+    ['list', { keep: '*' }],
     ['compare', RESTORE],
     ['act', { ...RESTORE, comparison: 'x' }],
     ['safety-copy', {}],
@@ -176,7 +176,7 @@ test('counter staff read nothing of what was found, neither items nor lists', as
     `/listings/${listing}/folders`,
   ])
     expect((await counter.get(`/api/cases/${code}/bench${path}`)).status, path).toBe(403)
-  for (const path of [`${slate}/act`, `${slate}/answer`, `${slate}/listing`, `/api/cases/${BYRNE}/bench/shelf/copy`])
+  for (const path of [`${slate}/act`, `${slate}/answer`, `${slate}/list`, `/api/cases/${BYRNE}/bench/shelf/copy`])
     expect((await counter.post(path, { data: {} })).status).toBe(403)
   // What was opened stands in the history by its name: for those who work at the bench.
   const historyOf = async (request: typeof counter) => (await request.get(`/api/cases/${code}/history`)).text()
@@ -208,7 +208,7 @@ test('a client who does not want their data looked at is heard: neither items no
   for (const [path, data] of [
     [`/listings/${listing}/select`, { filter: {}, isSelected: true }],
     ['/shelf/copy', { listing }],
-    ['/links/harrowby-book/listing', { keep: 'versions.last-night' }],
+    ['/links/harrowby-book/list', { keep: 'versions.last-night' }],
   ] as const)
     expect((await tech.refused('POST', `${bench}${path}`, data)).message).toContain('does not want')
   await tech.set(code, { 'consent.lookThrough.answer': 'given' })

@@ -9,8 +9,8 @@ export const CASE_FILE_MAX_BYTES = 2_000_000
 export type ReadCase = { readonly ok: true; readonly read: Case } | { readonly ok: false; readonly faults: Fault[] }
 
 /**
- * Reads a case from the text of a case file. Nothing is thrown: text that is no JSON, another
- * format, or a shape with faults is answered with one fault per line, each with its path.
+ * Reads a case from the text of a case file. Never throws: text that is not JSON, another format, or an invalid shape
+ * is answered with one fault per line, each with its path.
  */
 export function readCase(json: string): ReadCase {
   if (json.length > CASE_FILE_MAX_BYTES)
@@ -27,7 +27,7 @@ export function readCase(json: string): ReadCase {
   return strange.length > 0 ? { ok: false, faults: strange } : { ok: true, read: read.data }
 }
 
-/** Keys that the format does not know: read without a word they would be lost, and a misspelt fact with them. */
+/** Keys that the format does not have: reading them silently would lose them, and misspelt facts with them. */
 function strangersIn(given: unknown, read: unknown, path: string): Fault[] {
   if (Array.isArray(given))
     return given.flatMap((item, index) =>
@@ -42,7 +42,7 @@ function strangersIn(given: unknown, read: unknown, path: string): Fault[] {
   })
 }
 
-/** A case as the text of a case file: what is unknown or empty is left out, since missing means unknown. */
+/** A case as the text of a case file; unknown and empty facts are left out, since missing means unknown. */
 export function writeCase(ofCase: Case): string {
   return `${JSON.stringify(withoutDefaults(ofCase), null, 2)}\n`
 }

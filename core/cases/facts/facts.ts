@@ -21,7 +21,7 @@ const LISTS = { devices: Device, wanted: WantedSet, copies: Copy } as const
 type ListName = keyof typeof LISTS
 const isList = (word: string | undefined): word is ListName => word !== undefined && Object.hasOwn(LISTS, word)
 
-/** Parts of a case that have ways of their own to change (moves, marks, runs), never by setting a fact. */
+/** Parts of a case that have other ways to change (moves, marks, runs), never by setting a fact. */
 const NOT_FACTS = ['format', 'version', 'code', 'state', 'logged', 'holds', 'runs', 'override']
 
 type Tree = Record<string, unknown>
@@ -46,8 +46,8 @@ export function factAt(ofCase: Case, path: FactPath): unknown {
 export type SetResult = { readonly ok: true; readonly changed: Case } | { readonly ok: false; readonly faults: Fault[] }
 
 /**
- * The case with all these facts set, validated as a whole, or what is wrong with them by path.
- * The given case is left as it was.
+ * The case with all these facts set, validated as a whole, or what is wrong with them by path. The given case is not
+ * changed.
  */
 export function withFacts(ofCase: Case, changes: readonly Change[]): SetResult {
   const draft = structuredClone(ofCase) as unknown as Tree
@@ -115,7 +115,7 @@ function setInTree(tree: Tree, words: readonly string[], value: unknown): string
   return null
 }
 
-/** True where the two facts are the same or one stands inside the other. */
+/** True where the two facts are the same or one contains the other. */
 export function overlaps(one: FactPath, other: FactPath): boolean {
   return one === other || one.startsWith(`${other}.`) || other.startsWith(`${one}.`)
 }
@@ -128,14 +128,14 @@ function partOf(path: FactPath): FactPath | null {
 
 const isPart = (path: FactPath) => isList(path.split('.')[0]) && path.split('.').length === 2
 
-/** Changes that bring along the parts that they are in and that the case does not have yet, each once. */
+/** Adds changes for the parts that these changes are in and that the case does not have yet, each once. */
 export function withMissingParts(ofCase: Case, changes: readonly Change[]): Change[] {
   const parts = new Set(changes.flatMap(({ fact }) => partOf(fact) ?? []))
   const missing = [...parts].filter((part) => factAt(ofCase, part) === undefined)
   return [...missing.map((fact) => ({ fact, is: {} })), ...changes]
 }
 
-/** Changes with later ones laid over them: of each fact the last one counts, but parts come and go in their order. */
+/** Changes with later ones on top: for each fact the last one counts, but parts come and go in their order. */
 export const replaced = (before: readonly Change[], later: readonly Change[]): Change[] => [
   ...before.filter(({ fact }) => isPart(fact) || !later.some((one) => one.fact === fact)),
   ...later,

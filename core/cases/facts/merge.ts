@@ -7,7 +7,7 @@ export interface PastChange extends Change {
   readonly by: string
 }
 
-/** One fact that two people set differently; somebody has to say which one stands. */
+/** A fact that two people set differently; somebody has to choose. */
 export interface Clash {
   readonly fact: FactPath
   readonly yours: unknown
@@ -16,15 +16,15 @@ export interface Clash {
 }
 
 export interface Merge {
-  /** changes that can be made as they are */
+  /** changes that can be made at once */
   readonly apply: Change[]
   readonly clashes: Clash[]
 }
 
 /**
- * Sorts what a writer sent into what can be made and what has to be asked about, fact by fact.
- * A fact that nobody else touched since is made; one that somebody set to the same value already
- * stands; one that somebody set otherwise is a clash and stays as it is until it is settled.
+ * Sorts what a writer sent into changes that can be made and clashes to settle, fact by fact. A fact that nobody else
+ * touched since is set; one that somebody set to the same value is kept; one that somebody set differently is a clash
+ * and does not change until it is settled.
  */
 export function mergeByFact(current: Case, sent: readonly Change[], since: readonly PastChange[]): Merge {
   const apply: Change[] = []

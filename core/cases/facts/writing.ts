@@ -10,7 +10,7 @@ const seen = z.object({ version: z.int().min(0) })
 
 const ChangeShape = z.object({ fact: z.string().min(1).max(120), is: z.unknown() })
 
-/** Changes that wait on a machine to be sent, and the version that they were made on. */
+/** Changes that wait on a machine to be sent, and the version on which they were made. */
 export const WaitingChanges = z.object({ base: z.int().min(0), changes: z.array(ChangeShape).max(1000) })
 export type WaitingChanges = z.infer<typeof WaitingChanges>
 
@@ -31,14 +31,14 @@ export const MoveWrite = seen.extend({
 
 const ClashShape = z.object({ fact: z.string(), yours: z.unknown(), theirs: z.unknown(), by: z.string() })
 
-/** A case as the server answers it: the case, its version, and what of a write could not be made without asking. */
+/** A case as the server answers it: the case, its version, and the clashes of a write. */
 export const CaseAnswer = z.object({ version: z.int().min(1), case: Case, clashes: z.array(ClashShape) })
 export type CaseAnswer = z.infer<typeof CaseAnswer>
 
-/** What a reader who has a version of the case gets: nothing but its number where there is no newer one. */
+/** The answer to a reader who has a version of the case: only its number where there is no newer one. */
 export const CaseIfNewer = z.union([CaseAnswer, z.strictObject({ version: z.int().min(1) })])
 
-/** An order that somebody prefers to the best one, and why; null goes back to the best one. */
+/** An order that somebody prefers to the best one, and why; null restores the best one. */
 export const OverrideWrite = seen.extend({
   order: z.array(z.string().min(1).max(120)).min(1).max(60).nullable(),
   reason: text(400).default(''),

@@ -17,8 +17,8 @@ const distinctIds = (parts: readonly { id: string }[]) => new Set(parts.map((par
 const distinct = { error: 'two of them have the same id' }
 
 /**
- * One case, whole: what is stored, exchanged and planned from. Only `format` and `version` have to
- * be there; what is missing is unknown. Sizes are bytes, moments are ranges in UTC.
+ * One case, whole: what is stored, exchanged and planned from. Only `format` and `version` are required; what is
+ * missing is unknown. Sizes are bytes, moments are ranges in UTC.
  */
 export const Case = z.object({
   format: z.literal(CASE_FORMAT),
@@ -49,7 +49,7 @@ export const Case = z.object({
     .nullable()
     .default(null),
   runs: z.array(Run).max(500).refine(distinctIds, distinct).default([]),
-  /** facts that were asked for and that the client cannot tell */
+  /** facts that were asked for and that the client does not know */
   notKnown: z.array(z.string().max(120)).max(500).default([]),
 })
 export type Case = z.infer<typeof Case>

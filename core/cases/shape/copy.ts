@@ -27,13 +27,13 @@ export const COPY_KINDS = [
 export type CopyKind = (typeof COPY_KINDS)[number]
 
 /**
- * Anything that may still hold wanted items, apart from the device itself and its bins. Every fact
- * stands in one flat shape; FACTS_OF_COPY says which of them mean something for which kind.
+ * Anything that may still hold wanted items, apart from the device itself and its bins. Every fact is in one flat
+ * shape; FACTS_OF_COPY lists which of them matter for which kind.
  */
 export const Copy = z.object({
   id: partId,
   kind: z.enum(COPY_KINDS),
-  /** the device that it is a copy of, or that it sits in */
+  /** the device that it is a copy of, or that contains it */
   device: fact(partId),
   /** in people's words: "laptop at home", "survey partner" */
   label: fact(name(80)),
@@ -50,14 +50,16 @@ export const Copy = z.object({
   encrypted: yesNo,
   password: choice(['opened', 'thought-known', 'not-known']),
   selective: yesNo,
-  /** a library or drive: whether it was in step with the device when the loss happened, or is only thought to have been */
+  /**
+   * a library or drive: whether it was in sync with the device when the loss happened, or is only believed to have been
+   */
   sync: choice(['on', 'thought-on', 'off']),
-  /** until when items made on the device reached it */
+  /** until when items created on the device reached it */
   syncedUntil: fact(Moment),
   /** a backup of a device that keeps the bin's contents too */
   keepsBin: yesNo,
   binEmptied: yesNo,
-  /** when the next automatic run would put a newer one in its place, or should have */
+  /** when the next automatic run will replace it, or should have */
   replaced: fact(Moment),
   /** whether that run has happened: a machine that was switched off may have saved the good copy */
   ran: yesNo,

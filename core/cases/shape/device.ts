@@ -67,12 +67,12 @@ export function isComputer(device: Pick<Device, 'kind' | 'platform'>): boolean {
   return COMPUTER.includes(device.kind) || device.platform.endsWith('desktop') || device.platform === 'desktop-pc'
 }
 
-/** True for media that can be taken out and read elsewhere, and for what records onto them. */
+/** True for media that can be removed and read elsewhere, and for what records onto them. */
 export function isBareMedium(device: Pick<Device, 'kind' | 'platform'>): boolean {
   return BARE_MEDIUM.includes(device.kind) || device.platform === 'removable'
 }
 
-/** The storage a device of this kind usually has, for when nobody said. */
+/** The usual storage of such a device, for when nobody has said. */
 export function usualStorageKind(device: Pick<Device, 'kind' | 'platform'>): Storage['kind'] {
   if (isHandheld(device)) return 'phone-flash'
   if (device.kind === 'stick') return 'stick'

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 
 /**
- * The value of a fact that nobody knows (yet). Half of the facts are unknown at the counter, so
- * unknown is a value like any other and the default of every fact.
+ * The value of a fact that nobody knows (yet). Half of the facts are unknown at the counter, so unknown is a value like
+ * any other and the default of every fact.
  */
 export const UNKNOWN = 'unknown' as const
 
@@ -21,7 +21,7 @@ export function choice<const T extends readonly [string, ...string[]]>(words: T)
 /** Yes, no or unknown. */
 export const yesNo = choice(['yes', 'no'])
 
-/** True where the fact is known, whatever it says. */
+/** True where the fact is known, whatever its value. */
 export function known<T>(value: Fact<T> | undefined): value is T {
   return value !== UNKNOWN && value !== undefined
 }
@@ -31,11 +31,11 @@ export function knownOr<T, U>(value: Fact<T> | undefined, assumed: U): T | U {
   return known(value) ? value : assumed
 }
 
-// Control characters have no place in a name and can hide text from the reader of a log or a print.
+// Control characters do not belong in a name and can hide text from the reader of a log or a print.
 // eslint-disable-next-line no-control-regex
 const CONTROL_CHARACTERS = /[\u0000-\u0008\u000b-\u001f\u007f\u200e\u200f\u202a-\u202e\u2066-\u2069]/
 
-/** Text that people typed: trimmed, bounded, without control or direction-changing characters. */
+/** Typed text: trimmed, bounded, without control or bidirectional characters. */
 export function text(maximumLength: number) {
   return z
     .string()

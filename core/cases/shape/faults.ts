@@ -1,6 +1,6 @@
 import type { z } from 'zod'
 
-/** One thing that is wrong with what was given: where (dot-separated path, '' for the whole) and what. */
+/** One fault of an input: where (dot-separated path, '' for the whole) and what. */
 export interface Fault {
   readonly path: string
   readonly message: string
@@ -25,7 +25,7 @@ function unfold(issue: Issue, before: readonly PropertyKey[]): Fault[] {
 const depthOf = (branch: readonly { path: readonly PropertyKey[] }[]) =>
   Math.max(0, ...branch.map((issue) => issue.path.length))
 
-/** Every fault of a failed reading, one per line of a report, each with its path. */
+/** Every fault of a failed parse, one per line of a report, each with its path. */
 export function faultsOf(error: z.ZodError): Fault[] {
   return error.issues.flatMap((issue) => unfold(issue, []))
 }

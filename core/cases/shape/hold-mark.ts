@@ -2,10 +2,10 @@ import { z } from 'zod'
 import { name, partId, text } from './fact'
 import { instant } from './moment'
 
-/** How a hold is settled: done, or set aside for a reason. */
+/** How a hold is settled: done, or waived with a reason. */
 export const HOLD_MARKS = ['ticked', 'waived'] as const
 
-/** That somebody saw to a hold, or decided against it and why. */
+/** That somebody did what a hold asks, or waived it and why. */
 export const HoldMark = z
   .object({
     hold: partId,

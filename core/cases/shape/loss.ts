@@ -31,15 +31,15 @@ export const Loss = z.object({
       used: yesNo,
       writtenBytes: fact(bytes),
       installed: yesNo,
-      /** whether the device may still send the deletion on to other places */
+      /** whether the device may still sync the deletion to other places */
       sync: choice(['on', 'off', 'none']),
     })
     .prefault({}),
 })
 export type Loss = z.infer<typeof Loss>
 
-/** Losses in which the items went the way of an ordinary deletion, through a bin where there is one. */
+/** Losses by ordinary deletion, through a bin where there is one. */
 export const DELETIONS: readonly string[] = ['deleted-singly', 'deleted-in-bulk']
 
-/** Losses after which nothing was deleted: the items are where they were, but cannot be reached. */
+/** Losses without a deletion: the items are where they were, but cannot be reached. */
 export const STILL_THERE: readonly string[] = ['locked-out', 'broken']

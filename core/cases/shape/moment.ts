@@ -5,8 +5,8 @@ import { text } from './fact'
 export const instant = z.iso.datetime({ error: 'is not a moment in UTC such as 2026-11-08T14:30:00Z' })
 
 /**
- * A moment that is known as well as people know it: somewhere between two instants. `said` keeps the
- * words it was given in, so that a reader can judge the reading.
+ * A moment as precisely as people know it: somewhere between two instants. `said` keeps the original words, so that a
+ * reader can judge the reading.
  */
 export const Moment = z
   .object({

@@ -3,17 +3,17 @@ import { known } from './fact'
 
 export interface SetOutcome {
   readonly wanted: string
-  /** rough number wanted, or null where nobody knows */
+  /** rough number wanted, or null where it is not known */
   readonly of: number | null
   readonly back: number
   readonly whole: number
-  /** back without damage, and proved by nothing */
+  /** back without damage, but unverified */
   readonly unverified: number
 }
 
 /**
- * What has come back so far, per wanted set, summed over all runs. Runs count only items that no
- * earlier run brought, so the sum counts nothing twice.
+ * What has come back so far, per wanted set, summed over all runs. Runs count only items that no earlier run brought,
+ * so nothing is counted twice.
  */
 export function outcomeOf(ofCase: Case): SetOutcome[] {
   return ofCase.wanted.map((set) => {

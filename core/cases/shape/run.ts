@@ -11,7 +11,7 @@ export const RunResult = z
     back: z.int().min(0, 'is below zero').max(100_000_000),
     /** how many of them open and are whole */
     whole: z.int().min(0, 'is below zero').max(100_000_000),
-    /** how many of them show no damage, and are proved by nothing; what is neither is damaged */
+    /** how many of them are unverified; what is neither is damaged */
     unverified: z.int().min(0, 'is below zero').max(100_000_000).default(0),
   })
   .refine((result) => result.whole <= result.back, { message: 'more are whole than came back', path: ['whole'] })
@@ -21,24 +21,26 @@ export const RunResult = z
   })
 export type RunResult = z.infer<typeof RunResult>
 
-/** Items that came back and show no damage: whole by proof, or contradicted by nothing. */
+/** Items that came back without damage: intact or unverified. */
 export const undamagedOf = ({ whole, unverified }: Pick<RunResult, 'whole' | 'unverified'>): number =>
   whole + unverified
 
-/** What one run found of one wanted set, and how much of it lies on the shelf, copied and read back. */
+/** What one run found of one wanted set, and how much of it was copied to the shelf and verified. */
 export const RunShelf = z.object({
   wanted: partId,
   found: z.int().min(0).max(100_000_000),
   copied: z.int().min(0).max(100_000_000),
   verified: z.int().min(0).max(100_000_000),
-  /** of the verified copies, how whole the items themselves are */
+  /** of the verified copies, how whole the items are */
   whole: z.int().min(0).max(100_000_000).default(0),
   unverified: z.int().min(0).max(100_000_000).default(0),
   damaged: z.int().min(0).max(100_000_000).default(0),
 })
 export type RunShelf = z.infer<typeof RunShelf>
 
-/** What a safety copy has to be said to be before anything is erased: read back, of so many items, and where it is. */
+/**
+ * What must be recorded of a safety copy before anything is erased: read back, its number of items, and where it is.
+ */
 export const SafetyReport = z.object({
   isReadBack: z.literal(true, 'has to be said: opened or read back, and compared'),
   place: name(200),
@@ -59,22 +61,22 @@ export const Run = z.object({
   handsOnMinutes: z.number().min(0, 'is below zero').max(100_000).default(0),
   money: z.number().min(0, 'is below zero').max(10_000_000).default(0),
   results: z.array(RunResult).max(50).default([]),
-  /** counted at the bench while it went on */
+  /** counted at the bench during the run */
   shelf: z.array(RunShelf).max(50).default([]),
-  /** the gate that it failed on, so that the odds are not blamed for it */
+  /** the gate that it failed on, so that the odds do not count it */
   failedOn: z.string().max(60).nullable().default(null),
-  /** it was tried and did not work, for a reason that is no gate */
+  /** it was tried and did not work, for a reason other than a gate */
   hasFailed: z.boolean().default(false),
   /** of a safety copy that was made */
   safetyCopy: SafetyReport.nullable().default(null),
   note: text(2000).default(''),
-  /** what the plan expected when the run began, kept so that prediction and outcome can be compared */
+  /** what the plan expected when the run started, to compare prediction and outcome */
   predicted: z
     .object({
       chance: fraction,
       share: fraction,
       reach: z.record(z.string(), z.array(fraction).max(400)),
-      /** the gates of which nobody knew whether they were met */
+      /** the gates that were not known to be met */
       gates: z.array(z.string().max(60)).max(30).default([]),
     })
     .nullable()
@@ -82,7 +84,7 @@ export const Run = z.object({
 })
 export type Run = z.infer<typeof Run>
 
-/** What somebody says when a run ends. */
+/** What somebody reports when a run ends. */
 export const RunReport = z.object({
   handsOnMinutes: Run.shape.handsOnMinutes.unwrap(),
   money: Run.shape.money,
@@ -93,5 +95,5 @@ export const RunReport = z.object({
   note: Run.shape.note,
 })
 export type RunReport = z.infer<typeof RunReport>
-/** The same as it is said: what is left out is as it usually is. */
+/** The same as it is typed: what is left out has its usual value. */
 export type RunReportInput = z.input<typeof RunReport>

@@ -1,4 +1,4 @@
-/** True where two JSON values say the same, whatever the order of their keys. */
+/** True where two JSON values are equal, whatever the order of their keys. */
 export function sameValue(one: unknown, other: unknown): boolean {
   if (one === other) return true
   if (Array.isArray(one) && Array.isArray(other))

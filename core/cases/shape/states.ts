@@ -5,7 +5,7 @@ export type CaseStateName = (typeof CASE_STATES)[number]
 
 export const WAITING_FOR = ['client', 'account', 'export', 'part', 'laboratory'] as const
 
-/** Where a case stands; only a waiting case waits for something. */
+/** The states of a case; only a waiting case waits for something. */
 export const CaseState = z
   .object({
     name: z.enum(CASE_STATES).default('logged'),
@@ -58,7 +58,7 @@ const somethingTried = (facts: MoveFacts, request: MoveRequest) =>
 const clientNamed = (facts: MoveFacts) =>
   noOpenRun(facts) ?? (facts.clientKnown ? null : 'There is no client to hand it over to. Add the client first.')
 
-/** After how many days a case that is ready may be called uncollected. */
+/** After how many days a case that is ready counts as uncollected. */
 export const UNCOLLECTED_AFTER_DAYS = 14
 
 const longReady = (facts: MoveFacts) =>
@@ -94,8 +94,8 @@ export function movesFrom(state: CaseStateName): CaseStateName[] {
 }
 
 /**
- * Why a move is refused, in a sentence for people, or null where it may be made.
- * A move that is in no list is refused by name.
+ * Why a move is refused, in a sentence for people, or null where it is allowed. A move that is not in the list is
+ * refused by name.
  */
 export function refusalOf(from: CaseStateName, request: MoveRequest, facts: MoveFacts): string | null {
   const move = MOVES.find((candidate) => candidate.from === from && candidate.to === request.to)
@@ -103,7 +103,7 @@ export function refusalOf(from: CaseStateName, request: MoveRequest, facts: Move
   return move.refuses(facts, request)
 }
 
-/** True while the data is still being brought back, so that closings matter. */
+/** True while data is still being recovered, so that closings matter. */
 export function isBeingWorked(state: CaseStateName): boolean {
   return state === 'logged' || state === 'at-bench' || state === 'waiting'
 }

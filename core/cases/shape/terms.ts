@@ -29,7 +29,7 @@ const agreement = z
   })
   .prefault({})
 
-/** What the client has agreed to; a price limit stands in the limits. */
+/** What the client has agreed to; a price limit is in the limits. */
 export const Consent = z.object({
   lookThrough: agreement,
   erase: agreement,

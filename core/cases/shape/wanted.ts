@@ -27,12 +27,12 @@ export const WantedSet = z.object({
 })
 export type WantedSet = z.infer<typeof WantedSet>
 
-/** Rough number of items, 1 where nobody knows. */
+/** Rough number of items, 1 where it is not known. */
 export function countOf(set: WantedSet): number {
   return known(set.count) ? set.count : 1
 }
 
-/** Mean size of one item in bytes, from size and count where known, else what is usual for the type. */
+/** Mean size of one item in bytes, from size and count where known, otherwise the usual size of the type. */
 export function itemBytesOf(set: WantedSet): number {
   if (known(set.bytes) && known(set.count)) return set.bytes / set.count
   return known(set.type) ? USUAL_ITEM_BYTES[set.type] : USUAL_ITEM_BYTES.files

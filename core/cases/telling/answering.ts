@@ -16,7 +16,7 @@ export interface AnswerContext {
 
 export type Answer = { readonly ok: true; readonly change: Change } | { readonly ok: false; readonly message: string }
 
-/** What people type for a fact that nobody knows. */
+/** What people type for a fact that they do not know. */
 export const NOT_KNOWN = '?'
 const SAYS_NOT_KNOWN =
   /^(?:\?|(?:it is )?not (?:known|sure)|unknown|no idea|(?:i |they |she |he )?do(?:n.t|es ?n.t| not) know|nobody knows)$/i
@@ -49,7 +49,7 @@ export function optionFor(options: readonly Option[], typed: string): Option | n
   return optionsMatching(options, typed)[0] ?? null
 }
 
-/** The answers that what was typed can mean: those that begin with it first, then those with a word that does. */
+/** The answers that typed text can mean: first those that begin with it, then those with a word that does. */
 export function optionsMatching(options: readonly Option[], typed: string): Option[] {
   const plain = (words: string) => words.toLowerCase().replace(/^(an?|the) /, '')
   const sought = plain(typed.trim())
@@ -66,8 +66,8 @@ export function optionsMatching(options: readonly Option[], typed: string): Opti
 }
 
 /**
- * Reads what was typed for a fact into the change that it means: an answer of the list, a time, a size …
- * A question mark means that it is not known. What cannot be read is said in a sentence.
+ * Reads what was typed for a fact into a change: an answer of the list, a time, a size … A question mark means unknown.
+ * What cannot be read is returned as a sentence.
  */
 export function answer(ofCase: Case, path: FactPath, typed: string, context: AnswerContext): Answer {
   const asking = askingOf(path)

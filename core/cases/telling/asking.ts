@@ -26,9 +26,9 @@ export type Control =
   | { readonly by: 'card-since' }
 
 export interface Asking {
-  /** the fact's name, for lists and for readers of the screen */
+  /** the fact's name, for lists and for screen readers */
   readonly label: string
-  /** what stands in the sentence while it is not known */
+  /** shown in the sentence while the fact is not known */
   readonly question: string
   readonly control: Control
 }
@@ -200,7 +200,7 @@ export function factOf(path: FactPath): FactPath {
   return path.split('#')[0]!
 }
 
-/** Which bin of the device matters for what is wanted. */
+/** The bin of the device that matters for what is wanted. */
 export function binsAsked(ofCase: Case): BinName[] {
   const types = ofCase.wanted.map((set) => set.type as string)
   const has = (...wanted: string[]) => types.some((type) => wanted.includes(type))

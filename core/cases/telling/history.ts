@@ -19,7 +19,7 @@ export const HISTORY_KINDS = [
   'bench',
 ] as const
 
-/** One change to a case: who made it, when, and what was and is. Never edited, never removed. */
+/** One change to a case: who made it, when, and the value before and after. Never edited, never removed. */
 export const HistoryEntry = z.object({
   id: z.int(),
   version: z.int().min(1),
@@ -33,7 +33,7 @@ export const HistoryEntry = z.object({
 })
 export type HistoryEntry = z.infer<typeof HistoryEntry>
 
-/** The history of a case, the oldest entry first. */
+/** The history of a case, oldest entry first. */
 export const CaseHistory = z.array(HistoryEntry)
 
 /** A change in a sentence: what changed, from what, to what. */

@@ -10,13 +10,13 @@ import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, withArticle } from './words'
 
 export type PartList = 'devices' | 'wanted' | 'copies'
 
-/** A piece of a sentence: plain words, the word of a fact, or the place where one more part can be added. */
+/** A piece of a sentence: plain words, the word of a fact, or the place where another part can be added. */
 export type Piece =
   { readonly text: string } | { readonly fact: FactPath } | { readonly add: PartList; readonly question: string }
 
 export interface Sentence {
   readonly id: string
-  /** the part of the case that the sentence is about, where it can be taken out again */
+  /** the part of the case that the sentence is about, where it can be removed */
   readonly part: { readonly list: PartList; readonly id: string; readonly words: string } | null
   readonly pieces: readonly Piece[]
 }
@@ -83,7 +83,7 @@ function devicePieces(ofCase: Case, id: string): Piece[] {
   return [...pieces, said('.')]
 }
 
-/** Encryption decides where storage inside a device is scanned. */
+/** Where storage inside a device is scanned, encryption decides. */
 const needsEncryption = (device: Device) => isHandheld(device) || isComputer(device)
 
 function wantedSentence(ofCase: Case, id: string, index: number): Sentence {
@@ -128,7 +128,7 @@ function sincePieces(ofCase: Case, deviceId: string): Piece[] {
   return [...pieces, said('.')]
 }
 
-/** What stands before the word of each fact of a copy. */
+/** The words before each fact of a copy. */
 const COPY_LEADS: Partial<Record<CopyFact, string>> = {
   label: ', ',
   taken: ', taken ',
@@ -188,7 +188,7 @@ function consentPieces({ authority, limits }: Case): Piece[] {
   ]
 }
 
-/** The telling as plain sentences to be read back to the client; what is not known is said to be. */
+/** The telling as plain sentences to be read back to the client; unknown facts are named as unknown. */
 export function readBack(ofCase: Case, context: AnswerContext): string[] {
   return tellingOf(ofCase)
     .filter((sentence) => sentence.id !== 'more')

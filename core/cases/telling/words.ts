@@ -102,7 +102,7 @@ export function deviceWords(device: Device): string {
   return known(device.kind) ? `the ${DEVICE_KIND_WORDS[device.kind]}` : 'the device'
 }
 
-/** A copy as one would point at it: "the backup on the laptop, 26 Oct", "the cloud library". */
+/** A copy as one would refer to it: "the backup on the laptop, 26 Oct", "the cloud library". */
 export function copyWords(copy: Copy): string {
   const kind = COPY_KIND_WORDS[copy.kind]
   if (copy.kind === 'person' || copy.kind === 'medium')
@@ -122,7 +122,7 @@ export function dayWords(time: number, zone: string, now: number): string {
   return formatted(time, sameYear ? 'd MMM' : 'd MMM yyyy', zone)
 }
 
-/** So many times are kept as they were formatted: a plan says the same few over and over, and formatting is slow. */
+/** How many formatted times are cached: a plan repeats the same few, and formatting is slow. */
 const kept = new QuickLRU<string, string>({ maxSize: 2000 })
 
 function formatted(time: number, pattern: string, zone: string): string {

@@ -2,7 +2,7 @@ import { partial, unverified, type Format } from './format'
 
 const KIND = { mime: 'image/bmp', extension: 'bmp', type: 'photos' } as const
 
-/** Bitmap: nothing in it is checked, so that it is never more than unverified. */
+/** Bitmap: it has no checksums, so it is at best unverified. */
 export const bmp: Format = {
   id: 'bmp',
   isLoose: true,

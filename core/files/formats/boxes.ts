@@ -3,7 +3,7 @@ import { boxesWithin, boxLength, type BoxContent } from './box-tree'
 import { partial, unverified, type Format, type Gap, type Walk } from './format'
 import { firstMisfit, goesOnAt, isSure, samplesOf, tellingSamples, type Sample } from './samples'
 
-/** Boxes that may stand at the top of a file (ISO/IEC 14496-12, 4.2, and its older relative). */
+/** Boxes that may be at the top level of a file (ISO/IEC 14496-12, 4.2, and its predecessor). */
 const TOP = new Set(
   'ftyp moov mdat free skip wide pnot udta uuid meta moof mfra sidx styp emsg pdin prft ssix meco idat'.split(' '),
 )
@@ -21,12 +21,12 @@ function kindOf(brand: string, hasVideo: boolean | null): Kind {
   return { mime: 'video/mp4', extension: 'mp4', type: 'videos' }
 }
 
-/** What is checked by nothing is the content of the samples; that every sample lies in the file is. */
+/** The content of the samples has no checksum; that every sample is inside the file is checked. */
 function boxes(id: string, extensions: readonly string[], isStill: boolean): Format {
   return {
     id,
     extensions,
-    // Of a still, the picture data comes last, and nothing is known of it.
+    // In a still image the picture data come last and cannot be checked.
     isLoose: isStill,
     signatures: [
       [4, 'ftyp'],
@@ -60,7 +60,7 @@ function walkBoxes(reader: Reader, brand: string, isStill: boolean): Walk | null
     if (!TOP.has(type)) break
     const { length, head } = boxLength(reader, at)
     if (length < head) break
-    // Only the structures of film and still decide; what follows them may be of another file.
+    // Only the structures of movies and stills count; what follows them may belong to another file.
     if (type === 'ftyp' && seen.has('ftyp')) break
     if (at + length > reader.size) {
       if (seen.size === 0) return null
@@ -103,7 +103,7 @@ function hasVideo(reader: Reader, from: number, end: number): boolean {
   return false
 }
 
-/** Whether the places of all chunks of samples lie in the file; `none` where the index is not one at all. */
+/** Whether all chunks of samples are inside the file; `none` where the index is invalid. */
 function samplesFault(reader: Reader, from: number, end: number, size: number): string | null {
   if ([...boxesWithin(reader, from, end, 'mdhd')].length === 0) return 'none'
   for (const [type, width] of [
@@ -121,27 +121,27 @@ function samplesFault(reader: Reader, from: number, end: number, size: number): 
   return null
 }
 
-/** The samples of a film whose coding can be recognised, and the first that is not where it should be. */
+/** The samples of a movie whose coding can be recognised, and the first one that is not where it should be. */
 function misfitOf(
   reader: Reader,
   movie: BoxContent,
   shift = 0,
 ): { samples: Sample[]; index: number; misfit: Sample | null; near: Reader } {
-  // Samples lie far from each other, and a few bytes of each are looked at.
+  // Samples are far apart, and only a few bytes of each are read.
   const near = new Reader(reader.source, reader.unitBytes, SAMPLE_WINDOW_BYTES)
   const samples = tellingSamples(near, samplesOf(reader, movie), shift)
   const index = firstMisfit(near, samples)
   return { samples, index, misfit: samples[index] ?? null, near }
 }
 
-/** How far on a film that was cut is looked for. */
+/** How far ahead the rest of a fragmented movie is searched for, in bytes. */
 const MAX_GAP_BYTES = 64 * 1024 * 1024
 const SAMPLE_WINDOW_BYTES = 512
 const MAX_GAPS = 8
 
 /**
- * Where a film was cut: its index says where each sample has to be, and what can be none tells where it is not any
- * more. An index that stands behind the samples also tells by its own place how much lies in between.
+ * Where a movie was cut: its index gives the offset of each sample, and data that cannot be that sample show where it
+ * no longer is. An index behind the samples also gives, by its own offset, the length of the gap.
  */
 function* gapsOfFilm(reader: Reader): Iterable<Gap> {
   let movie: BoxContent | null = null
@@ -172,7 +172,7 @@ function* gapsOfFilm(reader: Reader): Iterable<Gap> {
   }
 }
 
-/** An index of samples at an offset, or behind a box that is free. */
+/** An index of samples at an offset, or behind a free box. */
 function movieAt(reader: Reader, at: number): BoxContent | null {
   const { length, head } = boxLength(reader, at)
   const type = reader.text(at + 4, 4)
@@ -184,12 +184,12 @@ function movieAt(reader: Reader, at: number): BoxContent | null {
 }
 
 /**
- * The cuts by which everything before the first sample that is not in its place stays where it is, and all behind it comes
- * so much later. Where several do, those first that leave out what can be no part of a film.
+ * The cuts that leave everything before the first misplaced sample where it is and move everything behind it by one
+ * distance. Where there are several, those come first that skip data which cannot be part of a movie.
  */
 function cutsFor(reader: Reader, samples: readonly Sample[], misfit: number, gap: number, end = Infinity): Gap[] {
   const { unitBytes } = reader
-  // A sample with few fixed bits may have passed by chance.
+  // A sample with few fixed bits may have matched by chance.
   const before = samples.slice(0, misfit).findLast(isSure) ?? samples[misfit - UNSURE_BEFORE]
   const after = samples[misfit]
   const from = before ? before.at : 0
@@ -209,7 +209,7 @@ function cutsFor(reader: Reader, samples: readonly Sample[], misfit: number, gap
 const MAX_CUTS = 64
 const UNSURE_BEFORE = 6
 
-/** What the packed content of a film hardly ever is: text, or full of zeros. */
+/** What the compressed content of a movie hardly ever is: text, or mostly zeros. */
 function isForeign(bytes: Uint8Array): boolean {
   let plain = 0
   let zeros = 0

@@ -17,7 +17,9 @@ const FIRST = [
 ]
 const NEEDED = [/^From: /im, /^(Date|Message-ID|Received|To|Subject): /im]
 
-/** A letter: fields that name at least a sender, an empty line, then text (RFC 5322, 2). It has no end of its own. */
+/**
+ * A message: fields that name at least a sender, an empty line, then text (RFC 5322, section 2). It has no end mark.
+ */
 export const email: Format = {
   id: 'email',
   isLoose: true,

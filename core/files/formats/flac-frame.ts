@@ -1,18 +1,18 @@
-/** What is known of a frame before its content: RFC 9639, 9.1. */
+/** A frame header (RFC 9639, section 9.1). */
 export interface FrameHead {
-  /** of the head, its checksum included */
+  /** of the header, with its checksum, in bytes */
   readonly bytes: number
   /** of each channel */
   readonly samples: number
   /** the number of the frame, or of its first sample where their lengths change */
   readonly number: number
   readonly channels: number
-  /** which channel holds a difference and has one bit more; -1 where none does */
+  /** the channel that holds a difference and has one bit more; -1 where there is none */
   readonly sideChannel: number
   readonly sampleBits: number
 }
 
-/** Bits of a frame, the highest of a byte first. Beyond the end it reads zeros, and `isOver` says so. */
+/** Bits of a frame, most significant first. Beyond the end it reads zeros, and `isOver` is true. */
 class Bits {
   private at: number
   constructor(
@@ -46,7 +46,7 @@ class Bits {
     this.at += bits
     return bits === 0 ? 0 : value
   }
-  /** how many zeros stand before the next one, which is passed over too */
+  /** counts the zeros before the next one bit, and skips that too */
   zeros(): number {
     const { bytes } = this
     let byte = this.at >> 3
@@ -63,8 +63,8 @@ class Bits {
 }
 
 /**
- * Where the content of a frame ends, in bytes behind its padding, before its checksum: each channel is followed through the
- * code of its residuals (RFC 9639, 9.2). -1 where it cannot be one, or is cut off.
+ * Where the content of a frame ends, in bytes, behind its padding and before its checksum: the residual code of each
+ * channel is followed (RFC 9639, section 9.2). -1 where it is invalid or truncated.
  */
 export function contentEnd(bytes: Uint8Array, from: number, head: FrameHead): number {
   const bits = new Bits(bytes, from)
@@ -97,7 +97,7 @@ function followChannel(bits: Bits, samples: number, sampleBits: number): boolean
   return true
 }
 
-/** RFC 9639, 9.2.7: parts of equal length, each with its own length of what is not counted out. */
+/** Partitions of equal length, each with its own Rice parameter (RFC 9639, section 9.2.7). */
 function followResiduals(bits: Bits, samples: number, order: number): boolean {
   const method = bits.read(2)
   if (method > 1) return false

@@ -8,7 +8,10 @@ const KIND = { mime: 'audio/flac', extension: 'flac', type: 'audio' } as const
 const FIRST_WINDOW = 64 * 1024
 const MAX_FRAME = 4 * 1024 * 1024
 
-/** FLAC: each frame is followed to its end, where its checksum stands, and has the number that is next (RFC 9639, 8 and 9). */
+/**
+ * FLAC: each frame is followed to its end, where its checksum must be right, and must have the next number (RFC 9639,
+ * sections 8 and 9).
+ */
 export const flac: Format = {
   id: 'flac',
   extensions: ['flac'],
@@ -67,7 +70,7 @@ interface Progress {
   readonly samples: number
 }
 
-/** Whether a block of the head is of the kind that holds nothing but zeros, and does. */
+/** Whether a metadata block is padding and contains only zeros. */
 function isPadding(reader: Reader, at: number, length: number): boolean {
   if ((reader.u8(at) & 0x7f) !== 1) return false
   for (let done = 0; done < length; done += 4096)
@@ -77,7 +80,7 @@ function isPadding(reader: Reader, at: number, length: number): boolean {
 
 const BITS = [0, 8, 12, 0, 16, 20, 24, 32]
 
-/** The head of a frame with its own checksum; null where there is none. `sampleBits`: what the head of the file says. */
+/** A frame header with its own checksum; null where there is none. `sampleBits`: as the stream header states. */
 function headAt(reader: Reader, at: number, sampleBits: number): FrameHead | null {
   if (!reader.has(at, 6) || reader.u8(at) !== 0xff || (reader.u8(at + 1) & 0xfe) !== 0xf8) return null
   const block = reader.u8(at + 2) >> 4
@@ -103,7 +106,7 @@ function headAt(reader: Reader, at: number, sampleBits: number): FrameHead | nul
   }
 }
 
-/** A number of one to seven bytes, its length given by the leading one bits of the first (RFC 9639, 9.1.5). */
+/** A number of one to seven bytes; the leading one bits of the first byte give its length (RFC 9639, section 9.1.5). */
 function numberAt(reader: Reader, at: number): { number: number; bytes: number } | null {
   const first = reader.u8(at)
   const ones = Math.clz32(~(first << 24))
@@ -117,7 +120,7 @@ function numberAt(reader: Reader, at: number): { number: number; bytes: number }
   return { number, bytes: ones }
 }
 
-/** where the frame ends whose checksum is right; -1 where it is not, or the frame cannot be followed */
+/** where the frame ends, if its checksum is right; -1 if not, or if the frame cannot be followed */
 function frameEnd(reader: Reader, at: number, head: FrameHead): number {
   for (let window = FIRST_WINDOW; window <= MAX_FRAME; window *= 8) {
     const bytes = reader.bytes(at, Math.min(window, reader.size - at))

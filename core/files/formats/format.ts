@@ -8,38 +8,38 @@ export interface Walk {
   readonly mime: string
   readonly extension: string
   readonly type: DataType
-  /** where the file ends by its own structure; of a broken one, as far as it could be followed */
+  /** where the file ends by its own structure; for a broken one, as far as it could be followed */
   readonly bytes: number
-  /** what the walk proves of it; what a walk begins in is never overwritten as a whole */
+  /** what the walk proves */
   readonly whole: Exclude<Wholeness, 'overwritten'>
   /** what was checked, in words */
   readonly checks: readonly string[]
-  /** of a broken one: everything before this offset was proved, and where the contradiction was met */
+  /** for a broken one: everything before this offset was proved, and where the contradiction was found */
   readonly provenTo: number
   readonly breaksAt: number
-  /** where another walk over the same beginning may go on, latest last; its form is the format's own */
+  /** states from which another walk over the same beginning can resume, latest last; their form is the format's own */
   readonly resume: readonly { readonly at: number; readonly state: unknown }[]
 }
 
-/** One kind of file. Each is one file that exports one of these, and is named in the registry. */
+/** A file format. Each is one file that exports one of these, and is listed in the registry. */
 export interface Format {
   readonly id: string
   /** extensions that files of this kind usually have, lower case */
   readonly extensions: readonly string[]
-  /** that it fits to its end is no sign that its pieces belong together: nothing is known of what lies before the end */
+  /** parsing to its end does not prove that its fragments belong together: the data before the end are not checked */
   readonly isLoose?: boolean
-  /** what stands at its beginning, any of them: offset in the file, and the bytes as one character each */
+  /** signatures, any of them: offset in the file, and the bytes as one character each */
   readonly signatures: readonly (readonly [at: number, bytes: string])[]
-  /** Follows the structure from the start of a source; null where it is no such file. Gone on with from a state of `resume`. */
+  /** Follows the structure from the start of a source, or from a state of `resume`; null where it is no such file. */
   walk(reader: Reader, from?: { readonly at: number; readonly state: unknown }): Walk | null
   /**
-   * Where a broken file may have been cut and continued, by its own structure, likeliest first: what is read
-   * begins with it and goes on beyond, and the cuts are at multiples of `reader.unitBytes`.
+   * Where a broken file may have been cut and continued, by its own structure, likeliest first: the source begins with
+   * the file and continues beyond it, and cuts are at multiples of `reader.unitBytes`.
    */
   gaps?(reader: Reader): Iterable<Gap>
 }
 
-/** Something else lies in between: the file breaks off before `cut`, and goes on at `at`. In bytes of what is read. */
+/** A gap: the file breaks off before `cut` and continues at `at`. In bytes of the source. */
 export interface Gap {
   readonly cut: number
   readonly at: number
@@ -47,7 +47,7 @@ export interface Gap {
 
 type Kind = Pick<Walk, 'mime' | 'extension' | 'type'>
 
-/** Told field by field: putting objects together from parts takes ten times as long, and a medium has hundreds of thousands. */
+/** Built field by field: spreading objects takes ten times as long, and a medium has hundreds of thousands. */
 const ended = (
   { mime, extension, type }: Kind,
   bytes: number,
@@ -72,8 +72,8 @@ export function intact(kind: Kind, bytes: number, ...checks: string[]): Walk {
 }
 
 /**
- * It ends there, and all of it is proved but some stretches: whole where none of them has room for a unit that another
- * file could have been given.
+ * Result for a file that parses to its end and is proved except for some ranges: whole where none of these has room for
+ * an allocation unit that another file could have been given.
  */
 export function intactBut(
   kind: Kind,
@@ -93,7 +93,7 @@ export function unverified(kind: Kind, bytes: number, ...checks: string[]): Walk
   return ended(kind, bytes, 'unverified', 0, checks)
 }
 
-/** It is such a file, and contradicts itself from an offset on; up to `provenTo` it was proved. */
+/** Result for a file that contradicts itself from an offset on; it is proved up to `provenTo`. */
 export function partial(
   kind: Kind,
   {

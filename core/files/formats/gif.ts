@@ -4,7 +4,7 @@ import { intactBut, partial, type Format } from './format'
 
 const KIND = { mime: 'image/gif', extension: 'gif', type: 'photos' } as const
 
-/** GIF: blocks up to a trailer; the pixels of each picture are unpacked and counted (GIF89a, 18 to 27). */
+/** GIF: blocks up to a trailer; the pixels of each picture are decoded and counted (GIF89a, sections 18 to 27). */
 export const gif: Format = {
   id: 'gif',
   extensions: ['gif'],
@@ -52,7 +52,7 @@ export const gif: Format = {
   },
 }
 
-/** the offset behind a row of sub-blocks; -1 where they run out of the source */
+/** the offset behind a chain of sub-blocks; -1 where they run out of the source */
 function afterBlocks(reader: Reader, at: number): number {
   while (reader.has(at, 1)) {
     const length = reader.u8(at)
@@ -62,7 +62,7 @@ function afterBlocks(reader: Reader, at: number): number {
   return -1
 }
 
-/** Unpacks the codes of a picture (variable-length LZW) only to count the pixels; answers what is wrong. */
+/** Decodes a picture (variable-length LZW) only to count its pixels; returns what is wrong. */
 function unpackFault(reader: Reader, from: number, pixels: number): string | null {
   const least = reader.u8(from)
   if (least < 2 || least > 8) return 'invalid LZW code size'

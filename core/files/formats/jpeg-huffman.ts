@@ -1,6 +1,9 @@
-/** A table of codes, unpacked for looking codes up: up to eight bits at once, longer ones by their first of each length. */
+/**
+ * A Huffman table prepared for decoding: up to eight bits are looked up at once, longer codes by the first code of each
+ * length.
+ */
 export interface CodeTable {
-  /** by the next eight bits: length of the code times 256, plus its value; 0 where it is longer */
+  /** by the next eight bits: code length times 256, plus the value; 0 where the code is longer */
   readonly short: Uint16Array
   readonly firstOf: Int32Array
   readonly lastOf: Int32Array
@@ -8,7 +11,7 @@ export interface CodeTable {
   readonly values: Uint8Array
 }
 
-/** Unpacks a table (ISO/IEC 10918-1, C.2); null where it cannot be one. */
+/** Prepares a table (ISO/IEC 10918-1, C.2); null where it is invalid. */
 export function codeTable(counts: Uint8Array, values: Uint8Array): CodeTable | null {
   const table = {
     short: new Uint16Array(256),
@@ -33,11 +36,11 @@ export function codeTable(counts: Uint8Array, values: Uint8Array): CodeTable | n
   return table
 }
 
-/** Takes bits out of entropy-coded data, the zero that follows each 0xFF left out. */
+/** Reads bits of entropy-coded data and removes byte stuffing. */
 export class BitReader {
   private buffer = 0
   private count = 0
-  /** offset of the marker that was met; -1 before that */
+  /** offset of the marker that ended the data; -1 before that */
   marker = -1
 
   constructor(
@@ -74,7 +77,7 @@ export class BitReader {
     return true
   }
 
-  /** so many bits as a number; -1 where the data ends before */
+  /** this many bits as a number; -1 where the data ends before */
   bits(need: number): number {
     if (need === 0) return 0
     if (!this.fill(need)) return -1
@@ -82,7 +85,7 @@ export class BitReader {
     return (this.buffer >>> this.count) & ((1 << need) - 1)
   }
 
-  /** the value of the next code; -1 where there is no such code or the data ends before */
+  /** the value of the next code; -1 where the code is invalid or the data ends */
   code(table: CodeTable): number {
     if (this.fill(8)) {
       const hit = table.short[(this.buffer >>> (this.count - 8)) & 0xff]!
@@ -104,7 +107,7 @@ export class BitReader {
     return -1
   }
 
-  /** At the end of a scan or interval: whether no more than the filling of the last byte is left. */
+  /** At the end of a scan or restart interval: whether only the padding of the last byte is left. */
   isAtEnd(): boolean {
     if (this.count >= 8) return false
     const isFilled = this.count === 0 || (this.buffer & ((1 << this.count) - 1)) === (1 << this.count) - 1
@@ -113,7 +116,7 @@ export class BitReader {
     return true
   }
 
-  /** Goes on behind a marker. */
+  /** Continues behind a marker. */
   resumeAt(at: number): void {
     this.at = at
     this.buffer = 0
@@ -132,6 +135,6 @@ export class BitReader {
   }
 }
 
-/** A number of so many bits, the lower half of whose range stands for negative ones (F.2.2.1). */
+/** A number of this many bits, of which the lower half of the range is negative (F.2.2.1, EXTEND). */
 export const extended = (bits: number, size: number) =>
   size === 0 ? 0 : bits < 1 << (size - 1) ? bits - (1 << size) + 1 : bits

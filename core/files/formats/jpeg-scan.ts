@@ -4,7 +4,7 @@ export interface Component {
   readonly id: number
   readonly h: number
   readonly v: number
-  /** the first step of its quantisation, by which the mean of a block is multiplied */
+  /** the DC quantisation step, by which the DC value of a block is multiplied */
   step: number
 }
 
@@ -28,11 +28,11 @@ export interface Scan {
   readonly high: number
   readonly low: number
   readonly restartEvery: number
-  /** which values of each block are not zero by the scans so far; null where nothing of it is needed */
+  /** which coefficients of each block are not zero after the scans so far; null where that is not needed */
   readonly seen: Seen | null
 }
 
-/** One bit for each value of each block of a part of the picture: two numbers for a block. */
+/** One bit for each coefficient of each block of a component: two 32-bit numbers a block. */
 export type Seen = Uint32Array
 
 export interface ScanState {
@@ -44,17 +44,17 @@ export interface ScanState {
 }
 
 export interface ScanEnd {
-  /** where the marker stands that ends the scan, or where it broke */
+  /** offset of the marker that ends the scan, or of the fault */
   readonly at: number
   readonly fault: string | null
-  /** how far decoding had come at some places before, latest last */
+  /** states of the decoder at some earlier places, latest last */
   readonly states: readonly { readonly at: number; readonly state: ScanState }[]
 }
 
 const STATE_EVERY = 2048
 const STATES = 24
 
-/** How many blocks of 8 by 8 a part of a picture has, counted for itself (ISO/IEC 10918-1, A.2.2). */
+/** How many blocks of 8 by 8 a component has in a scan of its own (ISO/IEC 10918-1, A.2.2). */
 export function blocksOf({ width, height, components }: Frame, { h, v }: Component): { across: number; down: number } {
   const hMost = Math.max(...components.map((one) => one.h))
   const vMost = Math.max(...components.map((one) => one.v))
@@ -62,8 +62,8 @@ export function blocksOf({ width, height, components }: Frame, { h, v }: Compone
 }
 
 /**
- * Decodes the entropy-coded data of a scan without making a picture of it, only to prove that it is whole: every code
- * is one, every block is full and no fuller, the means stay in their range, there are as many blocks as the frame has,
+ * Decodes the entropy-coded data of a scan without making a picture, only to prove that it is whole: every code is
+ * valid, every block has exactly 64 coefficients, DC values stay in range, there are as many blocks as the frame has,
  * and nothing is left before the marker (ISO/IEC 10918-1, F.2 and G.2).
  */
 export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: ScanState): ScanEnd {
@@ -90,11 +90,11 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
     fault,
     states,
   })
-  // A block's mean is at most half of the range of light away from its middle, times eight, and rounded to a step.
+  // A DC value is at most eight times half of the sample range, rounded to a quantisation step.
   const meanMost = 4 * 2 ** frame.depth + 8
   const { seen } = scan
   const refines = scan.from > 0 && scan.high > 0
-  // What was noted behind the place where decoding is taken up again is another's.
+  // States beyond the place where decoding resumes belong to another reading.
   if (seen && !refines) forget(seen, from?.unit ?? 0, scan)
 
   for (let unit = from?.unit ?? 0; unit < units; unit++) {
@@ -107,7 +107,7 @@ export function decodeScan(bytes: Uint8Array, at: number, scan: Scan, from?: Sca
       means.fill(0)
       run = 0
     }
-    // What a refinement notes cannot be told from what was there: it is taken up only from its beginning.
+    // A refinement cannot be told from what it refines, so it is resumed only from its beginning.
     if (reader.at >= nextState && (!refines || unit === 0)) {
       nextState = reader.at + STATE_EVERY
       states.push({ at: reader.at, state: { unit, means: [...means], run, restarts, bits: reader.state() } })
@@ -175,8 +175,9 @@ function forget(seen: Seen, fromUnit: number, { from, to }: Scan): void {
 }
 
 /**
- * One block of a scan that refines: one more bit for each value that is not zero yet, and the values that now are none
- * (ISO/IEC 10918-1, G.1.2.3). Answers how many blocks of nothing new follow, or -1 where it cannot be.
+ * One block of a refinement scan: one more bit for each coefficient that is not zero, and coefficients that become so
+ * (ISO/IEC 10918-1, G.1.2.3). Returns how many blocks without new coefficients follow (EOBRUN), or -1 where it is
+ * invalid.
  */
 function refineBlock(
   reader: BitReader,

@@ -15,12 +15,12 @@ import {
 } from './jpeg-scan'
 
 const KIND = { mime: 'image/jpeg', extension: 'jpg', type: 'photos' } as const
-/** Pictures larger than that are followed as far as they go. */
+/** Pictures with more samples are followed only as far as their first scan. */
 const MAX_BYTES = 128 * 1024 * 1024
 const FIRST_WINDOW = 256 * 1024
 const FRAMES = new Set([0xc0, 0xc1, 0xc2])
 
-/** What is known when decoding stands at a place inside of a scan. */
+/** The state of the walk while decoding inside a scan. */
 interface Resume {
   readonly tables: Tables
   readonly scanOf: Scan
@@ -33,18 +33,18 @@ interface Tables {
   readonly steps: number[]
   frame: Frame | null
   restartEvery: number
-  /** by the number of a part of the picture; only where it comes in several scans */
+  /** by component; only where a picture has several scans */
   seen: Map<number, Seen>
   hasScan: boolean
-  /** segments whose content is covered by no check */
+  /** segments whose content has no check */
   unproven: Extent[]
-  /** a segment says that more than one picture, or something else, follows the end mark */
+  /** a segment says that another picture, or something else, follows the end of image */
   announces: boolean
 }
 
 /**
- * JPEG: markers from the start to the end of the image, thumbnails inside of them passed over with their segments, and
- * the picture data decoded to its last block (ISO/IEC 10918-1, annexes B, F and G).
+ * JPEG: markers from start to end of image; thumbnails are skipped with their segments, and the entropy-coded data are
+ * decoded to the last block (ISO/IEC 10918-1, annexes B, F and G).
  */
 export const jpeg: Format = {
   id: 'jpeg',
@@ -58,11 +58,11 @@ export const jpeg: Format = {
   },
 }
 
-/** Follows one picture to its first end mark, whatever stands behind that. */
+/** Follows one picture to its first end of image, whatever comes after. */
 export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]): Walk | null {
   if (!reader.is(0, '\xff\xd8\xff')) return null
   const resume = from?.state as Resume | undefined
-  // Where it resumes inside of a scan, only what comes after is read.
+  // Where it resumes inside a scan, only the data after that are read.
   const base = resume?.scan.bits.at ?? 0
   for (let window = FIRST_WINDOW; ; window *= 8) {
     const bytes = reader.source.read(base, Math.min(window, reader.size - base, MAX_BYTES))
@@ -74,19 +74,22 @@ export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]):
 
 const SECTOR_BYTES = 512
 
-/** What begins like another picture, a film, or data with names in it; noise of an older file does so in one of a hundred sectors. */
+/**
+ * Data that begin like another picture, a movie or named data; noise of an older file does so in one of a hundred
+ * sectors.
+ */
 const MORE = /^(\xff\xd8\xff|[^]{4}ftyp)|[A-Za-z0-9_]{8}/
 
 /**
- * Why a picture may go on behind its first end mark: some hold a second picture, a map of brightness, a film or their maker's
- * own data there, which begins in the same sector.
+ * Why a picture may continue behind its first end of image: some contain a second picture, a gain map, a movie or their
+ * maker's own data there, beginning in the same sector.
  */
 function moreBehind(reader: Reader, end: number): string | null {
   const rest = latin1(reader.bytes(end, (SECTOR_BYTES - (end % SECTOR_BYTES)) % SECTOR_BYTES))
   return MORE.test(rest) ? 'more data follows the first end marker' : null
 }
 
-/** Follows the markers in bytes that begin at `base` of the file; the offsets of what it answers are those of the file. */
+/** Follows the markers in bytes that begin at `base` of the file; offsets in its result are those of the file. */
 function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, unitBytes: number): Walk | null {
   const tables: Tables = resume
     ? copyOf(resume.tables)
@@ -125,7 +128,7 @@ function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, uni
       const scan = scanOf(segment, tables)
       if (typeof scan === 'string') return broken(scan)
       tables.hasScan = true
-      // A refinement is taken up again from its beginning, and so with what was known there.
+      // A refinement resumes from its beginning, and so with the state that it had there.
       const refines = scan.from > 0 && scan.high > 0
       const before = refines ? copyOf(tables) : tables
       const step = decodeScan(bytes, end, scan)
@@ -168,7 +171,7 @@ function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
 
 function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan, base: number): Walk | null {
   if (!walk) return null
-  // Whoever goes on copies them first.
+  // The caller copies them before going on.
   const frozen = tables
   const resume = step.states.map(({ at, state }) => ({
     at: base + at,
@@ -177,7 +180,7 @@ function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan
   return { ...walk, resume }
 }
 
-/** What the head of a scan says; words where it cannot be. */
+/** A scan header; a message where it is invalid. */
 function scanOf(head: Uint8Array, tables: Tables): Scan | string {
   const { frame } = tables
   const count = head[0] ?? 0
@@ -191,7 +194,7 @@ function scanOf(head: Uint8Array, tables: Tables): Scan | string {
   }
   const [first, last, bits] = [head[1 + count * 2]!, head[2 + count * 2]!, head[3 + count * 2]!]
   if (first > last || last > 63) return 'invalid spectral selection'
-  // Only the means of several parts may stand in one scan (ISO/IEC 10918-1, G.1.1.1.1).
+  // Only DC coefficients of several components may be in one scan (ISO/IEC 10918-1, G.1.1.1.1).
   if (frame.isProgressive && ((first === 0 && last > 0) || (first > 0 && count > 1)))
     return 'invalid spectral selection'
   return {
@@ -206,9 +209,9 @@ function scanOf(head: Uint8Array, tables: Tables): Scan | string {
   }
 }
 
-/** Beginnings of segments that index several pictures (multi-picture format), or say how a map of brightness is used (ISO 21496-1). */
+/** Signatures of segments that index several pictures (multi-picture format) or describe a gain map (ISO 21496-1). */
 const INDEXES = ['MPF\0', 'urn:iso:std:iso:ts:21496:-1\0']
-/** Words of its described data (XMP, ISO 16684-1) that tell of a film, a second picture or a map of brightness behind it. */
+/** Words of its metadata (XMP, ISO 16684-1) that announce a movie, a second picture or a gain map behind it. */
 const DESCRIBED = /GainMap|hdrgm:|MotionPhoto|MicroVideo|Container:(Directory|Item)/
 
 function announcesMore(segment: Uint8Array): boolean {
@@ -216,7 +219,7 @@ function announcesMore(segment: Uint8Array): boolean {
   return INDEXES.some((mark) => text.startsWith(mark)) || (text.startsWith('http') && DESCRIBED.test(text))
 }
 
-/** Memory for so many blocks is more than a picture needs that a walk follows to its end. */
+/** More blocks than any picture that is followed to its end: their memory is not allocated. */
 const MAX_BLOCKS = 4 * 1024 * 1024
 
 function seenOf({ frame, parts, from }: Pick<Scan, 'frame' | 'parts' | 'from'>, tables: Tables): Seen | null {
@@ -228,7 +231,7 @@ function seenOf({ frame, parts, from }: Pick<Scan, 'frame' | 'parts' | 'from'>, 
   return known
 }
 
-/** Of a segment that programs fill as they like, what is not the small picture that it may hold. */
+/** The part of an application segment that is not its thumbnail. */
 function unprovenIn(segment: Uint8Array, at: number, unitBytes: number): Extent[] {
   if (segment.length < unitBytes) return []
   for (let start = 0; start + 4 < segment.length; start++) {

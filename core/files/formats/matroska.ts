@@ -2,12 +2,12 @@ import type { Reader } from '../../sources/reader'
 import { partial, unverified, type Format } from './format'
 
 const SEGMENT = 0x18538067
-/** What may stand right in a segment (RFC 9559, 5.1). */
+/** Elements that may be children of a segment (RFC 9559, section 5.1). */
 const IN_SEGMENT = new Set([
   0x114d9b74, 0x1549a966, 0x1654ae6b, 0x1f43b675, 0x1c53bb6b, 0x1941a469, 0x1043a770, 0x1254c367, 0xec, 0xbf,
 ])
 
-/** Matroska and WebM: elements whose lengths have to meet (RFC 8794, RFC 9559). */
+/** Matroska and WebM: elements whose lengths must add up (RFC 8794, RFC 9559). */
 export const matroska: Format = {
   id: 'matroska',
   extensions: ['mkv', 'webm', 'mka'],

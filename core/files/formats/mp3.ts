@@ -7,7 +7,7 @@ const BITRATES_1 = [0, 32, 40, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256,
 const BITRATES_2 = [0, 8, 16, 24, 32, 40, 48, 56, 64, 80, 96, 112, 128, 144, 160] as const
 const MIN_FRAMES = 12
 
-/** MPEG audio, layer III: a row of frames of one kind (ISO/IEC 11172-3, 2.4.1). Their content is checked by nothing. */
+/** MPEG audio, layer III: a sequence of frames of one kind (ISO/IEC 11172-3, 2.4.1). Their content has no checksum. */
 export const mp3: Format = {
   id: 'mp3',
   extensions: ['mp3'],
@@ -79,7 +79,7 @@ function frameAt(reader: Reader, at: number): Frame | null {
   return { bytes, kind: (version << 2) | frequency, sideBytes: isFirst ? (isMono ? 17 : 32) : isMono ? 9 : 17 }
 }
 
-/** how many frames the first one, which some writers give up to it, says that there are */
+/** the frame count in the information frame that some writers put first */
 function framesTold(reader: Reader, at: number, first: Frame): number | null {
   const mark = at + 4 + first.sideBytes
   if (!reader.is(mark, 'Xing') && !reader.is(mark, 'Info')) return null

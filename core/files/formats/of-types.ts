@@ -3,8 +3,8 @@ import { kindOfName } from '../kinds'
 import { FORMATS } from './registry'
 
 /**
- * The ids of the formats in which data of these kinds is kept; null where any may be, since nothing narrower is known.
- * Kinds that live as rows are in databases, and a recording may lie in the format of a movie.
+ * The ids of the formats that hold data of these types; null where any format may. Types that are rows are in
+ * databases, and a recording may have the format of a movie.
  */
 export function formatsOf(types: readonly DataType[]): Set<string> | null {
   if (types.length === 0 || types.includes('files')) return null
@@ -16,7 +16,7 @@ export function formatsOf(types: readonly DataType[]): Set<string> | null {
   return new Set(found.map(({ id }) => id))
 }
 
-/** Where a kind is also found, beside the formats whose names tell. */
+/** Further formats of a type, besides those that the table of file kinds gives. */
 const OTHERWISE: Partial<Record<DataType, readonly string[]>> = {
   documents: ['zip', 'ole', 'text'],
   spreadsheets: ['zip', 'ole', 'text'],

@@ -1,7 +1,7 @@
 import { crc32Forward } from '../../sources/checksums'
 import { intact, partial, type Format } from './format'
 
-/** Ogg: pages, each with a checksum; the last of every stream is marked (RFC 3533, 6). */
+/** Ogg: pages, each with a checksum; the last page of every stream is marked (RFC 3533, section 6). */
 export const ogg: Format = {
   id: 'ogg',
   extensions: ['ogg', 'oga', 'opus', 'ogv'],

@@ -4,7 +4,7 @@ import { partial, unverified, type Format, type Walk } from './format'
 const HEAD = '\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1'
 const END = 0xfffffffa
 
-/** Compound files of older office programs: sectors in chains, the last of which gives the end ([MS-CFB], 2). */
+/** Compound files of older office programs: sectors in chains; the last allocated one gives the end ([MS-CFB], 2). */
 export const ole: Format = {
   id: 'ole',
   extensions: ['doc', 'xls', 'ppt', 'msg'],
@@ -56,7 +56,7 @@ function tableSectors(reader: Reader, sectorBytes: number): number[] | null {
   return isInside ? sectors : null
 }
 
-/** The names in the first sector of the list of streams, which say what program wrote it. */
+/** The names in the first directory sector, which reveal the program that wrote it. */
 function namesOf(reader: Reader, sectorBytes: number): string {
   const at = (reader.u32le(48) + 1) * sectorBytes
   const names: string[] = []

@@ -10,9 +10,9 @@ const MAX_TABLE_BYTES = 16 * 1024 * 1024
 export type Places = Map<number, number>
 
 /**
- * Reads the table of objects that stands at an offset, and those before it that it names (ISO 32000-1, 7.5.4 and
- * 7.5.8): in text, or packed into a stream. Null where there is none. `at` finds where an offset of the file lies in what
- * is read, for a file of which some is not in its place.
+ * Reads the cross-reference table at an offset and the earlier ones that it refers to (ISO 32000-1, 7.5.4 and 7.5.8):
+ * as text, or in a stream. Null where there is none. `at` maps an offset of the file to the source, for a file with a
+ * gap.
  */
 export function tableAt(
   reader: Reader,
@@ -26,7 +26,7 @@ export function tableAt(
     seen.add(next)
     const one: Table | null = textTable(reader, at(next), end) ?? packedTable(reader, at(next), end)
     if (!one) return seen.size === 1 ? null : places
-    // What a later table says of an object stands.
+    // An entry of a later table takes precedence.
     for (const [number, place] of one.places) if (!places.has(number)) places.set(number, place)
     if (one.places.size === 0 && one.own !== null) places.set(one.own, next)
     next = one.before
@@ -39,7 +39,7 @@ const same = (offset: number) => offset
 interface Table {
   readonly places: Places
   readonly before: number | null
-  /** the number of the object that the table is packed in */
+  /** the number of the object that contains the table */
   readonly own: number | null
 }
 
@@ -63,7 +63,7 @@ function textTable(reader: Reader, at: number, end: number): Table | null {
   return { places, before: before ? Number(before[1]) : null, own: null }
 }
 
-/** A table whose numbers stand in a packed stream, each row mostly as the difference to the one above. */
+/** A cross-reference stream; its rows are mostly stored as differences to the row above. */
 function packedTable(reader: Reader, at: number, end: number): Table | null {
   const head = latin1(reader.bytes(at, Math.min(4096, end - at)))
   const start = /^\s*(\d+)\s+\d+\s+obj\b/.exec(head)
@@ -106,7 +106,10 @@ function placesIn(rows: Uint8Array, widths: readonly number[], dictionary: strin
   return places
 }
 
-/** The rows of a packed table; null where they do not unpack (ISO 32000-1, 7.4.4.4: each row says how it was packed). */
+/**
+ * The rows of a cross-reference stream; null where they do not unpack (ISO 32000-1, 7.4.4.4: each row has its
+ * predictor).
+ */
 function rowsOf(packed: Uint8Array, dictionary: string, width: number): Uint8Array | null {
   const plain = /\/Filter\s*\[?\s*\/FlateDecode/.test(dictionary)
     ? unpackedStream(packed, MAX_TABLE_BYTES)
@@ -120,7 +123,7 @@ function rowsOf(packed: Uint8Array, dictionary: string, width: number): Uint8Arr
   const rows = new Uint8Array(Math.floor(plain.length / (columns + 1)) * columns)
   for (let row = 0; (row + 1) * columns <= rows.length; row++) {
     const how = plain[row * (columns + 1)]!
-    // None, or the difference to the row above: the other ways are for pictures.
+    // No predictor, or the difference to the row above: the others are for pictures.
     if (how !== 0 && how !== 2) return null
     for (let column = 0; column < columns; column++) {
       const above = how === 2 && row > 0 ? rows[(row - 1) * columns + column]! : 0

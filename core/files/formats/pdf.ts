@@ -9,14 +9,14 @@ import { tableAt } from './pdf-table'
 const KIND = { mime: 'application/pdf', extension: 'pdf', type: 'documents' } as const
 const MAX_BYTES = 512 * 1024 * 1024
 const WINDOW = 1 << 20
-/** How far behind the beginning the end of a file that was cut is looked for, and how many ends are tried. */
+/** How far behind the beginning the end of a fragmented file is searched for, and how many ends are tried. */
 const MAX_GAP_BYTES = 32 * 1024 * 1024
 const MAX_ENDS = 8
 const MAX_UNPACKED_BYTES = 256 * 1024 * 1024
 
 /**
- * PDF: the last end mark whose table of objects fits. Each object that the table names has to stand at its place; a
- * packed stream has to unpack with its checksum right (ISO 32000-1, 7.5).
+ * PDF: ends with the last end mark whose cross-reference table fits. Each object of the table must be at its offset; a
+ * compressed stream must unpack with the right checksum (ISO 32000-1, 7.5).
  */
 export const pdf: Format = {
   id: 'pdf',
@@ -66,7 +66,10 @@ function announcedLength(reader: Reader): number {
   return head.includes('/Linearized') ? Number(/\/L\s+(\d{1,12})/.exec(head)?.[1] ?? 0) : 0
 }
 
-/** Its table of objects is found by how far it is from where it should be; each object, on which side of the gap it is. */
+/**
+ * The cross-reference table is found by its distance from where it should be; each object, by the side of the gap that
+ * it is on.
+ */
 function* gapsBefore(reader: Reader, table: number, end: number): Iterable<Gap> {
   const { unitBytes } = reader
   for (let gap = unitBytes; table + gap < end; gap += unitBytes) {
@@ -81,7 +84,7 @@ function* gapsBefore(reader: Reader, table: number, end: number): Iterable<Gap> 
   }
 }
 
-/** The last object that is in its place and the next that comes so much later: it was cut after the one begins. */
+/** The last object in its place and the next one that comes this much later: the cut is between their beginnings. */
 interface Between {
   readonly from: number
   readonly to: number
@@ -104,7 +107,7 @@ function cutBetween(
   return { from: before.at(-1)?.[1] ?? 0, to: behind[isCutThrough ? 1 : 0]?.[1] ?? table }
 }
 
-/** The cuts that may be between two objects: first those that make the stream that is cut whole, if one does. */
+/** The possible cuts between two objects: first those that make the cut stream whole, if one does. */
 function* cutsIn(reader: Reader, { from, to }: Between, gap: number): Iterable<number> {
   const { unitBytes, source } = reader
   const first = (Math.floor(from / unitBytes) + 1) * unitBytes
@@ -113,7 +116,7 @@ function* cutsIn(reader: Reader, { from, to }: Between, gap: number): Iterable<n
     [stream!.from, cut - stream!.from],
     [cut + gap, source.size - cut - gap],
   ]
-  // No cut lies behind the place where what is packed or drawn makes no sense any more.
+  // There is no cut behind the place where compressed data or a picture stop making sense.
   const picture =
     stream?.filter === 'DCTDecode' ? pictureAt(new Reader(sliceSource(source, stream.from), unitBytes)) : null
   const breaksAt = stream && picture ? stream.from + picture.breaksAt : to
@@ -133,7 +136,7 @@ function* cutsIn(reader: Reader, { from, to }: Between, gap: number): Iterable<n
 
 const MAX_CUTS = 256
 
-/** the offsets behind all end marks that there are */
+/** the offsets behind all end marks */
 function* everyEndMark(reader: Reader, most: number): Iterable<number> {
   for (let from = 0; from < Math.min(reader.size, most); from += WINDOW) {
     const bytes = reader.source.read(from, WINDOW + 8)
@@ -144,7 +147,7 @@ function* everyEndMark(reader: Reader, most: number): Iterable<number> {
 
 const PERCENT = 0x25
 
-/** the same, until something begins that is another file */
+/** the same, up to the beginning of another file */
 function endMarks(reader: Reader): number[] {
   const ends: number[] = []
   const most = Math.min(reader.size, MAX_BYTES)
@@ -158,7 +161,7 @@ function endMarks(reader: Reader): number[] {
       const own = ends.filter((end) => end <= from + next)
       return own.length > 0 ? own : ends
     }
-    // A megabyte of nothing behind an end mark: the file is over.
+    // A megabyte of zeros behind an end mark: the file is over.
     zeros = /^\0*$/.test(text) ? zeros + 1 : 0
     if (ends.length > 0 && (zeros > 0 || from > ends.at(-1)! + 64 * WINDOW)) break
     if (zeros > 4) break
@@ -166,7 +169,7 @@ function endMarks(reader: Reader): number[] {
   return ends.slice(-40)
 }
 
-/** Where the table of objects stands, as the lines before an end mark say. */
+/** The offset of the cross-reference table, as given before an end mark (startxref). */
 function tableOf(reader: Reader, end: number): number | null {
   const tail = latin1(reader.bytes(Math.max(0, end - 2048), Math.min(2048, end)))
   const mark = tail.lastIndexOf('startxref')
@@ -196,11 +199,11 @@ interface Stream {
   /** where it begins and how long it is, in bytes */
   readonly from: number
   readonly length: number
-  /** how it is packed; null where that is none of the two ways that can be proved */
+  /** its filter; null where that is neither of the two that can be proved */
   readonly filter: 'FlateDecode' | 'DCTDecode' | null
 }
 
-/** The stream of the object that begins there; null where it has none, or its length is an indirect object. */
+/** The stream of the object at an offset; null where it has none, or its length is an indirect object. */
 function streamAt(reader: Reader, at: number, end: number): Stream | null {
   const head = latin1(reader.bytes(at, Math.min(4096, end - at, reader.size - at)))
   const stream = /stream\r?\n/.exec(head)
@@ -212,7 +215,9 @@ function streamAt(reader: Reader, at: number, end: number): Stream | null {
   return { from, length, filter: filter ?? null }
 }
 
-/** Where the stream of an object lies if unpacking proves it (nowhere, if it has none); null where there is no object. */
+/**
+ * The range of an object's stream if unpacking proves it (empty, if it has no stream); null where there is no object.
+ */
 function objectAt(reader: Reader, at: number, end: number): Extent | 'unproved' | null {
   if (!/^\s*\d+\s+\d+\s+obj\b/.test(latin1(reader.bytes(at, Math.min(32, end - at))))) return null
   const stream = streamAt(reader, at, end)
@@ -234,11 +239,11 @@ function isPacked(reader: Reader, from: number, length: number): boolean {
   return out !== null && length - out.used <= 2
 }
 
-/** A picture in a stream is proved by decoding it, and may have the end of a line behind it. */
+/** A picture in a stream is proved by decoding it; a line end may follow it. */
 const isDrawn = (picture: Walk | null, length: number) =>
   picture?.whole === 'intact' && picture.bytes <= length && length - picture.bytes <= 2
 
-/** What lies between stretches that are in order, up to an end. */
+/** The gaps between sorted ranges, up to an end. */
 function between(stretches: readonly Extent[], end: number): Extent[] {
   const left: Extent[] = []
   let at = 0

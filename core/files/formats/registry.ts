@@ -49,7 +49,7 @@ const byExtension = new Map(
   FORMATS.flatMap((format) => format.extensions.map((extension) => [extension, format] as const)),
 )
 
-/** The format that files with such a name usually have; null where that is not known. */
+/** The format that files with this name usually have; null where that is not known. */
 export function formatOfName(name: string): Format | null {
   const dot = name.lastIndexOf('.')
   return dot < 0 ? null : (byExtension.get(name.slice(dot + 1).toLowerCase()) ?? null)

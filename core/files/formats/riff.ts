@@ -3,7 +3,7 @@ import { partial, unverified, type Format, type Walk } from './format'
 
 type Kind = Pick<Walk, 'mime' | 'extension' | 'type'>
 
-/** A format in RIFF's chunks, whose lengths have to meet exactly at the end of the whole. */
+/** A format in RIFF chunks, whose lengths must add up exactly to the whole. */
 function riff(id: string, form: string, kind: Kind, isLoose: boolean): Format {
   return {
     id,
@@ -18,7 +18,7 @@ function riff(id: string, form: string, kind: Kind, isLoose: boolean): Format {
   }
 }
 
-/** A film has its pictures and sound in chunks of their own inside of one, and may go on in more of the whole kind. */
+/** A movie has its frames and sound in chunks inside a list, and may continue in further RIFF chunks. */
 function withFilm(reader: Reader, walk: Walk): Walk {
   if (walk.whole === 'partial') return walk
   const near = new Reader(reader.source, reader.unitBytes, CHUNK_WINDOW_BYTES)
@@ -43,13 +43,16 @@ function withFilm(reader: Reader, walk: Walk): Walk {
 const CHUNK_WINDOW_BYTES = 512
 const MAX_CHUNKS = 100_000
 
-/** Where the chunks of a film stop being such; null where they go on to the end. A film of very many is not followed to it. */
+/**
+ * Where the chunks of a movie become invalid; null where they are valid to the end. A movie with very many is not
+ * followed to its end.
+ */
 function filmFault(reader: Reader, from: number, end: number): number | null {
   let chunks = 0
   for (let at = from; at + 8 <= end && chunks < MAX_CHUNKS; chunks++) {
     const id = reader.text(at, 4)
     if (!/^[\x20-\x7e]{4}$/.test(id)) return at
-    // Lists of chunks are gone into.
+    // Lists of chunks are entered.
     const length = id === 'LIST' ? 4 : reader.u32le(at + 4)
     if (at + 8 + length > end) return at
     at += 8 + length + (length & 1)
@@ -68,7 +71,7 @@ function walkChunks(reader: Reader, kind: Kind): Walk {
       return partial(kind, { provenTo: Math.max(12, at - 512), breaksAt: at, why: 'invalid chunk header' })
     const length = reader.u32le(at + 4)
     const next = at + 8 + length + (length & 1)
-    // The last chunk of some writers leaves out the byte that makes its length even.
+    // Some writers omit the padding byte of the last chunk.
     if (next > end + 1)
       return partial(kind, {
         provenTo: at,

@@ -4,7 +4,7 @@ const KIND = { mime: 'application/rtf', extension: 'rtf', type: 'documents' } as
 const STEP = 64 * 1024
 const MAX_BYTES = 256 * 1024 * 1024
 
-/** RTF: its braces have to close; the last one that does is its end. */
+/** RTF: its braces must close; the last closing one is its end. */
 export const rtf: Format = {
   id: 'rtf',
   extensions: ['rtf'],

@@ -3,7 +3,7 @@ import { boxesWithin, type BoxContent } from './box-tree'
 
 const MAX_SAMPLES = 1_000_000
 
-/** One picture or stretch of sound of a film, in bytes of the file, with the track that it belongs to. */
+/** A sample of a movie: its range in bytes of the file, and its track. */
 export interface Sample {
   readonly at: number
   readonly bytes: number
@@ -13,13 +13,13 @@ export interface Sample {
 export interface Track {
   /** how its samples are coded, four characters (ISO/IEC 14496-12, 8.5.2) */
   readonly coding: string
-  /** of pictures that are kept as units with their lengths: bytes of such a length */
+  /** for pictures stored as length-prefixed units: bytes of such a length */
   readonly lengthBytes: number
 }
 
 /**
- * Every sample in the sample tables of a film, in file order (ISO/IEC 14496-12, 8.7): how many lie in a
- * chunk, where the chunks lie, how long each is. Of damaged tables, what can be read.
+ * Every sample in the sample tables of a movie, in file order (ISO/IEC 14496-12, 8.7): samples per chunk, offsets of
+ * chunks, length of each sample. From damaged tables, what can be read.
  */
 export function samplesOf(reader: Reader, movie: BoxContent): Sample[] {
   const samples: Sample[] = []
@@ -58,7 +58,7 @@ function samplesOfTrack(reader: Reader, { at, end }: BoxContent, track: Track, i
   }
 }
 
-/** What the head of a track's description says of how its samples are coded. */
+/** What the description of a track says about the coding of its samples. */
 function trackOf(reader: Reader, { at, end }: BoxContent): Track {
   const entry = at + 8
   const coding = reader.text(entry + 4, 4)
@@ -70,7 +70,7 @@ function trackOf(reader: Reader, { at, end }: BoxContent): Track {
   return { coding, lengthBytes }
 }
 
-/** Where the settings of pictures in units say how long a length is (ISO/IEC 14496-15, 5.3.3 and 8.3.3). */
+/** The length size in the decoder configuration of length-prefixed units (ISO/IEC 14496-15, 5.3.3 and 8.3.3). */
 const LENGTHS_AT: Record<string, readonly [box: string, offset: number]> = {
   avc1: ['avcC', 4],
   avc3: ['avcC', 4],
@@ -78,7 +78,7 @@ const LENGTHS_AT: Record<string, readonly [box: string, offset: number]> = {
   hev1: ['hvcC', 21],
 }
 
-/** bytes of a frame of speech by its kind, its first byte included (3GPP TS 26.101, annex A, and 26.201) */
+/** bytes of a speech frame by its type, its first byte included (3GPP TS 26.101, annex A, and 26.201) */
 const SPEECH = [13, 14, 16, 18, 20, 21, 27, 32, 6, 0, 0, 0, 0, 0, 0, 1]
 /** the codings that `fitsSample` knows */
 const TELLING = new Set([...Object.keys(LENGTHS_AT), 'mp4a', 'mp4v', 's263', 'jpeg', 'mjpa', 'samr'])
@@ -87,8 +87,8 @@ const TELLING_BYTES = 8
 const MAX_UNITS = 1000
 
 /**
- * Whether what stands where a sample should be, so many bytes later, can be one: null where its coding does not tell. Few
- * bytes of it are looked at. One frame of sound says little: one in eight of any other bytes would pass for it.
+ * Whether the data where a sample should be, `by` bytes later, can be one: null where its coding does not tell. Few of
+ * its bytes are read. One audio frame says little: one in eight random sequences would match.
  */
 export function fitsSample(reader: Reader, { at, bytes, track }: Sample, shift = 0): boolean | null {
   const from = at + shift
@@ -105,7 +105,7 @@ export function fitsSample(reader: Reader, { at, bytes, track }: Sample, shift =
   return null
 }
 
-/** Units with their lengths before them, to the end of the sample (ISO/IEC 14496-15, 4.3.3.1). */
+/** Length-prefixed units, to the end of the sample (ISO/IEC 14496-15, 4.3.3.1). */
 function unitsFit(reader: Reader, from: number, bytes: number, lengthBytes: number): boolean {
   let at = 0
   for (let unit = 0; at < bytes; unit++) {
@@ -119,7 +119,9 @@ function unitsFit(reader: Reader, from: number, bytes: number, lengthBytes: numb
   return at === bytes
 }
 
-/** The elements that a frame of sound may begin with, and the mark of the end before its last zeros (ISO/IEC 14496-3, 4.4.2.1). */
+/**
+ * The elements that an audio frame may begin with, and the end element before its padding (ISO/IEC 14496-3, 4.4.2.1).
+ */
 function soundFits(reader: Reader, from: number, bytes: number): boolean {
   if (!SOUND_BEGINS.has(reader.u8(from) >> 5)) return false
   let tail = reader.u16be(from + bytes - 2)
@@ -127,7 +129,7 @@ function soundFits(reader: Reader, from: number, bytes: number): boolean {
   return (tail & 7) === 7
 }
 
-/** one channel, two, other data, filling */
+/** single channel, channel pair, data, fill */
 const SOUND_BEGINS = new Set([0, 1, 4, 6])
 
 function speechFits(reader: Reader, from: number, bytes: number): boolean {
@@ -141,15 +143,15 @@ function speechFits(reader: Reader, from: number, bytes: number): boolean {
   return at === bytes
 }
 
-/** Whether one alone that passes is no chance. */
+/** Whether a single match is no coincidence. */
 export const isSure = ({ track }: Sample) => track.coding !== 'mp4a'
 const SURE_RUN = { sure: 1, unsure: 4 } as const
 const LEARNT_FROM = { sure: 1, unsure: 8 } as const
 const MAX_LOOKED_AT = 20_000
 
 /**
- * Of the samples, those whose coding can be recognised: those of tracks of which the first ones are what they should be, in
- * their place or so many bytes later.
+ * The samples whose coding can be recognised: those of tracks whose first samples match, in their place or `by` bytes
+ * later.
  */
 export function tellingSamples(reader: Reader, samples: readonly Sample[], shift = 0): Sample[] {
   const firsts = new Map<Track, boolean[]>()
@@ -163,7 +165,9 @@ export function tellingSamples(reader: Reader, samples: readonly Sample[], shift
   return samples.filter(({ track }) => telling.has(track))
 }
 
-/** The index of the first sample that is not where it should be; -1 where all are. Of very many, some are looked at first. */
+/**
+ * The index of the first sample that is not where it should be; -1 where all are. Of very many, some are tried first.
+ */
 export function firstMisfit(reader: Reader, samples: readonly Sample[]): number {
   const step = Math.ceil(samples.length / MAX_LOOKED_AT)
   if (step > 1) {
@@ -188,7 +192,7 @@ function misfitIn(reader: Reader, samples: readonly Sample[], from: number, end:
     const run = runs.get(sample.track) ?? { count: 0, first: index }
     run.count++
     runs.set(sample.track, run)
-    // The first that failed of any track, now that one of them is sure.
+    // The first failure of any track, now that one of them is certain.
     if (run.count >= (isSure(sample) ? SURE_RUN.sure : SURE_RUN.unsure))
       return Math.min(...[...runs.values()].map(({ first }) => first))
   }
@@ -199,12 +203,12 @@ const SURE_FITS = 3
 const UNSURE_FITS = 10
 const MAX_MISSES = 3
 
-/** Whether the samples from an index on stand so many bytes later: as many of them as no chance would give. */
+/** Whether the samples from an index on are `by` bytes later: more of them than chance would give. */
 export function goesOnAt(reader: Reader, samples: readonly Sample[], from: number, shift: number): boolean {
   let [sure, unsure, misses] = [0, 0, 0]
   for (let index = from; index < samples.length; index++) {
     const fits = fitsSample(reader, samples[index]!, shift)
-    // Cut within a sample, only those behind it are in one piece again.
+    // With a cut inside a sample, only those behind it are contiguous again.
     if (fits === false && (index > from + 1 || ++misses > MAX_MISSES)) return false
     if (fits && isSure(samples[index]!)) sure++
     else if (fits) unsure++

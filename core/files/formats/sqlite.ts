@@ -37,7 +37,7 @@ export const sqlite: Format = {
   },
 }
 
-/** The first page that a tree leads to and that is none; 0 where there is none such. */
+/** The first invalid page that a tree refers to; 0 where there is none. */
 function firstBroken(reader: Reader, pageBytes: number, pages: number): number {
   const waiting = [1]
   const seen = new Set<number>()

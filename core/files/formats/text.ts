@@ -7,7 +7,7 @@ const MAX_BYTES = 64 * 1024 * 1024
 const STEP = 32 * 1024
 const SAMPLE = 2048
 
-/** where text ends: at the first byte that cannot stand in it; UTF-8 is followed, single-byte text is taken as it comes */
+/** where text ends: at the first byte that text cannot contain; UTF-8 is decoded, single-byte text is accepted */
 export function textEnd(reader: Reader, most = MAX_BYTES): number {
   const limit = Math.min(reader.size, most)
   for (let from = 0; from < limit; from += STEP) {
@@ -20,7 +20,7 @@ export function textEnd(reader: Reader, most = MAX_BYTES): number {
 export const isTextByte = (byte: number) =>
   (byte >= 0x20 && byte !== 0x7f) || byte === 9 || byte === 10 || byte === 13 || byte === 12
 
-/** by byte: 0 where no text has it, 1 for letters, digits and blanks, 2 for what belongs to a character of several, 3 for others */
+/** by byte: 0 never in text, 1 letters, digits and blanks, 2 part of a multi-byte character, 3 others */
 const SORTS = Uint8Array.from({ length: 256 }, (_, byte) => {
   if (!isTextByte(byte)) return 0
   if (byte >= 0x80) return 2
@@ -29,7 +29,7 @@ const SORTS = Uint8Array.from({ length: 256 }, (_, byte) => {
 
 const utf8 = new TextDecoder('utf-8', { fatal: true })
 
-/** Whether bytes read as text by their statistics: sound UTF-8, or nearly all of it letters, digits, blanks and signs. */
+/** Whether bytes are text by their statistics: valid UTF-8, or nearly only letters, digits, blanks and punctuation. */
 export function readsAsText(bytes: Uint8Array): boolean {
   if (bytes.length < 16) return false
   let [plain, high] = [0, 0]
@@ -46,20 +46,20 @@ export function readsAsText(bytes: Uint8Array): boolean {
     } catch {
       return high < bytes.length * 0.15 && plain > bytes.length * 0.5
     }
-    // Characters of several bytes that are all sound are letters of some script, and no chance.
+    // Valid multi-byte characters are letters of some script, and no coincidence.
     return plain + high > bytes.length * 0.3
   }
   return plain > bytes.length * 0.3
 }
 
-/** the length without the last character, if that has several bytes: it may be cut */
+/** the length without an incomplete last character */
 function lastWhole(bytes: Uint8Array): number {
   let end = bytes.length
   for (let back = 0; back < 4 && end > 0 && bytes[end - 1]! >= 0x80; back++) if (bytes[--end]! >= 0xc0) break
   return end
 }
 
-/** Plain text: known by its statistics only, without an end of its own; at best unverified. */
+/** Plain text: recognised by statistics only, without an end mark; at best unverified. */
 export const text: Format = {
   id: 'text',
   isLoose: true,
@@ -88,7 +88,7 @@ function kindOf(reader: Reader, end: number): Kind {
 
 const PLAIN: Kind = { mime: 'text/plain', extension: 'txt', type: 'documents' }
 
-/** A format in lines with a mark at its beginning and its end: everything between has to be text. */
+/** A format in lines with a mark at its beginning and its end: everything between must be text. */
 function marked(id: string, begin: string, end: string, kind: Kind, extensions: readonly string[]): Format {
   return {
     id,

@@ -22,7 +22,10 @@ const NO_TAGS = 'invalid image file directory'
 const MAX_FOLDERS = 200
 const MAX_VALUES = 100_000
 
-/** TIFF and camera raw kept in it: folders of tags and the strips they name have to lie in the file (TIFF 6.0, 2). */
+/**
+ * TIFF, and camera raw in it: directories of tags and the strips that they refer to must be inside the file (TIFF 6.0,
+ * section 2).
+ */
 export const tiff: Format = {
   id: 'tiff',
   extensions: ['tif', 'tiff', 'dng', 'nef', 'cr2', 'arw', 'orf', 'pef', 'srw', 'rw2'],
@@ -53,7 +56,7 @@ export const tiff: Format = {
       const count = read.u16(at)
       const isFolder = at >= 8 && count > 0 && count < 1000
       if (!isFolder && seen.size === 1) {
-        // Writers mostly put the tags behind the picture: of a file in pieces they are not where they should be.
+        // Writers mostly put the tags behind the picture: in a fragmented file they are not where they should be.
         const mayBeElsewhere = at > 8 && at % 2 === 0 && reader.has(at, 2)
         return mayBeElsewhere ? partial(TIFF, { provenTo: 8, breaksAt: 8, why: NO_TAGS }) : null
       }
@@ -98,7 +101,7 @@ interface Numbers {
   u32(at: number): number
 }
 
-/** A tag with its numbers, and where they end if they stand elsewhere; null where it cannot be one. */
+/** A tag with its values, and where they end if they are stored elsewhere; null where it is invalid. */
 function tagAt(reader: Reader, read: Numbers, at: number): { tag: number; values: number[]; end: number } | null {
   const [tag, type, count] = [read.u16(at), read.u16(at + 2), read.u32(at + 4)]
   const width = WIDTHS[type] ?? 0

@@ -37,7 +37,7 @@ const [LOCAL, CENTRAL, END, END_WIDE, LOCATOR] = [
   'PK\x06\x06',
   'PK\x06\x07',
 ] as const
-/** An entry is unpacked to prove it only while all entries together stay under that. */
+/** An entry is unpacked to prove it only while all entries together stay under this, in bytes. */
 const MAX_UNPACKED = 512 * 1024 * 1024
 const MAX_ENTRY = 128 * 1024 * 1024
 const FIRST_WINDOW = 256 * 1024
@@ -51,7 +51,10 @@ interface Progress {
   readonly unpacked: number
 }
 
-/** ZIP and what is kept in it: entries with checksums, then the central directory that lists each (PKWARE APPNOTE, 4.3). */
+/**
+ * ZIP and the formats built on it: entries with checksums, then the central directory that lists each (PKWARE APPNOTE,
+ * 4.3).
+ */
 export const zip: Format = {
   id: 'zip',
   extensions: ['zip', 'docx', 'xlsx', 'pptx', 'odt', 'ods', 'odp', 'epub', 'jar'],
@@ -152,7 +155,7 @@ function entryAt(reader: Reader, at: number, soFar: number): Entry {
     : { ...none, end, fault: 'entry checksum mismatch' }
 }
 
-/** Inflates an entry whose length is only in the data descriptor behind it; reads more until the stream ends. */
+/** Inflates an entry whose length is given only in its data descriptor; reads more until the stream ends. */
 function streamed(reader: Reader, from: number): Inflated | null {
   for (let window = FIRST_WINDOW; ; window *= 8) {
     const bytes = reader.source.read(from, Math.min(window, MAX_ENTRY))
@@ -177,7 +180,7 @@ function wideSizes(reader: Reader, at: number, length: number): [size: number, p
   return null
 }
 
-/** The directory has to tell of the entries that were met, in whatever order, and its end of the directory. */
+/** The directory must list the entries that were found, in any order, followed by its end record. */
 function directoryFault(reader: Reader, from: number, starts: readonly number[]): { end: number } | string {
   const met = new Set(starts)
   let at = from

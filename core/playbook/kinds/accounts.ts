@@ -4,7 +4,7 @@ import { SIGN_IN } from './gates'
 const free = { look: 0, take: 0 }
 const signIn = ['Account name and password, and the second factor', 'A browser of the shop, not the client’s device']
 
-/** What an account keeps: libraries, drives, archives, and their bins. */
+/** What an account holds: libraries, drives, archives, and their bins. */
 export const accountKinds: readonly RouteKindInput[] = [
   {
     id: 'cloud-library-bin',

@@ -2,7 +2,7 @@ import type { RouteKindInput } from './route-kind'
 
 type Gate = RouteKindInput['gates'][number]
 
-/** Gates that many kinds share, with how likely each is met while nobody knows. */
+/** Gates that many kinds share, with how likely each is met while that is unknown. */
 export const WORKING: Gate = { gate: 'working', prior: [0.7, 0.9, 0.98] }
 export const PASSCODE: Gate = { gate: 'passcode', prior: [0.75, 0.92, 0.99] }
 export const DISK_OUT: Gate = { gate: 'disk-out', prior: [0.75, 0.92, 0.98] }

@@ -82,7 +82,7 @@ const Brings = z.discriminatedUnion('by', [
 ])
 export type Brings = z.infer<typeof Brings>
 
-/** In the order in which they are gone through: first the device, then the copy, then people. */
+/** In the order in which they are checked: first the device, then the copy, then people. */
 export const GATE_NAMES = [
   'platform',
   'working',
@@ -109,7 +109,7 @@ const Gate = z.object({
   /** how likely it is met while the fact is unknown: low, mid, high */
   prior: z.tuple([fraction, fraction, fraction]).optional(),
   bin: z.enum(BIN_NAMES).optional(),
-  /** how a gate that is not met can be met after all */
+  /** how a gate that is not met can still be met */
   cure: z.object({ says: sentence, handsOn: minutes, chance: fraction }).optional(),
 })
 export type Gate = z.infer<typeof Gate>
@@ -118,9 +118,9 @@ const WindowRule = z.discriminatedUnion('rule', [
   z.object({ rule: z.literal('open') }),
   /** kept for a period from the loss */
   z.object({ rule: z.literal('kept'), period: Period }),
-  /** until the next automatic run puts a newer one in its place; where nobody knows when, for about that long after it was taken */
+  /** until the next automatic run replaces it; where nobody knows when, for about this long after it was taken */
   z.object({ rule: z.literal('replaced'), otherwise: Period.optional() }),
-  /** fades by half in so many days of use, as rows in a database do */
+  /** fades by half in this many days of use, as rows in a database do */
   z.object({ rule: z.literal('fades'), halfLifeDays: z.number().min(1).max(3660) }),
   /** until sync carries the loss on */
   z.object({ rule: z.literal('synced') }),
@@ -139,10 +139,10 @@ export const RouteKind = z.object({
   types: z.union([z.literal('all'), z.array(DataType).min(1)]),
   /** the ways of losing that it fits; all where missing */
   losses: z.array(z.enum(LOSS_KINDS)).min(1).optional(),
-  /** a prior for whether what it reads keeps the type at all, where nobody said; 1 where missing */
+  /** a prior for whether what it reads contains the type at all, where that is unknown; 1 where missing */
   keeps: z.partialRecord(DataType, fraction).optional(),
   brings: Brings,
-  /** which part of what is there this route can see */
+  /** which share of existing items this route can find */
   finds: z.object({
     usual: fraction,
     /** of rows in databases, where that differs */
@@ -152,16 +152,16 @@ export const RouteKind = z.object({
   }),
   gates: z.array(Gate).max(12),
   window: WindowRule,
-  /** whether the route only has to be begun before it closes, or be done */
+  /** whether the route must be started or finished before it closes */
   by: z.enum(['begun', 'done']).default('done'),
   effects: z
     .object({
-      /** replaces all that is on the device */
+      /** replaces everything on the device */
       erasesDevice: z.boolean().default(false),
       /** writes to the device: this share of what a scan of it could still find is lost */
       spoilsScans: fraction.default(0),
       needsSafetyCopy: z.boolean().default(false),
-      /** replaces what is newer of the wanted kind of data only, all the rest of the device stays */
+      /** replaces only newer data of the wanted type; the rest of the device stays */
       turnsBack: z.boolean().default(false),
     })
     .prefault({}),
@@ -175,7 +175,7 @@ export const RouteKind = z.object({
   }),
   money: z.object({ look: z.number().min(0), take: z.number().min(0) }),
   prior: z.object({ chance: fraction, weight: z.number().min(0.5).max(1000), note: sentence }),
-  /** passes over the same medium, the larger of which contains the smaller */
+  /** passes over the same medium, the larger of which includes the smaller */
   nested: slug.optional(),
   /** kinds of hold that protect this route */
   holds: z.array(slug).max(12),

@@ -12,8 +12,8 @@ export interface ClosingWords {
 const SOON_HOURS = 24
 
 /**
- * When something closes, as one says it across a counter: by the clock within a day, by the day within a
- * week, by a range of days after that. Never a single date where it is a range.
+ * When something closes, in the words of the counter: by the clock within a day, by the day within a week, by a range
+ * of days after that. A range is never reduced to a single date.
  */
 export function closingWords(closes: readonly [string | null, string | null], now: number, zone: string): ClosingWords {
   const [earliest, latest] = closes.map((iso) => (iso === null ? null : Date.parse(iso))) as [

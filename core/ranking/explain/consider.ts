@@ -13,13 +13,13 @@ import { isPreparation, preparationsFor, preparationsOf } from '../order/prepara
 import { MAX_STEPS, type Order } from '../order/problem'
 import { situationOf, type Situation } from '../situation/situation'
 
-/** Everything the engine has worked out about a case once the order is found; what is said of it comes later. */
+/** Everything that the engine has computed about a case once the order is found; the words come later. */
 export interface Considered {
   readonly situation: Situation
   readonly axes: readonly Axis[]
-  /** every option, also those that are closed */
+  /** every option, closed ones included */
   readonly options: readonly RouteOption[]
-  /** the options among which the order was sought */
+  /** the options that the order was computed from */
   readonly live: readonly RouteOption[]
   /** ids of the options that there was no room for */
   readonly aside: ReadonlySet<string>
@@ -29,7 +29,7 @@ export interface Considered {
   readonly best: Order
   /** what each step is worth after each subset of others, as the order was found with */
   readonly worths: Worths
-  /** the same options and states, begun at another time or taken at another end of their ranges */
+  /** the same options and states, started at another time or taken at another end of their ranges */
   readonly builtAt: (start: number, bound?: Bound) => Built
 }
 
@@ -81,7 +81,7 @@ function withPreparations(options: RouteOption[], axes: readonly Axis[], situati
     .map((option) => tried(option, situation))
   const distinct = [...new Map(needed.map((option) => [option.id, option])).values()]
   const done = new Set(distinct.filter((option) => option.closedBy !== null && wasDone(option, situation)).map(idOf))
-  // A safety copy that has been made stays made: what it covers no longer does harm.
+  // A safety copy stays made: what it covers no longer does harm.
   const covered = options.map((option) =>
     preparationsOf(option, situation).some((id) => done.has(id)) ? { ...option, harm: 0 } : option,
   )
@@ -92,16 +92,16 @@ const idOf = ({ id }: RouteOption) => id
 const wasDone = (option: RouteOption, { ofCase }: Situation) =>
   ofCase.runs.some((run) => run.option === option.id && isSafetyCopy(run))
 
-/** Whether a run's report says that a safety copy was made and read back, where it is, and how many items it holds. */
+/** Whether a run's report says that a safety copy was made and verified, where it is, and how many items it has. */
 const isSafetyCopy = (run: Run) =>
   run.ended !== null && run.failedOn === null && !run.hasFailed && run.safetyCopy !== null
 
-/** A route that promises less than this part of what is at stake is hopeless, and is not weighed against others. */
+/** A route that promises less than this part of what is at stake is hopeless, and is not compared with others. */
 const HOPELESS = 0.0005
 
 /**
- * The options that the order is sought among: those that can bring something, at most 14, the least valuable
- * set aside, but never what has to come before one that is kept.
+ * The options that the order is computed from: those that can bring something, at most 14, the least valuable left out,
+ * but never what a chosen one requires.
  */
 function liveOptions(options: readonly RouteOption[], axes: readonly Axis[], situation: Situation) {
   const open = options.filter((option) => option.closedBy === null)
@@ -120,7 +120,7 @@ function liveOptions(options: readonly RouteOption[], axes: readonly Axis[], sit
   }
 }
 
-/** The routes by what each is worth on its own, where they are too many. */
+/** The routes by what each is worth on its own, where there are too many. */
 function byValue(routes: readonly RouteOption[], axes: readonly Axis[], situation: Situation): readonly RouteOption[] {
   if (routes.length * 2 <= MAX_STEPS) return routes
   const apart = jointOf({ options: routes, axes, situation, moving: [], under: (index) => routes[index]! })

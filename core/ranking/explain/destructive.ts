@@ -2,19 +2,23 @@ import type { Playbook } from '../../playbook/playbook'
 import type { Case } from '../../cases/shape/case'
 import type { Plan, PlanHold, PlanOption } from '../situation/plan-shape'
 
-/** A step at the bench that takes something away: what is done, to which part of the case, and from which copy of it. */
+/**
+ * A step at the bench that destroys something: its action, the part of the case that it is done to, and the copy that
+ * it restores.
+ */
 export interface DestructiveStep {
   /** its name in the link protocol: restore, erase, turn-back; others belong to no route */
   readonly action: string
   /** id of the device or copy that it is done to */
   readonly part: string
-  /** id of the copy that is brought back; null where nobody said which part of the case it is */
+  /** id of the copy that is restored; null where it is not known which part of the case that is */
   readonly from: string | null
 }
 
 /**
- * The routes of a plan that ask for such a step: those that erase the device, or turn back a copy, by the effects that their
- * kinds declare. Where it is said what is brought back, only the routes that read that. Empty where no route asks for it.
+ * The routes of a plan that need such a step: those that erase the device or turn back a copy, by the effects that
+ * their kinds declare. Where it is known what is restored, only the routes that read that. Empty where no route needs
+ * it.
  */
 export function routesAskingFor(
   step: DestructiveStep,
@@ -37,7 +41,7 @@ export function routesAskingFor(
   return own.length > 0 ? own : asking
 }
 
-/** The holds that protect any of some routes and are neither ticked nor waived. */
+/** The holds that protect any of these routes and are neither ticked nor waived. */
 export function holdsOpenFor(routes: readonly PlanOption[], plan: Pick<Plan, 'holds'>, ofCase: Case): PlanHold[] {
   const marked = new Set(ofCase.holds.map(({ hold }) => hold))
   const ids = new Set(routes.map(({ id }) => id))

@@ -24,9 +24,8 @@ export function forecastsOf(axes: readonly Axis[], played: PlayedRange): SetFore
 }
 
 /**
- * The share in the end: its middle is the mean over the joint states; it reaches from the low tenth of the
- * states at the low end of the odds to the high tenth at their high end, so that a deciding fact that
- * nobody knows keeps the range wide.
+ * The final share: its middle is the mean over the joint states; it ranges from the low tenth of the states at the low
+ * end of the odds to the high tenth at their high end, so that an unknown deciding fact keeps the range wide.
  */
 function forecastOf(axis: Axis, offset: number, { low, mid, high }: PlayedRange): SetForecast {
   const inEnd = (reached: readonly number[]) =>
@@ -45,7 +44,7 @@ function forecastOf(axis: Axis, offset: number, { low, mid, high }: PlayedRange)
   }
 }
 
-/** Mean over the wanted sets, each weighing alike. */
+/** Mean over the wanted sets, with equal weights. */
 export function meanShareOf(sets: readonly SetForecast[]): [number, number, number] {
   const mean = (bound: 0 | 1 | 2) =>
     sets.length === 0 ? 0 : sets.reduce((sum, set) => sum + set.share[bound], 0) / sets.length

@@ -9,17 +9,17 @@ import { sayBytes } from '../../cases/telling/saying/amounts'
 import { stopBackupHold } from '../figures/windows/replaced'
 import { zoneOf, type Situation } from '../situation/situation'
 
-/** Something nobody may do while the case is open, or something to switch off, with the facts it follows from. */
+/** Something nobody may do while the case is open, or something to switch off, with the facts behind it. */
 export interface HoldFinding {
   readonly id: string
-  /** what to do or to leave, as the beginning of a sentence */
+  /** what to do or not to do, as the beginning of a sentence */
   readonly what: string
-  /** the reason, as its end; null where it speaks for itself */
+  /** the reason, as its end; null where it is obvious */
   readonly why: string | null
   readonly from: readonly string[]
   /** the copies it is about; empty for the whole case */
   readonly copies: readonly string[]
-  /** it applies even where no route that is open needs it */
+  /** it applies even where no open route needs it */
   readonly isAlways?: boolean
 }
 

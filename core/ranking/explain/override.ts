@@ -6,8 +6,8 @@ import type { Problem } from '../order/problem'
 import type { Override } from '../situation/plan-shape'
 
 /**
- * A preferred order as it stands today: routes that are closed by now are left out, what has to come before
- * a route is put in front of it, what the best order has besides comes after it, and its price is the best order's value less its own.
+ * A preferred order as of now: closed routes are left out, what a route requires is put in front of it, the rest of the
+ * best order comes after it, and its price is the best order's value less its own.
  */
 export function overrideOf(considered: Considered, preferred: readonly string[]): Override {
   const { live, built, best, worths, axes } = considered

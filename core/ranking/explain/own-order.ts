@@ -7,8 +7,8 @@ export function moved(order: readonly string[], id: string, by: number): string[
 }
 
 /**
- * By how many routes a row passes that is dragged by so many rows. Steps that come before a route go with it, so only
- * routes change places.
+ * How many routes a row passes that is dragged by some rows. Steps required by a route move with it, so only routes
+ * change places.
  */
 export function routesPassed(
   rows: readonly { readonly id: string; readonly isRoute: boolean }[],
@@ -22,7 +22,7 @@ export function routesPassed(
   return by > 0 ? routes : -routes
 }
 
-/** A slice of the reach map to go to from a time (ms), one step on or back; `edges` are those of all slices, in order. */
+/** The next or previous slice of the reach map from a time (ms); `edges` are those of all slices, in order. */
 export function nextSlice(edges: readonly number[], at: number | null, by: number): number {
   const [first, last] = [edges[0]!, edges.at(-1)!]
   const slice = (last - first) / (edges.length - 1)

@@ -27,7 +27,7 @@ import { standingOf } from './standing'
 import { holdsUntil } from '../figures/until'
 import { costOfWaiting } from './waiting'
 
-/** What besides the case and the playbook a plan is made from. */
+/** What a plan is made from besides the case and the playbook. */
 export interface PlanAsked {
   /** what the shop's own runs have taught; nothing where missing */
   readonly evidence?: Evidence

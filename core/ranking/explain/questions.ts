@@ -10,10 +10,10 @@ import type { PlanQuestion } from '../situation/plan-shape'
 import { playBuilt } from '../order/play'
 import { givenStates } from '../order/problem'
 
-/** In money: a fact that is worth less to know is not worth a question. */
+/** In money: a fact worth less than this is not asked for. */
 const WORTH_ASKING = 0.01
 
-/** So many facts are gone into, those that move most first, where there are so many options. */
+/** With many options, only this many facts are examined, those that move most first. */
 const mostAsked = (options: number) => (options > 10 ? 6 : options > 8 ? 10 : 24)
 
 /**
@@ -77,7 +77,7 @@ function questionOn(
   }
 }
 
-/** What the client's answer makes of the fact: a password that is said to be known has not opened anything yet. */
+/** What the client's answer means for the fact: a password that is said to be known has not opened anything yet. */
 function saidAs(fact: string, { suppose, value }: Answer): unknown {
   if (fact.endsWith('.password') && value === 'opened') return 'thought-known'
   if (fact === 'limits.money' && value === 'less') return undefined

@@ -5,10 +5,10 @@ import { isPreparation } from '../order/preparations'
 import type { JointState, Problem } from '../order/problem'
 import type { Plan } from '../situation/plan-shape'
 
-/** So many times the odds are moved; enough to tell a firm first step from a toss-up. */
+/** How many times the odds are varied; enough to tell a firm first step from a toss-up. */
 const MOVES = 48
 
-/** Beyond so many steps only those that could come first are moved. */
+/** Beyond this many steps only those that could come first are varied. */
 const MAX_CONTENDERS = 8
 
 /** The first bases of Halton's sequence, one for each option. */
@@ -85,7 +85,7 @@ function withOnly(problem: Problem, kept: readonly number[]): Problem {
 const firstRoute = (steps: readonly number[], live: Considered['live']) =>
   steps.find((step) => !isPreparation(live[step]!)) ?? null
 
-/** A point of a range: its lower half lies between low and mid, its upper half between mid and high. */
+/** A point of a range: its lower half is between low and mid, its upper half between mid and high. */
 function within([low, mid, high]: Estimate, at: number): number {
   return at < 0.5 ? low + (mid - low) * at * 2 : mid + (high - mid) * (at - 0.5) * 2
 }

@@ -4,7 +4,7 @@ import { stepGain, type Worths } from '../order/order'
 import type { Standing } from '../situation/plan-shape'
 import type { Problem } from '../order/problem'
 
-/** Where a live option stands in the problem that was solved. */
+/** How the solved problem treats an option. */
 export interface Placed {
   readonly index: number
   readonly problem: Problem
@@ -22,8 +22,8 @@ export interface Verdict {
 const WORTH_SAYING = 0.9
 
 /**
- * Why a route stands where it stands. One that is not in the order is closed, would do harm, is covered
- * by another, or is not worth its minutes and money.
+ * Why a route has its place. One that is not in the order is closed, would do harm, is covered by another, or is not
+ * worth its minutes and money.
  */
 export function standingOf(
   option: RouteOption,

@@ -7,7 +7,7 @@ import { nextOpening } from '../situation/opening-hours'
 import { bestOrder } from '../order/order'
 import { playBuilt } from '../order/play'
 
-/** How long the cost of waiting looks ahead. */
+/** How far ahead the cost of waiting is computed. */
 const WAIT_HOURS = 24
 
 interface Today {
@@ -15,7 +15,10 @@ interface Today {
   readonly sets: readonly SetForecast[]
 }
 
-/** What the best plan loses when it is begun a day later, or when the shop opens next, with the same options and the same unknowns. */
+/**
+ * What the best plan loses when it starts a day later, or when the shop opens next, with the same options and the same
+ * unknowns.
+ */
 export function costOfWaiting(considered: Considered, today: Today): Plan['waiting'] {
   const { situation } = considered
   const opens = nextOpening(situation.now, situation.playbook.shop)

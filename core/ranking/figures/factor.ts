@@ -1,17 +1,17 @@
 import { GATE_NAMES } from '../../playbook/kinds/route-kind'
 import type { Estimate } from '../situation/estimate'
 
-/** What the figures of a route are made of, in the fixed order in which they are given. */
+/** The factors of a route's figures, in the fixed order in which they are given. */
 export const CHANCE_FACTORS = [...GATE_NAMES, 'window', 'works'] as const
 export const SHARE_FACTORS = ['keeps', 'coverage', 'survival', 'finds'] as const
 export type FactorName = (typeof CHANCE_FACTORS)[number] | (typeof SHARE_FACTORS)[number]
 
-/** One reason behind a figure: its value given all the reasons before it, and the fact it rests on. */
+/** One reason behind a figure: its value given all reasons before it, and the fact that it rests on. */
 export interface Factor {
   readonly name: FactorName
   readonly value: Estimate
   readonly fact: string | null
-  /** put into words only where somebody reads them: many more figures are worked out than are shown */
+  /** put into words only where somebody reads them: many more figures are computed than shown */
   readonly says: () => string
 }
 

@@ -9,7 +9,7 @@ import type { Factor } from './factor'
 import { gatePriorOf } from './odds'
 import type { Situation } from '../situation/situation'
 
-/** How a gate stands: as a factor of the chance, with the hands-on minutes that curing it would take. */
+/** The state of a gate: a factor of the chance, with the hands-on minutes that meeting it would take. */
 export interface GateState {
   readonly factor: Factor
   readonly cureMinutes: number
@@ -34,7 +34,7 @@ const copyFact = (binding: Binding, fact: string) => (binding.copy ? `copies.${b
 const told = (value: Fact<string> | undefined, yes: string): Reading['met'] =>
   value === undefined || !known(value) ? 'unknown' : value === yes ? 'yes' : 'no'
 
-/** Each gate in one place: which fact it reads, and its sentence for each way it can stand. */
+/** Each gate in one place: the fact that it reads, and its sentence for each of its states. */
 const READ: Record<GateName, ReadGate> = {
   platform: (binding, gate, { ofCase }) => {
     const { reads } = binding.kind
@@ -251,7 +251,7 @@ export function gatesOf(binding: Binding, situation: Situation): GateState[] {
   return [...family, ...binding.kind.gates].map((gate) => gateState(gate, binding, situation))
 }
 
-/** How likely a gate is met while nobody knows: the playbook's prior, updated by what the shop has seen. */
+/** How likely a gate is met while that is unknown: the playbook's prior, updated by what the shop has seen. */
 export function unmetPriorOf(gate: Gate, kindId: string, { evidence }: Situation): Estimate {
   return gatePriorOf(kindId, gate.gate, gate.prior ?? NOT_ASKED[gate.gate] ?? USUAL_PRIOR, evidence)
 }

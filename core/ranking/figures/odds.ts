@@ -4,14 +4,17 @@ import type { RouteKind } from '../../playbook/kinds/route-kind'
 import type { Estimate } from '../situation/estimate'
 import { gateTally, NO_EVIDENCE, routeTallies, type Evidence } from '../situation/evidence'
 
-/** The range that is shown holds the true figure four times out of five. */
+/** The displayed range contains the true figure four times out of five. */
 const LOW = 0.1
 const HIGH = 0.9
 
-/** What was learned one level up counts as at most so many runs one level down, so that a device of its own kind can differ. */
+/**
+ * What was learned one level up counts as at most this many runs one level down, so that a device of its own kind can
+ * differ.
+ */
 const MAX_CARRIED = 24
 
-/** So many runs a gate's prior counts for. */
+/** How many runs a gate's prior counts for. */
 const GATE_WEIGHT = 10
 
 interface Beta {
@@ -20,7 +23,7 @@ interface Beta {
   readonly weight: number
 }
 
-/** For what the odds are wanted: a kind of route on a platform family, for a type of data. */
+/** What the odds are for: a kind of route on a platform family, for a type of data. */
 export interface OddsAsked {
   readonly platform: string
   readonly type: string
@@ -47,7 +50,7 @@ export function oddsOf(
   return rangeOf(learned)
 }
 
-/** The chance that a gate of this kind is met while nobody knows, updated by what turned out. */
+/** The chance that a gate of this kind is met while that is unknown, updated by outcomes. */
 export function gatePriorOf(kind: string, gate: string, prior: Estimate, evidence: Evidence): Estimate {
   const { runs, came } = gateTally(evidence, kind, gate)
   if (runs === 0 || prior[1] <= 0 || prior[1] >= 1) return prior

@@ -19,7 +19,7 @@ import { survivalOf, type MediumAsked, type Survival } from './survival'
 import type { Closing } from './windows/window-rule'
 import { windowOf } from './windows/windows'
 
-/** Everything the engine works out about one way of getting items from one copy, before the order is sought. */
+/** Everything that the engine computes about one way of getting items from one copy, before the order is found. */
 export interface RouteOption {
   readonly id: string
   readonly binding: Binding
@@ -28,7 +28,7 @@ export interface RouteOption {
   readonly shareFactors: () => readonly Factor[]
   /** mean share over all wanted items after each of the share factors in turn, weighed by worth */
   readonly stages: readonly Estimate[]
-  /** that it can be carried out, begun now; the product of the chance factors */
+  /** the chance that it can be carried out if started now; the product of the chance factors */
   readonly chance: Estimate
   /** what it brings if it can, by wanted set and slice, as a share of what the slice holds */
   readonly share: readonly (readonly Estimate[])[]
@@ -42,7 +42,7 @@ export interface RouteOption {
   readonly harmSays: string | null
   /** what to do first so that a gate is met */
   readonly cures: readonly string[]
-  /** why it cannot bring anything, or null while it can */
+  /** why it cannot bring anything, or null where it can */
   readonly closedBy: string | null
 }
 
@@ -93,7 +93,7 @@ export function optionOf(binding: Binding, axes: readonly Axis[], situation: Sit
   }
 }
 
-/** Which odds count: those of the device's family, for the wanted type of which most is at stake. */
+/** Which odds apply: those of the device's family, for the wanted type with most at stake. */
 function askedOf({ device, kind }: Binding, axes: readonly Axis[]): OddsAsked {
   const atStake = (axis: Axis) => axis.slices.reduce((sum, slice) => sum + slice.worth, 0)
   const served = axes.filter((axis) => serves(kind, axis.wanted.type))
@@ -101,7 +101,7 @@ function askedOf({ device, kind }: Binding, axes: readonly Axis[]): OddsAsked {
   return { platform: device?.platform ?? 'unknown', type: leading?.wanted.type ?? 'unknown' }
 }
 
-/** A chance or share below this is none. */
+/** A chance or share below this counts as zero. */
 const NOTHING = 1e-6
 
 function closedBy(
@@ -154,7 +154,7 @@ export function mediumOf({ kind, copy, device }: Binding): MediumAsked | null {
 
 const storageOfMedium = (storage: Storage): Storage => (known(storage.kind) ? storage : { ...storage, kind: 'card' })
 
-/** Bytes that have to be read; where nobody knows, what is usual. */
+/** Bytes that must be read; the usual figure where they are unknown. */
 function bytesToRead({ copy, device }: Binding, medium: MediumAsked | null): number {
   const capacity = medium?.storage.capacityBytes
   if (copy?.kind === 'disk-image' && known(copy.bytes)) return copy.bytes
@@ -181,7 +181,9 @@ function shareParts(binding: Binding, medium: MediumAsked | null, axis: Axis, si
   return { keeps, coverage, survival, finds, bySlice: sharesBySlice(coverage.bySlice, rest) }
 }
 
-/** The coverage times what holds for all slices; slices that share one figure share the product too. */
+/**
+ * The coverage times the factors that are the same for all slices; slices that share one figure share the product too.
+ */
 function sharesBySlice(coverage: readonly Estimate[], rest: Estimate): Estimate[] {
   let last: Estimate | null = null
   let so: Estimate = ZERO
@@ -225,11 +227,11 @@ function keepsOf({ kind, copy }: Binding, { wanted }: Axis, situation: Situation
 
 const isDeviceBackup = ({ kind }: Copy) => kind.endsWith('-backup') || kind === 'trusted-computer'
 
-/** Which part of what survived this route can see. */
+/** The share of what survived that this route can find. */
 function findsOf({ kind }: Binding, { wanted }: Axis, situation: Situation): number {
   const { ofCase } = situation
   const { usual, rows, afterFormat } = kind.finds
-  // What was never deleted has its record, and is simply there.
+  // What was never deleted has its record and is simply present.
   if (wasLostBy(situation, STILL_THERE)) return Math.max(usual, 0.98)
   const recordsAreGone = ['formatted', 'reinstalled', 'factory-reset'].includes(ofCase.loss.how)
   if (recordsAreGone && afterFormat !== undefined) return afterFormat
@@ -290,17 +292,17 @@ function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[])
   ]
 }
 
-/** The wanted set that the reasons speak of: the one of which most comes back. */
+/** The wanted set that the reasons refer to: the one of which most comes back. */
 function leadingPart(parts: readonly ShareParts[]): number {
   const total = (part: ShareParts) =>
     part.bySlice.reduce((sum, value) => sum + value[1], 0) / Math.max(1, part.bySlice.length)
   return parts.reduce((best, part, index) => (total(part) > total(parts[best]!) ? index : best), 0)
 }
 
-/** Of what is made on a device in a day, the kind of data that is turned back is about this part. */
+/** The share of a day's new data that belongs to the type that is turned back. */
 const ONE_KIND = 0.3
 
-/** What a step destroys: all that was made on the device since the backup, or what is newer of one kind of data. */
+/** What a step destroys: everything created on the device since the backup, or the newer data of one type. */
 function harmOf({ kind, copy, device }: Binding, situation: Situation): Pick<RouteOption, 'harm' | 'harmSays'> {
   const { erasesDevice, turnsBack } = kind.effects
   if (!erasesDevice && !turnsBack) return { harm: 0, harmSays: null }

@@ -1,4 +1,4 @@
-/** Mean length in bytes of the runs in which systems write, where the playbook says nothing else. */
+/** Mean length in bytes of the runs in which systems write, where the playbook does not say. */
 export const USUAL_RUN_BYTES = 4_000_000
 
 export interface Overwriting {

@@ -23,9 +23,9 @@ export interface MediumAsked {
   /** path of the storage's facts: devices.d1.storage, copies.c2.storage */
   readonly path: string
   readonly device: Device | null
-  /** true for a medium that sits in the device only loosely: a card, a stick */
+  /** true for a medium that can be removed from the device: a card, a stick */
   readonly isRemovable: boolean
-  /** for an image: until when (ms) writing to the medium counts; null for the medium itself, where all of it does */
+  /** for an image: until when (ms) writes to the medium count; null for the medium itself, where all of them do */
   readonly until: number | null
 }
 
@@ -36,7 +36,7 @@ const lossMiddle = ({ loss }: Situation) => (loss.from + loss.to) / 2
 
 type StorageKindName = Storage['kind']
 
-/** Bytes a device writes by itself and in use in a day, assumed where nobody knows; low, mid, high. */
+/** Bytes that a device writes by itself and in use in a day, assumed where unknown; low, mid, high. */
 const DAILY_BYTES: Record<string, Estimate> = {
   'phone-flash': [0.3e9, 1e9, 3e9],
   'solid-state': [1e9, 4e9, 12e9],
@@ -73,13 +73,13 @@ export const DISCARD_TIMER_DAYS = 7
 const KEY_DESTROYERS: readonly string[] = ['factory-reset', 'reinstalled']
 const FORMATS: readonly string[] = ['formatted', 'reinstalled', 'factory-reset']
 
-/** The kind of storage, or the one that such a device usually has. */
+/** The kind of storage, or the usual one of such a device. */
 export function storageKindOf({ storage, device }: MediumAsked): StorageKindName {
   if (known(storage.kind)) return storage.kind
   return device ? usualStorageKind(device) : 'unknown'
 }
 
-/** Bytes written a day while in use, or what such a medium usually sees. */
+/** Bytes written per day of use, or the usual figure for such a medium. */
 export function dailyWritingOf(medium: MediumAsked, situation: Situation): Estimate {
   const { since } = situation.ofCase.loss
   if (known(since.writtenBytes)) {
@@ -89,7 +89,7 @@ export function dailyWritingOf(medium: MediumAsked, situation: Situation): Estim
   return DAILY_BYTES[storageKindOf(medium)]!
 }
 
-/** Bytes free right after the loss: what is free now and what was written since, or what is usual. */
+/** Bytes free right after the loss: what is free now plus what was written since, or the usual figure. */
 export function freeAfterLoss({ storage, ...medium }: MediumAsked, situation: Situation): number {
   const how = situation.ofCase.loss.how
   if (FORMATS.includes(how) && known(storage.capacityBytes)) return storage.capacityBytes
@@ -100,8 +100,8 @@ export function freeAfterLoss({ storage, ...medium }: MediumAsked, situation: Si
 }
 
 /**
- * The share of a wanted set that a medium still holds and that can be read at all, whatever route
- * reads it: encryption, discard, format, and overwriting, each said where it decides.
+ * The share of a wanted set that a medium still holds and that can be read at all, by any route: encryption, discard,
+ * format and overwriting, each named where it decides.
  */
 export function survivalOf(medium: MediumAsked, set: WantedSet, situation: Situation): Survival {
   const { how } = situation.ofCase.loss
@@ -163,7 +163,7 @@ function encryption(medium: MediumAsked, how: string): Survival {
   }
 }
 
-/** Where nothing was deleted, only the lock of an encrypted medium stands in the way; its key is the passcode. */
+/** Where nothing was deleted, only the lock of an encrypted medium is in the way; its key is the passcode. */
 function encryptionWhileThere(medium: MediumAsked): Survival {
   const fact = medium.device ? `devices.${medium.device.id}.passcode` : null
   const odds = encryptionOdds(medium)
@@ -197,7 +197,7 @@ function format({ ofCase: { loss } }: Situation): Survival {
   }
 }
 
-/** Losses that change the content itself rather than drop it. */
+/** Losses that change the content itself rather than delete it. */
 function contentChanged(how: string): Survival {
   const fact = 'loss.how'
   if (how === 'saved-over')
@@ -250,7 +250,7 @@ export function discardOdds(medium: MediumAsked): readonly [atOnce: number, byTi
   return DISCARD_PRIOR[storageKindOf(medium)]!
 }
 
-/** The chance that no timer run fell between the loss and now, whatever the day of the week it runs on. */
+/** The chance that no run of the timer fell between the loss and now, whatever weekday it runs on. */
 function notYetDiscarded(medium: MediumAsked, situation: Situation): number {
   const { loss } = situation
   const end = endOf(medium, situation)

@@ -3,13 +3,13 @@ import { known } from '../../cases/shape/fact'
 import type { RouteOption } from './options'
 import type { Situation } from '../situation/situation'
 
-/** A plan is looked at again at least so often: words such as "tomorrow" and what fades with use go stale. */
+/** A plan is computed again at least this often: words such as "tomorrow", and what fades with use, go stale. */
 const LONGEST_MS = 6 * 60 * MINUTE_MS
 const SHORTEST_MS = 15 * MINUTE_MS
-/** While a window is closing, the plan is made anew after this part of what is left of it. */
+/** While a window is closing, the plan is computed again after this part of the rest. */
 const PART_OF_CLOSING = 0.05
 
-/** Until when (ms) a plan holds: to the first closing or event ahead, and a part of the way through one that is on. */
+/** Until when (ms) a plan holds: until the first closing or event ahead, and part of the way through one under way. */
 export function holdsUntil(options: readonly RouteOption[], { now, ofCase, ticked }: Situation): number {
   const closings = options.map(({ window }) => [window.earliest, window.latest] as const)
   const { deadline } = ofCase.limits

@@ -2,7 +2,7 @@ import type { Estimate } from '../situation/estimate'
 import type { Factor } from '../figures/factor'
 import type { RouteOption } from '../figures/options'
 
-/** An option's figures over everything that is unknown, as they are shown. */
+/** An option's figures over everything unknown, as they are shown. */
 export interface Blended {
   readonly chance: Estimate
   /** given that it can be carried out */
@@ -32,7 +32,7 @@ export function blended(told: RouteOption, variants: readonly Variant[]): Blende
     told.shareFactors(),
     (index) => {
       const stage = told.stages.length - told.shareFactors().length
-      // Where nothing lies on a medium, its survival is left out of the reasons; it is 1 in the stages.
+      // Where nothing is on a medium, survival is left out of the reasons; it is 1 in the stages.
       const at = stage > 0 && index >= 2 ? index + stage : index
       return mean(variants, ({ option }) => option.chance[1] * (option.stages[at]?.[1] ?? 0))
     },

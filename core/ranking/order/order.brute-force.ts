@@ -1,9 +1,9 @@
 import type { JointState, Problem } from './problem'
 
 /**
- * The twin that the solver is held against: tries every order of every subset of steps and every stopping
- * point, straight from the definition of the objective. Written apart from the solver and shares nothing
- * with it but the shape of the problem. For tests; 6 steps take about 2,000 orders.
+ * The reference that the solver is checked against: tries every order of every subset of steps and every stopping
+ * point, straight from the definition of the objective. Written apart from the solver; the two share only the shape of
+ * the problem. For tests; 6 steps take about 2,000 orders.
  */
 export function bestByTryingAll(problem: Problem): { value: number; steps: number[] } {
   let best = { value: 0, steps: [] as number[] }

@@ -63,7 +63,7 @@ function bestOf(problem: Problem, table: Float64Array, chance: number): Order {
       if (tried & bit || (tried & required[step]!) !== required[step]) continue
       const own = table[step * subsets + tried]! / chance - (tried & covering[step]! ? 0 : harms[step]!)
       const worth = own + best[tried | bit]!
-      // Of orders that are worth the same, the one that gains sooner is done first.
+      // Of orders worth the same, the one that gains sooner is preferred.
       const isBetter = worth > most + EPSILON
       const isTie = chosen >= 0 && worth > most - EPSILON && own > ownOfChosen + EPSILON
       if (!isBetter && !isTie) continue
@@ -80,9 +80,9 @@ function bestOf(problem: Problem, table: Float64Array, chance: number): Order {
 }
 
 /**
- * Tells, for some of the states, what each step is worth in money after each subset of others: gain −
- * Q × cost, one step's 2^n figures after the other's. A step's windows are weighed once for all states that
- * have the same one, on the sum of their values, not state by state.
+ * Computes, for some of the states, what each step is worth in money after each subset of others: gain − Q × cost, one
+ * step's 2^n figures after the other's. A step's windows are applied once for all states with the same window, to the
+ * sum of their values, not state by state.
  */
 function worthTables(problem: Problem) {
   const { steps, states } = problem

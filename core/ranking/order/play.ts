@@ -27,8 +27,8 @@ interface PlayedInState {
 }
 
 /**
- * Plays an order forward, state by state: each step begins when those before it are done, finds its
- * window as it then is and what the others spoilt, and is only done while something may be missing.
+ * Plays an order forward, state by state: each step starts when those before it are done, under its window at that time
+ * and what the others spoilt, and is only done while something may be missing.
  */
 export function play(problem: Problem, order: readonly number[]): Played {
   const played = problem.states.map((state) => playIn(problem, state, order))

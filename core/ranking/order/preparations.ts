@@ -12,8 +12,8 @@ import type { Situation } from '../situation/situation'
 import { NEVER } from '../figures/windows/window-rule'
 
 /**
- * Steps that bring nothing themselves but have to come before others: the safety copy of a device, of one
- * kind of data, and the client's consent. They are no routes of the playbook.
+ * Steps that bring nothing themselves but must come before others: the safety copy of a device, of one type of data,
+ * and the client's consent. They are no routes of the playbook.
  */
 const step = (kind: Pick<RouteKindInput, 'id' | 'title' | 'says' | 'gates' | 'time' | 'prior' | 'holds' | 'sheet'>) =>
   RouteKind.parse({
@@ -87,7 +87,7 @@ const ASK_FOR_CONSENT = step({
   },
 })
 
-/** What to do for each of these steps, as on the sheet of any other step. */
+/** The instructions for each of these steps, as on a run sheet. */
 export function preparationSheet(optionId: string, family: string): RouteKind['sheet'] | null {
   if (family === CONSENT) return ASK_FOR_CONSENT.sheet
   if (family !== SAFETY) return null
@@ -99,7 +99,7 @@ export function isPreparation({ binding }: Pick<RouteOption, 'binding'>): boolea
   return binding.kind.id === SAFETY || binding.kind.id === CONSENT
 }
 
-/** The ids of the steps that have to come before a route, where they are needed at all. */
+/** The ids of the steps that must come before a route, where they are needed at all. */
 export function preparationsOf(option: RouteOption, situation: Situation): string[] {
   const { kind } = option.binding
   const needed: string[] = []
@@ -121,7 +121,7 @@ function sourceOf({ binding }: RouteOption): string {
   return isWhole ? binding.device!.id : (binding.copy?.id ?? binding.source)
 }
 
-/** The steps that have to come before this route, as options of their own. */
+/** The steps that must come before this route, as options of their own. */
 export function preparationsFor(option: RouteOption, axes: readonly Axis[], situation: Situation): RouteOption[] {
   return preparationsOf(option, situation).map((id) => {
     const isConsent = id.startsWith(CONSENT)

@@ -1,6 +1,6 @@
 /**
- * What the order is sought in, freed of cases and words: steps with their costs and effects on each
- * other, and in every joint state of what is unknown their chances, shares and windows.
+ * The problem of ordering, without cases and words: steps with their costs and effects on each other, and in every
+ * joint state of the unknowns their chances, shares and windows.
  */
 export interface Step {
   readonly id: string
@@ -10,7 +10,7 @@ export interface Step {
   readonly nest: string | null
   /** in money, due whether it works or not: minutes and what looking costs */
   readonly cost: number
-  /** in money, due only when the look has shown the items */
+  /** in money, due only once the items were seen */
   readonly take: number
   /** in money, unless a step in `coveredBy` was done before */
   readonly harm: number
@@ -62,7 +62,7 @@ export interface Order {
 /** The most steps that are ordered exactly; 2^14 subsets. */
 export const MAX_STEPS = 14
 
-/** From this share of everything on some clients let the rest be, and from that one on all of them do. */
+/** From this share of everything on some clients stop, and from that one on all of them do. */
 export const ENOUGH = { forSome: 0.7, forAll: 0.98 }
 
 /**

@@ -20,7 +20,7 @@ export interface Answer {
   readonly suppose: readonly Change[]
 }
 
-/** A fact that nobody knows, with what it may be. The chances of its answers add up to 1. */
+/** An unknown fact with its possible values. The chances of its answers add up to 1. */
 export interface Unknown {
   readonly fact: string
   readonly answers: readonly Answer[]
@@ -28,9 +28,9 @@ export interface Unknown {
 
 /** Into so many parts the range of the loss is cut. */
 const LOSS_POINTS = 5
-/** A loss that is known to within so many hours is known. */
+/** A loss known to within this many hours counts as known. */
 const NARROW_HOURS = 2
-/** Into so many parts the time at which a copy may have been taken is cut, where nobody knows it. */
+/** The number of parts into which the time of a copy is split, where that is unknown. */
 const TAKEN_POINTS = 4
 
 /**
@@ -77,7 +77,7 @@ function priorFor(name: GateName, bindings: readonly Binding[], situation: Situa
   return null
 }
 
-/** What a loss of which nobody knows how it came about was, on a device of this family. */
+/** The likely kinds of a loss of unknown kind, on a device of this family. */
 const HOW_ODDS: Record<'handheld' | 'computer' | 'other', Readonly<Record<string, number>>> = {
   handheld: { 'deleted-in-bulk': 0.6, 'bin-emptied': 0.12, 'sync-switched': 0.18, 'app-removed': 0.1 },
   computer: {
@@ -104,7 +104,7 @@ function lossUnknowns(situation: Situation): Unknown[] {
   return unknowns
 }
 
-/** A moment that lies somewhere in a span: one answer for each equal part of it. */
+/** A moment somewhere in a span: one answer for each equal part of it. */
 function partsOf(fact: string, span: Span, count: number, situation: Situation): Answer[] {
   return Array.from({ length: count }, (_, index) => {
     const edge = (at: number) => span.from + ((span.to - span.from) * at) / count
@@ -218,7 +218,7 @@ function keepsPrior(here: readonly Binding[], { ofCase }: Situation): number {
   return priors.length === 0 ? 1 : priors.reduce((sum, prior) => sum + prior, 0) / priors.length
 }
 
-/** A copy of which nobody knows when it was taken: some time from six weeks before the loss until now. */
+/** A copy of unknown date: some time from six weeks before the loss until now. */
 function takenAnswers(fact: string, situation: Situation): Answer[] {
   const { loss } = situation.told
   return partsOf(fact, { from: loss.from - 45 * DAY_MS, to: situation.now }, TAKEN_POINTS, situation)

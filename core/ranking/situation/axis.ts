@@ -19,7 +19,7 @@ export interface Slice extends Span {
 
 export interface Axis {
   readonly wanted: WantedSet
-  /** false where nobody knows when the items were made: then there is one slice */
+  /** false where it is not known when the items were created: then there is one slice */
   readonly isDated: boolean
   readonly slices: readonly Slice[]
 }
@@ -76,7 +76,7 @@ function cut(set: WantedSet): Span[] {
   return Array.from({ length: count }, (_, index) => ({ from: edge(index), to: edge(index + 1) }))
 }
 
-/** Which part of a slice is must-have. */
+/** The must-have share of a slice. */
 function mustHaveShare(set: WantedSet, slice: Span): number {
   if (!known(set.mustHave) || set.mustHave === 'none') return 0
   if (set.mustHave === 'all') return 1
@@ -86,8 +86,8 @@ function mustHaveShare(set: WantedSet, slice: Span): number {
 }
 
 /**
- * The share of each slice that no run has brought back undamaged. A run's items are laid where it was
- * expected to reach; what does not fit there is laid onto the other slices.
+ * The share of each slice that no run has brought back undamaged. A run's items are assigned to the slices that it was
+ * expected to reach; what does not fit there goes to the other slices.
  */
 function missingBySlice(ofCase: Case, set: WantedSet, count: number): number[] {
   const missing = Array.from({ length: count }, () => 1)

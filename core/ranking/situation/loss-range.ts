@@ -11,8 +11,8 @@ export interface LossRange extends Span {
 const FURTHEST_DAYS = 60
 
 /**
- * When the loss happened: the range as stated, never later than it was noticed or than now. Where
- * nobody knows, it lies somewhere in the last 60 days, and not before the newest wanted items were made.
+ * When the loss happened: the range as stated, never later than it was noticed or than now. Where it is unknown, it is
+ * some time in the last 60 days, and not before the newest wanted items were created.
  */
 export function lossRangeOf(ofCase: Case, now: number): LossRange {
   const { when, noticed } = ofCase.loss

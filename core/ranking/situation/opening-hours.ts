@@ -14,8 +14,8 @@ export interface WorkClock {
 const HORIZON_DAYS = 400
 
 /**
- * A clock of the shop's working time from `start` on. Whoever asks for a plan outside opening hours is
- * there, so work can begin at `start`, but it goes on in opening hours only.
+ * A clock of the shop's working time from `start` on. Somebody who asks for a plan outside opening hours is there, so
+ * work can begin at `start`, but it continues in opening hours only.
  */
 export function workClock(start: number, shop: Pick<Shop, 'hours' | 'zone'>): WorkClock {
   const days = openSpans(start, shop)

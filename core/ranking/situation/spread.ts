@@ -1,13 +1,13 @@
 import type { Span } from '../../cases/shape/moment'
 import { clamped } from './estimate'
 
-/** How much of a range lies after `time`, 0 to 1; a range of no width lies wholly on one side. */
+/** How much of a range is after `time`, 0 to 1; a range of no width is entirely on one side. */
 export function shareAfter(span: Span, time: number): number {
   if (span.to === span.from) return span.from > time ? 1 : 0
   return clamped((span.to - time) / (span.to - span.from))
 }
 
-/** How much of a range lies at or before `time`, 0 to 1. */
+/** How much of a range is at or before `time`, 0 to 1. */
 export function shareUpTo(span: Span, time: number): number {
   return 1 - shareAfter(span, time)
 }

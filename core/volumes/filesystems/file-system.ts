@@ -4,37 +4,37 @@ import type { UnitMap } from './unit-map'
 
 /** A file as its file-system record describes it. Folders are walked, not returned. */
 export interface FileRecord {
-  /** names from the root of the volume on, joined with "/" */
+  /** names from the root of the volume, joined with "/" */
   readonly path: string
   readonly record: 'present' | 'deleted'
   readonly bytes: number
   readonly created: string | null
   readonly modified: string | null
   readonly deleted: string | null
-  /** where the content lies, in bytes of the image and in order, exactly `bytes` long; holes have the offset HOLE */
+  /** its extents in bytes of the image, in order, exactly `bytes` long; holes have the offset HOLE */
   readonly extents: readonly Extent[]
-  /** other places where it may lie as well, where the record alone does not tell; the structure has to decide */
+  /** other possible extents, where the record alone does not decide; the structure of the file has to */
   readonly otherExtents: readonly (readonly Extent[])[]
-  /** whether the record itself gives every extent, or their order was assumed since the chain had been cleared */
+  /** whether the record itself gives every extent, or contiguous layout was assumed since the chain was cleared */
   readonly isChainRecorded: boolean
-  /** the content, where it is not simply the bytes of the extents (kept inside of the record, compressed) */
+  /** the content, where it is not simply the bytes of the extents (resident, compressed) */
   readonly content: ByteSource | null
-  /** why the record cannot give all of the content, where it cannot */
+  /** why the record cannot give all of the content, where that is so */
   readonly fault: string | null
 }
 
-/** A file system that was recognised on a volume. One file system is one folder that answers this. */
+/** A file system recognised on a volume. Each kind is one folder that returns this. */
 export interface FileSystem {
   readonly kind: string
   readonly label: string | null
   /** bytes of a cluster or block */
   readonly unitBytes: number
-  /** where unit 0 of the map lies, in bytes of the image */
+  /** the offset of unit 0 of the map, in bytes of the image */
   readonly unitsFrom: number
   /** what is in use, system areas included */
   readonly allocated: UnitMap
   readonly warnings: ScanWarning[]
-  /** Every file, those that were deleted too. */
+  /** Every file, deleted ones too. */
   files(): Iterable<FileRecord>
   /** After all files were returned: whether no record was ever reused, so that the records account for everything ever written. */
   hasEveryRecord(): boolean
@@ -44,42 +44,45 @@ export interface FileSystem {
 }
 
 /**
- * What the deep scan meets of records that nothing leads to any more: of an earlier file system of the same kind on a volume
- * that was made anew since, or of files that were deleted.
+ * Traces that the deep scan finds of records to which nothing refers any more: of an earlier file system of the same
+ * kind on a reformatted volume, or of deleted files.
  */
 export interface Traces {
-  /** whether one begins in a block of bytes, where a sector does */
+  /** whether a trace begins in a block of bytes, at a sector */
   begins(block: Uint8Array, at: number): boolean
-  /** the files that traces at these places (bytes of the image) tell of, all of them deleted */
+  /** the files, all deleted, that traces at these places describe (bytes of the image) */
   files(places: readonly number[]): Iterable<FileRecord>
   /**
-   * how a file that begins at an offset of the image may lie, likeliest first, as traces at these places tell; it was
-   * followed in one piece for so many bytes, or fits in one piece (Infinity)
+   * the possible extents of a file that begins at an offset of the image, likeliest first, by traces at these places;
+   * it was followed contiguously for this many bytes, or parses contiguously (Infinity)
    */
   layouts(places: readonly number[]): (start: number, followed: number) => Iterable<Layout>
 }
 
-/** How a file that begins somewhere may lie. */
+/** The possible extents of a file that begins somewhere. */
 export interface Layout {
   readonly extents: readonly Extent[]
-  /** whether a trace goes on exactly where the beginning ends; it is but a guess otherwise, for the structure to decide */
+  /**
+   * whether a trace continues exactly where the beginning ends; otherwise it is a guess, which the structure of the
+   * file has to confirm
+   */
   readonly isTold: boolean
-  /** how it may go on behind that */
+  /** how it may continue behind that */
   readonly more: () => Iterable<Layout>
 }
 
-/** Where traces tell nothing of how files lie that are known by their beginning. */
+/** For file systems whose traces give no extents of files that are known by their beginning. */
 export const NO_LAYOUTS: Traces['layouts'] = () => () => []
 
-/** One family of file systems. Each is one folder that exports one of these, and a line in the registry. */
+/** A family of file systems. Each is one folder that exports one of these, and a line in the registry. */
 export interface FileSystemFormat {
-  /** what its volumes call themselves in `kind` */
+  /** the names of its volumes in `kind` */
   readonly kinds: readonly string[]
   /** The file system on a volume of an image (offset and length in bytes); null where it is another. */
   recognise(image: ByteSource, offset: number, length: number): FileSystem | null
 }
 
-/** Neighbouring stretches as one, and no longer than so many bytes in all. */
+/** Merges adjacent ranges and cuts them to this many bytes in all. */
 export function joinedExtents(extents: Iterable<Extent>, bytes: number): Extent[] {
   const joined: [number, number][] = []
   let left = bytes
@@ -99,7 +102,7 @@ export const lengthOf = (extents: readonly Extent[]) => extents.reduce((sum, [, 
 
 const MAX_FOLDERS = 64
 
-/** The path of a file in a folder that nothing leads to, as far up as other such folders name it. */
+/** The path of a file in a directory that nothing refers to, as far up as other such directories name it. */
 export function lostPath(
   parents: ReadonlyMap<number, { readonly name: string; readonly cluster: number }>,
   folder: number,

@@ -1,4 +1,4 @@
-/** A shift would lose the numbers of volumes of 8 TB and more. */
+/** A bit shift would truncate unit numbers on volumes of 8 TB and more. */
 const byteOf = (unit: number) => Math.floor(unit / 8)
 
 /** how many bits of a byte are set */
@@ -23,7 +23,7 @@ export class UnitMap {
     if (unit >= 0 && unit < this.count) this.bits[byteOf(unit)]! |= 1 << (unit & 7)
   }
 
-  /** Adds a run of units; those that were in the map already are added to the other. Both maps are of the same volume. */
+  /** Adds a run of units; those already in the map are added to the other. Both maps are of the same volume. */
   addRun(first: number, count: number, again: UnitMap): void {
     const [own, other] = [this.bits, again.bits]
     this.eachByte(first, count, (at, mask) => {
@@ -49,7 +49,9 @@ export class UnitMap {
     return found !== 0
   }
 
-  /** The bytes of the map that a run touches, each with the bits of it that belong to the run; what is beyond the map is left out. */
+  /**
+   * The bytes of the map that a run touches, each with a mask of the run's bits; what is beyond the map is left out.
+   */
   private eachByte(first: number, count: number, visit: (at: number, mask: number) => void): void {
     const end = Math.min(this.count, first + count)
     for (let unit = Math.max(0, first); unit < end;) {
@@ -59,7 +61,7 @@ export class UnitMap {
     }
   }
 
-  /** The stretches of units that are not in the map, in order: first unit and how many. */
+  /** The runs of units that are not in the map, in order: first unit and count. */
   *gaps(): Iterable<[first: number, count: number]> {
     let start = -1
     for (let unit = 0; unit < this.count; unit++) {

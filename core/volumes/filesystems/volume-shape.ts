@@ -15,6 +15,6 @@ export const VolumeShape = z.object({
 })
 export type VolumeShape = z.infer<typeof VolumeShape>
 
-/** Something about a medium that whoever reads it has to know: where it was noticed, and what. */
+/** A warning about a medium: where the fault is, and what it is. */
 export const ScanWarning = z.object({ where: z.string(), what: z.string() })
 export type ScanWarning = z.infer<typeof ScanWarning>

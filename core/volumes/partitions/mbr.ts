@@ -19,8 +19,8 @@ export interface Mbr {
 }
 
 /**
- * Reads the partition table of a source whose sectors have so many bytes, extended partitions included. Null where
- * there is none, and where the first sector is the boot sector of a file system rather than a table.
+ * Reads the partition table of a source with sectors of this size, extended partitions included. Null where there is
+ * none, and where the first sector is the boot sector of a file system rather than a table.
  */
 export function readMbr(source: ByteSource, sectorBytes: number): Mbr | null {
   const reader = new Reader(source)
@@ -47,7 +47,7 @@ export function readMbr(source: ByteSource, sectorBytes: number): Mbr | null {
   return { partitions, isProtective: entries.some(({ type }) => type === PROTECTIVE_TYPE), warnings }
 }
 
-/** Logical partitions: each in a table of its own, the next table linked from it, both counted from other bases. */
+/** Logical partitions: each in a table of its own, the next table linked from it, with two different bases. */
 function readLogical(
   reader: Reader,
   extended: Entry,

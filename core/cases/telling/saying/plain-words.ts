@@ -1,7 +1,7 @@
 const MONTHS = 'jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec'
 const MONTH_WORD = `(?:${MONTHS})[a-z]*`
 
-/** Ways of saying the same, each turned into the one that is read. */
+/** Synonyms, each replaced by the form that is parsed. */
 const SAME_AS: readonly (readonly [RegExp, string | ((...parts: string[]) => string)])[] = [
   [/^(?:some ?time|somewhere|at some point) (?:in|on|during) /, ''],
   [/^(?:over|during|at|on) the weekend$/, 'last weekend'],
@@ -12,11 +12,11 @@ const SAME_AS: readonly (readonly [RegExp, string | ((...parts: string[]) => str
   [new RegExp(`\\b(${MONTH_WORD})\\.? (\\d{1,2})(?:st|nd|rd|th)?\\b(?!:)`, 'g'), '$2 $1'],
   // "between 2 and 4 pm": the afternoon of both.
   [/\b(\d{1,2})( (?:and|to|until|till) )(\d{1,2}) ?(am|pm)\b/, '$1 $4$2$3 $4'],
-  // Nobody says "yesterday at 3" of the small hours.
+  // "yesterday at 3" never means the small hours.
   [/\bat ([1-7])(:\d\d)?$/, (_whole, hour, minute) => `at ${Number(hour) + 12}${minute ?? ':00'}`],
 ]
 
-/** The words in the ways that are read further on; lower case, single spaces. */
+/** The words in the forms that are parsed; lower case, single spaces. */
 export function plainWords(said: string): string {
   const words = said
     .trim()

@@ -1,7 +1,7 @@
 import type { Estimate } from '../../situation/estimate'
 import { flat, type CoverageRule } from './coverage-rule'
 
-/** What the app kept by itself. */
+/** What the app saved by itself. */
 export const autosave: CoverageRule<'autosave'> = (_binding, _brings, axis, { ofCase: { loss } }) => {
   const value: Estimate =
     loss.how === 'crashed-before-saving'

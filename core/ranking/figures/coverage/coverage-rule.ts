@@ -8,14 +8,17 @@ import type { Situation } from '../../situation/situation'
 export interface Coverage {
   readonly bySlice: readonly Estimate[]
   readonly fact: string | null
-  /** put into words only where somebody reads them: many more figures are worked out than are shown */
+  /** put into words only where somebody reads them: many more figures are computed than shown */
   readonly says: () => string
 }
 
 /** The parameters of a rule, as the playbook gives them. */
 export type BringsBy<By extends Brings['by']> = Extract<Brings, { by: By }>
 
-/** One way in which what a route reads comes to hold the items. Each is one file that exports one of these, and a line in the registry. */
+/**
+ * One way in which what a route reads comes to hold the items. Each is one file that exports one of these, and a line
+ * in the registry.
+ */
 export type CoverageRule<By extends Brings['by']> = (
   binding: Binding,
   brings: BringsBy<By>,

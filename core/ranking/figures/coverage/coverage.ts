@@ -32,7 +32,7 @@ export const COVERAGE_RULES: { readonly [By in Brings['by']]: CoverageRule<By> }
   nothing,
 }
 
-/** The coverage of a wanted set by what a route reads. */
+/** The share of a wanted set that a copy covers. */
 export function coverageOf(binding: Binding, axis: Axis, situation: Situation): Coverage {
   const { brings } = binding.kind
   const rule = COVERAGE_RULES[brings.by] as CoverageRule<Brings['by']>

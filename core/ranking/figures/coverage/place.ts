@@ -5,7 +5,7 @@ import { flat, type CoverageRule } from './coverage-rule'
 
 /** What was only moved. */
 export const place: CoverageRule<'place'> = (_binding, { share }, axis, { ofCase, told }) => {
-  // While nobody knows how they went, they may never have been lost, whatever is supposed otherwise.
+  // While the kind of loss is unknown, the items may never have been lost, whatever is supposed otherwise.
   const loss = known(told.ofCase.loss.how) ? ofCase.loss : told.ofCase.loss
   const still =
     loss.how === 'unknown'

@@ -4,7 +4,7 @@ import { ONE, ZERO } from '../../situation/estimate'
 import { pointsIn } from '../../situation/spread'
 import { flat, type CoverageRule } from './coverage-rule'
 
-/** Deleted rows that a database still carries, fading by half in so many days of use. */
+/** Deleted rows that a database still contains, fading by half in a number of days of use. */
 export const rows: CoverageRule<'rows'> = (_binding, { share, halfLifeDays }, axis, situation) => {
   const { how, since } = situation.ofCase.loss
   if (STILL_THERE.includes(how))

@@ -5,10 +5,10 @@ import { ONE, ZERO, type Estimate } from '../../situation/estimate'
 import type { Situation } from '../../situation/situation'
 import { pointsIn, shareAfter } from '../../situation/spread'
 
-/** Into so many points a range of time is split where a share is averaged over it. */
+/** The number of points over which a share is averaged along a range of time. */
 export const QUADRATURE = 15
 
-/** How likely the items went the way of an ordinary deletion; unknown is mostly that. */
+/** How likely the items were lost by an ordinary deletion; unknown is mostly that. */
 export function deletionOdds(how: string): Estimate {
   if (DELETIONS.includes(how)) return ONE
   if (how === 'unknown') return [0.4, 0.65, 0.85]
@@ -21,10 +21,11 @@ export function madeBy(slice: Slice, time: number): number {
   return slice.to === slice.from ? (slice.from === 0 || slice.from <= time ? 1 : 0) : 1 - shareAfter(slice, time)
 }
 
-/** The chance that the loss came after `time`, given that the items of the slice had been made before it. */
+/** The chance that the loss came after `time`, given that the items of the slice existed before it. */
 export function lostAfter(slice: Slice, situation: Situation, time: number): number {
   const made = slice.to === 0 ? -Infinity : (slice.from + slice.to) / 2
-  // Where only a part of the range of the loss is supposed, what was made after that part was lost some time in the whole range.
+  // Where only a part of the range of the loss is supposed, items created after that part were lost some time in the
+  // whole range.
   const loss = made >= situation.loss.to ? situation.told.loss : situation.loss
   const from = Math.min(loss.to, Math.max(loss.from, made))
   return from === loss.to ? (loss.to > time ? 1 : 0) : shareAfter({ from, to: loss.to }, time)

@@ -11,8 +11,8 @@ import { flat, type CoverageRule } from './coverage-rule'
 import { lostAfter, madeBy, QUADRATURE } from './shares'
 
 /**
- * A snapshot covers what had been made, and was not lost yet, when it was taken. Taken after the loss it
- * covers nothing, unless it kept a bin that still held the items.
+ * A snapshot covers what existed, and was not lost yet, when it was taken. Taken after the loss it covers nothing,
+ * unless it includes a bin that still had the items.
  */
 export const snapshot: CoverageRule<'snapshot'> = (binding, brings, axis, situation) => {
   const { copy } = binding
@@ -60,7 +60,7 @@ function overlap(slice: Slice, range: Span): number {
   return clamped(shareAfter(slice, range.from) - shareAfter(slice, range.to))
 }
 
-/** The chance that a copy taken after the loss holds the bin, and that the bin then still held the items. */
+/** The chance that a copy taken after the loss includes the bin, and that the bin still had the items then. */
 function keptBinOdds(keepsBin: string, period: Period, time: number, { ofCase, loss }: Situation): Estimate {
   if (!DELETIONS.includes(ofCase.loss.how) || keepsBin === 'no') return ZERO
   const held = sumIsAfter(loss, { from: period.minDays * DAY_MS, to: period.maxDays * DAY_MS }, time)

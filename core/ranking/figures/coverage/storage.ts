@@ -57,7 +57,9 @@ export const storage: CoverageRule<'storage'> = (binding, _brings, axis, situati
   return { bySlice: flat(axis, ONE), fact, says: () => 'They were stored on it.' }
 }
 
-/** What was on the medium when the image was made: what had been made by then; what was lost before that is for the scan to find. */
+/**
+ * What was on the medium when the image was made: items that existed by then; earlier losses are for the scan to find.
+ */
 function imageCoverage(copy: NonNullable<Binding['copy']>, axis: Axis, situation: Situation): Coverage {
   const fact = `copies.${copy.id}.taken`
   if (!known(copy.taken))

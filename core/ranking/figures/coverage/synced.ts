@@ -9,7 +9,10 @@ import { pointsIn } from '../../situation/spread'
 import { flat, type Coverage } from './coverage-rule'
 import { madeBy, QUADRATURE } from './shares'
 
-/** What had been sent up to the cloud: everything up to the time it stayed in step, and all of it where it never fell behind. */
+/**
+ * What had synced to the cloud: everything up to the time until which it was in sync, and all of it where it never fell
+ * behind.
+ */
 export function syncedCoverage(binding: Binding, axis: Axis, situation: Situation): Coverage {
   const { copy } = binding
   if (!copy) return { bySlice: flat(axis, ZERO), fact: null, says: () => 'There is no such copy.' }

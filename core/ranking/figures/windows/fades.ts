@@ -2,7 +2,7 @@ import { STILL_THERE } from '../../../cases/shape/loss'
 import { DAY_MS } from '../../../cases/shape/moment'
 import { NEVER, type WindowRule } from './window-rule'
 
-/** Rows in a database fade while the device is in use; out of use they stay. */
+/** Rows in a database fade while the device is in use; while it is not, they stay. */
 export const fades: WindowRule<'fades'> = ({ halfLifeDays }, { situation }) => {
   const { since, how } = situation.ofCase.loss
   const fact = 'loss.since.used'

@@ -30,6 +30,6 @@ export function keptFor(period: Period, situation: Situation): Closing {
 export const daysWords = ({ minDays, maxDays }: Period) =>
   minDays === maxDays ? `${minDays} ${minDays === 1 ? 'day' : 'days'}` : `${minDays} to ${maxDays} days`
 
-/** A closing is given by the day; to the minute it would sound more certain than it is. */
+/** A closing is given by the day; to the minute it would sound more precise than it is. */
 const wholeDays = (span: Span): Span =>
   span.to - span.from > DAY_MS ? { from: span.from - (span.from % DAY_MS), to: span.to - (span.to % DAY_MS) } : span

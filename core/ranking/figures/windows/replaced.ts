@@ -11,10 +11,10 @@ import { NEVER, type Closing, type WindowRule } from './window-rule'
 /** The id of the hold that stops the next run from replacing this copy. */
 export const stopBackupHold = (copyId: string) => `stop-backup-${copyId}`
 
-/** How likely a run that was due did not happen, where nobody knows: the machine was off, or it failed. */
+/** How likely a run that was due did not happen, where that is unknown: the machine was off, or it failed. */
 const MISSED_RUN = 0.25
 
-/** Until the next run puts a newer one in its place; a run that was due and never happened has saved it. */
+/** Until the next run replaces it; a run that was due and never happened has saved it. */
 export const replaced: WindowRule<'replaced'> = ({ otherwise }, { binding: { copy }, situation }) => {
   if (!copy) return NEVER
   if (!known(copy.replaced)) return otherwise ? agedOut(copy, otherwise, situation) : NEVER
@@ -25,7 +25,7 @@ export const replaced: WindowRule<'replaced'> = ({ otherwise }, { binding: { cop
     return { ...NEVER, fact, says: () => 'The run that would replace it is stopped.' }
   const dayWord = (time: number) => dayWords(time, zoneOf(situation), situation.now)
   if (isPast && copy.ran === 'no') {
-    // The run comes as soon as the machine is on again, and nobody knows when somebody switches it on.
+    // The run comes as soon as the machine is on again, and it is not known when that will be.
     const next: Span = { from: situation.now, to: situation.now + 2 * DAY_MS }
     return {
       survival: (time) => shareAfter(next, time),
@@ -51,7 +51,7 @@ export const replaced: WindowRule<'replaced'> = ({ otherwise }, { binding: { cop
   }
 }
 
-/** A state that is thinned out when it is so old. */
+/** An earlier state that is thinned out at this age. */
 function agedOut(copy: NonNullable<Binding['copy']>, period: Period, situation: Situation): Closing {
   const fact = `copies.${copy.id}.taken`
   if (!known(copy.taken)) return { ...NEVER, fact, says: () => 'It is not known how old it is, nor how long it stays.' }

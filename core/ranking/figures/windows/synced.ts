@@ -2,10 +2,10 @@ import { MINUTE_MS, type Span } from '../../../cases/shape/moment'
 import { shareAfter } from '../../situation/spread'
 import { NEVER, type WindowRule } from './window-rule'
 
-/** Sync that is on again carries the loss on within hours, unless it is held off. */
+/** Sync that is on again syncs the loss within hours, unless it is held off. */
 const SYNC_HOURS: Span = { from: 0, to: 12 * 60 * MINUTE_MS }
 
-/** Until sync carries the loss on. */
+/** Until sync passes the loss on. */
 export const synced: WindowRule<'synced'> = (_window, { binding: { copy }, situation }) => {
   const { since, how } = situation.ofCase.loss
   const fact = 'loss.since.sync'
@@ -27,6 +27,6 @@ export const synced: WindowRule<'synced'> = (_window, { binding: { copy }, situa
   }
 }
 
-/** Losses that sync would carry to the other side. */
+/** Losses that sync would pass on to the other side. */
 const carriesOn = (how: string) =>
   !['sync-switched', 'app-removed', 'factory-reset', 'locked-out', 'broken'].includes(how)

@@ -9,7 +9,7 @@ export interface Closing {
   readonly earliest: number | null
   readonly latest: number | null
   readonly fact: string | null
-  /** put into words only where somebody reads them: many more figures are worked out than are shown */
+  /** put into words only where somebody reads them: many more figures are computed than shown */
   readonly says: () => string
 }
 

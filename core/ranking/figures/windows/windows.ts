@@ -24,8 +24,8 @@ export const WINDOW_RULES: { readonly [Rule in Name]: WindowRule<Rule> } = {
 }
 
 /**
- * The window of a route: its own rule together with the client's deadline. The survival function takes
- * the time at which the route is begun; where it has to be done before it closes, its own length counts.
+ * The window of a route: its own rule together with the client's deadline. The survival function takes the time at
+ * which the route starts; where it must be finished before it closes, its own length counts.
  */
 export function windowOf(binding: Binding, medium: MediumAsked | null, minutes: number, situation: Situation): Closing {
   const own = ownClosing(binding, medium, situation)

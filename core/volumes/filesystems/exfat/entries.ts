@@ -14,13 +14,13 @@ export interface EntrySet {
   readonly modified: string | null
 }
 
-/** A critical entry of the root folder: where the bitmap of what is in use lies, what the volume is called. */
+/** A critical entry of the root directory: the location of the allocation bitmap, the volume label. */
 export interface RootFacts {
   readonly bitmap: { readonly cluster: number; readonly bytes: number } | null
   readonly label: string | null
 }
 
-/** Every set of entries in the bytes of a folder whose checksum is right, deleted ones too. */
+/** Every entry set in the bytes of a directory whose checksum is right, deleted ones too. */
 export function* readSets(bytes: Uint8Array): Iterable<EntrySet> {
   for (let at = 0; at + ENTRY.bytes <= bytes.length; at += ENTRY.bytes) {
     if (bytes[at] === 0) return
@@ -32,7 +32,7 @@ export function* readSets(bytes: Uint8Array): Iterable<EntrySet> {
   }
 }
 
-/** Reads the set of entries that begins there; null where its parts or its checksum do not fit. */
+/** Reads the entry set at an offset; null where its entries or its checksum do not fit. */
 export function setAt(bytes: Uint8Array, at: number): EntrySet | null {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
   const secondaries = bytes[at + FILE.secondaries]!
@@ -86,7 +86,7 @@ export function rootFacts(bytes: Uint8Array): RootFacts {
   return { bitmap, label: label === '' ? null : label }
 }
 
-/** The checksum of a set as it was when it was in use: over all its bytes but the two that hold it (6.3.3). */
+/** The checksum of a set while it was in use: over all its bytes except the two of the checksum (6.3.3). */
 function checksumOf(bytes: Uint8Array, from: number, to: number): number {
   let sum = 0
   for (let at = from; at < to; at++) {
@@ -97,7 +97,7 @@ function checksumOf(bytes: Uint8Array, from: number, to: number): number {
   return sum
 }
 
-/** A time with its distance from UTC in quarters of an hour, where that is given (7.4.8 to 7.4.10). */
+/** A time with its offset from UTC in quarters of an hour, where that is valid (7.4.8 to 7.4.10). */
 function moment(stamp: number, tenths: number, zone: number): string | null {
   const [date, time] = [stamp >>> 16, stamp & 0xffff]
   const [year, month, day] = [1980 + (date >> 9), (date >> 5) & 15, date & 31]

@@ -100,7 +100,7 @@ class Exfat implements FileSystem {
     if (!bitmap) this.warn('root folder', 'the allocation bitmap is missing: all clusters count as free')
   }
 
-  /** Clusters of folders that nobody leads to any more: each set of entries has a checksum of its own. */
+  /** Clusters of directories that nothing refers to any more: each entry set has a checksum of its own. */
   readonly traces: Traces = {
     begins: (block, at) =>
       (block[at]! & 0x7f) === ENTRY.file &&
@@ -181,7 +181,7 @@ class Exfat implements FileSystem {
       const fault = clusters.length < need ? 'its cluster chain ends early' : null
       return told(this.extentsOf(clusters, set), [], true, fault)
     }
-    // The table may have been cleared or used again since; the structure has to say which reading is right.
+    // The chain may have been cleared or reused since; the structure of the file has to decide between the readings.
     const guesses = [isWhole ? this.extentsOf(clusters, set) : null, this.freeFrom(set, need), straight]
     const [extents = [], ...otherExtents] = guesses.filter((one) => one !== null && one.length > 0) as Extent[][]
     const fault = extents.length === 0 ? 'it is outside the volume' : null
@@ -201,7 +201,7 @@ class Exfat implements FileSystem {
     return validBytes < bytes ? [...written, [HOLE, bytes - validBytes]] : written
   }
 
-  /** What lies behind the last byte that was ever written reads as zeros, whatever the clusters hold (7.6.5). */
+  /** What is behind the valid data length reads as zeros, whatever the clusters contain (7.6.5). */
   private extentsOf(clusters: readonly number[], { bytes, validBytes }: EntrySet): Extent[] {
     const written = joinedExtents(
       clusters.map((cluster): Extent => [this.unitsFrom + (cluster - 2) * this.unitBytes, this.unitBytes]),
@@ -218,7 +218,7 @@ class Exfat implements FileSystem {
     return this.chain(set.cluster, path)
   }
 
-  /** A chain in the table; cut where it leads out or meets itself. */
+  /** A chain in the table; cut where it leaves the volume or loops. */
   private chain(start: number, where: string, most = this.mostOfFolder(), isQuiet = false): number[] {
     const clusters: number[] = []
     let cluster = start

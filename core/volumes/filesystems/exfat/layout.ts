@@ -13,11 +13,11 @@ export const BOOT = {
   backupSector: 12,
 } as const
 
-/** The types of directory entries, without the bit that says whether they are in use (6.2.1). */
+/** The types of directory entries, without the in-use bit (6.2.1). */
 export const ENTRY = { bytes: 32, bitmap: 0x01, label: 0x03, file: 0x05, stream: 0x40, name: 0x41 } as const
 export const IN_USE = 0x80
 
-/** The first entry of a file's set (7.4). */
+/** The first entry of an entry set (7.4). */
 export const FILE = {
   secondaries: 1,
   checksum: 2,
@@ -35,5 +35,5 @@ export const FOLDER = 0x10
 export const STREAM = { flags: 1, nameLength: 3, validBytes: 8, cluster: 20, bytes: 24 } as const
 export const IS_CONTIGUOUS = 0x02
 
-/** The entries that hold the name (7.7). */
+/** The entries with the file name (7.7). */
 export const NAME = { at: 2, characters: 15 } as const

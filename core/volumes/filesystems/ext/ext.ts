@@ -17,7 +17,7 @@ import { bytesOfCopy, readJournal, type BlockCopy } from './journal'
 import { ROOT_INODE } from './layout'
 import { Lists, mayBeginList, readList, type Listed } from './lists'
 
-/** Content that is kept in an inode: in the place of its block numbers, and in an attribute; null where some is missing. */
+/** Inline content of an inode, in its block area and in an extended attribute; null where some is missing. */
 function keptContent({ size, block, inlineRest }: Inode): Uint8Array | null {
   if (size > block.length + inlineRest.length) return null
   const content = new Uint8Array(size)
@@ -45,14 +45,14 @@ function recognise(image: ByteSource, offset: number, length: number): FileSyste
   return found ? new Ext(volume, offset, found.geometry, found.isBackup) : null
 }
 
-/** An inode as it once was, and how to read the blocks of that time. */
+/** An inode at an earlier time, and how to read the blocks of that time. */
 interface Version {
   readonly inode: Inode
   readonly map: BlockMap
 }
 
 const NO_BLOCKS: BlockMap = { runs: [], listBlocks: 0 }
-/** Inodes before that are the file system's own. */
+/** The first inode that is not reserved. */
 const FIRST_INODE_OF_FILES = 11
 
 interface Named {
@@ -87,7 +87,7 @@ class Ext implements FileSystem {
     this.copies = this.journal ? readJournal(this.journal, geometry.blockBytes) : new Map()
   }
 
-  /** Lists of block numbers, which stay when the inode of a file is cleared. */
+  /** Indirect blocks, which stay when the inode of a file is cleared. */
   readonly traces: Traces = {
     begins: (block, at) => mayBeginList(block, at, this.geometry.blocks),
     files: () => [],
@@ -122,7 +122,7 @@ class Ext implements FileSystem {
     return true
   }
 
-  /** Inodes are given out anew without a trace. */
+  /** Inodes are reused without a trace. */
   hasEveryRecord(): boolean {
     return false
   }
@@ -176,7 +176,7 @@ class Ext implements FileSystem {
       deleted,
       extents: inode.isInline ? [] : this.extentsOf(map.runs, inode.size),
       otherExtents: [],
-      // Deleting clears the size: nothing says that a deleted file without one was empty.
+      // Deleting clears the size, so a deleted file without a size need not have been empty.
       isChainRecorded: record === 'present' || inode.size > 0,
       content: kept && bytesSource(kept),
       fault:
@@ -188,7 +188,7 @@ class Ext implements FileSystem {
     }
   }
 
-  /** Blocks that are not listed were never written and read as zeros. */
+  /** Unlisted blocks were never written and read as zeros. */
   private extentsOf(runs: readonly BlockRun[], size: number): Extent[] {
     const extents: Extent[] = []
     let next = 0
@@ -202,9 +202,9 @@ class Ext implements FileSystem {
   }
 
   /**
-   * A file that was deleted, as it last was: its own inode where the block numbers still stand in it, or the newest
-   * copy of it in the journal that still had them. Of an inode that was given to another file since, one from before it
-   * (`notOf`: when the file was made that has it now).
+   * A deleted file as it last was: its own inode where that still has the block numbers, or the newest copy of it in
+   * the journal that has them. For an inode that another file has now, a copy from before that file (`notOf`: when that
+   * file was created).
    */
   private lastVersion(number: number, now: Inode | null, notOf?: string | null): Version | null {
     if (now && now.size > 0) {
@@ -225,13 +225,13 @@ class Ext implements FileSystem {
     return null
   }
 
-  /** A block as it was at that point of the journal: the newest copy from before, or else what stands there now. */
+  /** A block at that point of the journal: the newest earlier copy, or what is on the volume now. */
   private blockAsOf(block: number, sequence: number): Uint8Array | null {
     const copy = this.copies.get(block)?.find((one) => one.sequence <= sequence)
     return copy && this.journal ? bytesOfCopy(this.journal, copy, this.unitBytes) : this.block(block)
   }
 
-  /** Every path by the number of its inode, those that are in use first, from the folders and their older copies. */
+  /** Every path by inode number, present ones first, from the directories and their older copies. */
   private names(): Map<number, Named[]> {
     const names = new Map<number, Named[]>()
     const seen = new Set<number>()
@@ -251,7 +251,7 @@ class Ext implements FileSystem {
           }
           if (entry.isFolder) waiting.push({ inode: entry.inode, path, isDeleted, depth: next.depth + 1 })
         }
-      // What is in use is walked before what was deleted, so that a folder is known by the name it has now.
+      // Present directories are walked before deleted ones, so that a directory has its present name.
       waiting.sort((a, b) => Number(a.isDeleted) - Number(b.isDeleted))
     }
     return names
@@ -305,7 +305,7 @@ class Ext implements FileSystem {
         for (let at = 0; at + inodeBytes <= batch.length; at += inodeBytes) {
           const number = group * inodesPerGroup + (done + at) / inodeBytes + 1
           const bytes = batch.subarray(at, at + inodeBytes)
-          // Inodes are given out from the first on: what is empty before one that is not was there once.
+          // Inodes are allocated from the first on: an empty one before a used one was used once.
           const isEmpty = number >= FIRST_INODE_OF_FILES && isZero(bytes)
           if (!isEmpty && isEmptySince) this.isSomeRecordLost = true
           isEmptySince = isEmpty

@@ -9,7 +9,7 @@ export interface FolderEntry {
 
 const utf8 = new TextDecoder()
 
-/** The entries in a block of a folder, and those that still stand in the room that a deleted one left to the one before. */
+/** live directory entries, and deleted ones in the slack of the preceding entry (rec_len) */
 export function* readEntries(block: Uint8Array, inodes: number): Iterable<FolderEntry> {
   const view = new DataView(block.buffer, block.byteOffset, block.length)
   for (let at = 0; at + ENTRY.least <= block.length;) {
@@ -18,7 +18,7 @@ export function* readEntries(block: Uint8Array, inodes: number): Iterable<Folder
     const own = entryAt(block, view, at, at + length, inodes)
     if (own) yield own
     const used = view.getUint32(at, true) === 0 ? ENTRY.least : roomOf(block[at + ENTRY.nameLength]!)
-    // Of the first entry of a block that was deleted, the number was set to zero; the name may still stand.
+    // Deleting the first entry of a block sets its inode to zero; the name may still be there.
     for (let slack = at + used; slack + ENTRY.least <= at + length;) {
       const old = entryAt(block, view, slack, at + length, inodes)
       if (old) {

@@ -13,7 +13,7 @@ export interface Geometry {
   readonly usesExtents: boolean
   readonly hasJournal: boolean
   readonly label: string | null
-  /** what an inode holds is counted in clusters of blocks, not in blocks */
+  /** an inode counts clusters of blocks, not blocks */
   readonly countsClusters: boolean
   readonly groups: readonly Group[]
 }
@@ -24,7 +24,7 @@ export interface Group {
   readonly isBitmapUnused: boolean
 }
 
-/** Reads a superblock, at its own place or at that of a copy; null where it is none. Offset in bytes of the volume. */
+/** Reads a superblock, the primary or a backup; null where it is invalid. Offset in bytes of the volume. */
 export function readSuper(reader: Reader, at: number): Geometry | null {
   const u32 = (offset: number) => reader.u32le(at + offset)
   if (!reader.has(at, 1024) || reader.u16le(at + SUPER.magic) !== SUPER.magicValue) return null
@@ -34,7 +34,7 @@ export function readSuper(reader: Reader, at: number): Geometry | null {
   if (shift > 6 || inodesPerGroup === 0 || blocksPerGroup === 0) return null
   const blockBytes = 1024 << shift
   const incompatible = u32(SUPER.incompatible)
-  // A bitmap is one block: no group has more than it can tell of.
+  // A bitmap is one block, which limits the size of a group.
   const mostPerGroup = blockBytes * 8
   if (blocksPerGroup > mostPerGroup || blocksPerGroup < 64 || inodesPerGroup > mostPerGroup) return null
   const isWide = (incompatible & FEATURE.wide) !== 0
@@ -83,7 +83,7 @@ interface GroupLayout {
   readonly firstMetaGroup: number
 }
 
-/** Reads the group descriptors; where one of the first set is damaged, the copy of it that stands by a copy of the superblock. */
+/** Reads the group descriptors; where one of the primary set is damaged, its backup beside a backup superblock. */
 function readGroups(reader: Reader, layout: GroupLayout): Group[] {
   const { blockBytes, firstDataBlock, blocksPerGroup, descriptorBytes } = layout
   const perBlock = Math.floor(blockBytes / descriptorBytes)
@@ -94,7 +94,7 @@ function readGroups(reader: Reader, layout: GroupLayout): Group[] {
   for (let group = 0; group < layout.groupCount; group++) {
     const meta = Math.floor(group / perBlock)
     const within = (group % perBlock) * descriptorBytes
-    // With meta groups, the descriptors of a meta group stand in its own first group.
+    // With meta block groups, their descriptors are in their own first group.
     const block =
       meta < layout.firstMetaGroup
         ? firstDataBlock + 1 + meta
@@ -115,10 +115,10 @@ function readGroups(reader: Reader, layout: GroupLayout): Group[] {
   return groups
 }
 
-/** Reads as a group without inodes beyond the end: what belongs to it is not known. */
+/** A group with unknown contents: its inode table is placed beyond the end. */
 const NO_GROUP: Group = { blockBitmap: 2 ** 40, inodeTable: 2 ** 40, isBitmapUnused: false }
 
-/** Neither a bitmap nor a table of inodes lies before the first group's descriptors, or beyond the volume. */
+/** Bitmaps and inode tables are behind the first group's descriptors and inside the volume. */
 function isSound({ blockBitmap, inodeTable }: Group, { firstDataBlock, blocks }: GroupLayout): boolean {
   return [blockBitmap, inodeTable].every((block) => block > firstDataBlock + 1 && block < blocks)
 }
@@ -132,7 +132,7 @@ function groupAt(reader: Reader, at: number, descriptorBytes: number): Group {
   }
 }
 
-/** With sparse superblocks, copies stand in the groups whose numbers are powers of three, five and seven. */
+/** With sparse superblocks, backups are in groups whose numbers are powers of three, five and seven. */
 function hasSuper(group: number): boolean {
   if (group <= 1) return true
   return [3, 5, 7].some((base) => {
@@ -142,7 +142,7 @@ function hasSuper(group: number): boolean {
   })
 }
 
-/** The superblock of a volume, or the first sound copy of it where that is damaged. */
+/** The primary superblock of a volume, or its first undamaged backup. */
 export function findSuper(reader: Reader): { geometry: Geometry; isBackup: boolean } | null {
   const first = readSuper(reader, SUPER.at)
   if (first) return { geometry: first, isBackup: false }

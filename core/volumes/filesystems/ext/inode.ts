@@ -13,17 +13,17 @@ export interface Inode {
   readonly usesExtents: boolean
   readonly isInline: boolean
   readonly isEncrypted: boolean
-  /** sectors of 512 bytes that it holds, lists of its blocks and attributes included; blocks where `countsBlocks` */
+  /** sectors of 512 bytes that it has, indirect blocks and attributes included; blocks where `countsBlocks` */
   readonly held: number
   readonly countsBlocks: boolean
   readonly hasAttributeBlock: boolean
-  /** the sixty bytes of block numbers, of an extent tree's root, or of content that is kept in the inode */
+  /** its sixty bytes of block numbers, extent tree root, or inline content */
   readonly block: Uint8Array
-  /** what follows of content that is kept in the inode */
+  /** the rest of inline content */
   readonly inlineRest: Uint8Array
 }
 
-/** Reads an inode out of its bytes; null where nothing was ever written to it. */
+/** Reads an inode from its bytes; null where nothing was ever written to it. */
 export function readInode(bytes: Uint8Array): Inode | null {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
   const mode = view.getUint16(INODE.mode, true)
@@ -45,7 +45,7 @@ export function readInode(bytes: Uint8Array): Inode | null {
     size: view.getUint32(INODE.size, true) + (isFile ? view.getUint32(INODE.sizeHigh, true) * 2 ** 32 : 0),
     created: extra >= 24 && bytes.length >= 152 ? seconds(INODE.created, INODE.createdExtra, 24) : null,
     modified: seconds(INODE.modified, INODE.modifiedExtra, 12),
-    // While a file waits to be tidied away, the field links it to the next that waits: no time, then.
+    // While a file is an orphan, this field links to the next orphan and is no time.
     deleted: links === 0 && deleted > 0 ? isoMoment(deleted * 1000) : null,
     usesExtents: (flags & INODE_FLAG.extents) !== 0,
     isInline: (flags & INODE_FLAG.inline) !== 0,
@@ -58,7 +58,7 @@ export function readInode(bytes: Uint8Array): Inode | null {
   }
 }
 
-/** What of inline content does not fit into the inode's own sixty bytes stands in an attribute behind them (4.5, 3.8). */
+/** Inline content beyond the inode's own sixty bytes is in an extended attribute behind them (4.5, 3.8). */
 function inlineRest(bytes: Uint8Array, view: DataView, extra: number): Uint8Array {
   const head = 128 + extra
   const none = new Uint8Array(0)
@@ -77,23 +77,23 @@ function inlineRest(bytes: Uint8Array, view: DataView, extra: number): Uint8Arra
   return none
 }
 
-/** So many blocks of a file from one on; `physical` null where they were reserved and never written. */
+/** A run of blocks of a file; `physical` is null where they were allocated and never written. */
 export interface BlockRun {
   readonly logical: number
   readonly physical: number | null
   readonly count: number
 }
 
-/** Reads a block of the volume (or an older copy of it) by its number. */
+/** Reads a block of the volume, or an older copy of it, by its number. */
 export type ReadBlock = (block: number) => Uint8Array | null
 
-/** Where the blocks of a file lie, in order, and how many more blocks hold the lists that say so. */
+/** The blocks of a file in order, and how many further blocks hold its tree or indirect blocks. */
 export interface BlockMap {
   readonly runs: readonly BlockRun[]
   readonly listBlocks: number
 }
 
-/** Reads where an inode's blocks lie; null where its tree or its indirect blocks do not read as such. */
+/** Reads an inode's block list; null where its extent tree or its indirect blocks are invalid. */
 export function runsOf(inode: Inode, readBlock: ReadBlock, blockBytes: number, blocks: number): BlockMap | null {
   const need = Math.ceil(inode.size / blockBytes)
   return inode.usesExtents
@@ -101,7 +101,7 @@ export function runsOf(inode: Inode, readBlock: ReadBlock, blockBytes: number, b
     : indirectRuns(inode.block, readBlock, blockBytes, blocks, need)
 }
 
-/** How many of the blocks that an inode counts as its own are in no list of its blocks: some list was damaged. */
+/** How many blocks the inode counts that are in no list: some list was damaged. */
 export function blocksMissing(inode: Inode, { runs, listBlocks }: BlockMap, blockBytes: number): number {
   const held = inode.countsBlocks ? inode.held : Math.floor(inode.held / (blockBytes / 512))
   const found = runs.reduce((sum, { count }) => sum + count, listBlocks + Number(inode.hasAttributeBlock))

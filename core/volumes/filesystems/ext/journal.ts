@@ -1,7 +1,7 @@
 import type { ByteSource } from '../../../sources/source'
 import { JOURNAL } from './layout'
 
-/** An older copy of a block of the volume, as the journal still holds it. */
+/** An older copy of a block in the journal. */
 export interface BlockCopy {
   /** offset in bytes of the journal */
   readonly at: number
@@ -9,7 +9,7 @@ export interface BlockCopy {
   readonly isEscaped: boolean
 }
 
-/** Every copy of a block that the journal still holds, newest first, by the number of the block. */
+/** Every copy of a block in the journal, newest first, by block number. */
 export function readJournal(journal: ByteSource, blockBytes: number): Map<number, BlockCopy[]> {
   const copies = new Map<number, BlockCopy[]>()
   const head = viewOf(journal.read(0, blockBytes))
@@ -52,7 +52,7 @@ function tagAt(view: DataView, at: number, isV3: boolean, isWide: boolean, isV2:
   }
 }
 
-/** The bytes of a copy; its first four were put aside where they looked like the journal's own mark. */
+/** The bytes of a copy; its first four were escaped where they equal the journal's magic number. */
 export function bytesOfCopy(journal: ByteSource, copy: BlockCopy, blockBytes: number): Uint8Array {
   const bytes = new Uint8Array(journal.read(copy.at, blockBytes))
   if (copy.isEscaped && bytes.length >= 4) viewOf(bytes).setUint32(0, JOURNAL.magic)

@@ -61,7 +61,7 @@ export const MODE = { mask: 0xf000, file: 0x8000, folder: 0x4000 } as const
 export const INODE_FLAG = { extents: 0x80000, inline: 0x10000000, encrypted: 0x800, countsBlocks: 0x40000 } as const
 export const ROOT_INODE = 2
 
-/** Attributes that are kept in the inode, and the name under which inline content goes on ("data" of the system). */
+/** Extended attributes in the inode, and the name of the one that continues inline content ("data" of the system). */
 export const ATTRIBUTES = { magic: 0xea020000, system: 7, value: 2, valueBytes: 8, name: 16 } as const
 
 /** A node of an extent tree: its header and entries are twelve bytes each (4.4). */
@@ -79,7 +79,7 @@ export const ENTRY = {
   isFolder: 2,
 } as const
 
-/** The journal (3.6): all its numbers stand with their largest part first. */
+/** The journal (3.6): all numbers are big-endian. */
 export const JOURNAL = {
   magic: 0xc03b3998,
   blockType: 4,

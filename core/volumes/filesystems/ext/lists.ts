@@ -4,7 +4,7 @@ import type { BlockRun } from './inode'
 const TOLD_BY_INODE = 12
 const MAX_DEPTH = 3
 /**
- * How many lists of lists are tried behind one list; how many lists for a file of which the first blocks lie apart, and from
+ * How many lists of lists are tried behind one list; how many lists for a file whose first blocks are apart, and from
  * how many blocks before the place where it broke.
  */
 const MAX_NEXT = 16
@@ -12,8 +12,8 @@ const MAX_APART = 64
 const MAX_BACK = 2
 
 /**
- * Whether a list of block numbers may begin there: judged by its first four numbers, so that it costs next to nothing.
- * Files mostly go on from one block to the next.
+ * Whether a list of block numbers may begin here: its first four numbers decide, so that this costs next to nothing.
+ * Files are mostly contiguous.
  */
 export function mayBeginList(block: Uint8Array, at: number, blocks: number): boolean {
   if (block[at + 3]! * 0x1000000 >= blocks || at + 16 > block.length) return false
@@ -29,7 +29,7 @@ export function mayBeginList(block: Uint8Array, at: number, blocks: number): boo
   return second === first + 1 || third === second + 1
 }
 
-/** The numbers of a list: a block that holds them without a gap, and nothing behind them. Null where it is none. */
+/** The numbers of a list: they fill a block from its start without a gap. Null where it is no list. */
 export function readList(bytes: Uint8Array, blocks: number): number[] | null {
   const numbers: number[] = []
   let at = 0
@@ -46,18 +46,18 @@ export function readList(bytes: Uint8Array, blocks: number): number[] | null {
 const u32 = (bytes: Uint8Array, at: number) =>
   bytes[at]! + bytes[at + 1]! * 0x100 + bytes[at + 2]! * 0x10000 + bytes[at + 3]! * 0x1000000
 
-/** The blocks of a file, as far as lists tell of them, and how it may go on behind that. */
+/** The blocks of a file, as far as lists give them, and how it may continue behind them. */
 export interface Listed {
   readonly runs: readonly BlockRun[]
-  /** whether a list goes on exactly where its first blocks end */
+  /** whether a list continues exactly where its first blocks end */
   readonly isTold: boolean
   readonly more: () => Iterable<Listed>
 }
 
 /**
- * The lists of block numbers that stand in free blocks. ext2 and ext3 clear the numbers in the inode of a deleted file, but
- * leave the lists: with them, a file that is known by its beginning is known in all of its pieces. All numbers are
- * those of blocks.
+ * The lists of block numbers (indirect blocks) in free blocks. ext2 and ext3 clear the numbers in the inode of a
+ * deleted file but leave these lists: with them, a file whose beginning is known is known in all of its fragments. All
+ * numbers are block numbers.
  */
 export class Lists {
   private readonly byBlock: ReadonlyMap<number, readonly number[]>
@@ -78,8 +78,9 @@ export class Lists {
   }
 
   /**
-   * How a file that begins in a block may go on, likeliest first: only such of which a list was found. It was followed in
-   * one piece for so many blocks; without an end (Infinity) where it fits in one piece, and only recorded blocks are of use.
+   * How a file that begins in a block may continue, likeliest first: only ways for which a list was found. It was
+   * followed contiguously for this many blocks; Infinity where it parses contiguously, and then only recorded blocks
+   * are of use.
    */
   *layouts(start: number, followed: number): Iterable<Listed> {
     const head = numbersFrom(start, TOLD_BY_INODE)
@@ -89,15 +90,15 @@ export class Lists {
       isTold = true
       yield this.listed(head, list, true)
     }
-    // The list itself was placed right behind the first blocks, and the blocks that it lists behind that.
+    // The list itself was placed right behind the first blocks, and the blocks that it lists behind it.
     if (this.firsts.get(behind + 1)?.includes(behind)) {
       isTold = true
       yield this.listed(head, behind, true)
     }
     if (isTold || followed === Infinity) return
-    // Some kinds of files tell only from their end that they were cut.
+    // Some formats show only at their end that they were cut.
     const [most, least] = followed < TOLD_BY_INODE ? [followed, followed - MAX_BACK] : [TOLD_BY_INODE - 1, 1]
-    // The first blocks in two places: the later ones before those that a list begins with.
+    // The first blocks in two fragments: the later ones precede those that a list begins with.
     const distance = (list: number) => Math.abs(this.byBlock.get(list)![0]! - start)
     const near = [...this.firsts.values()]
       .flat()
@@ -120,7 +121,7 @@ export class Lists {
     return { runs: runsOfNumbers(blocks), isTold, more }
   }
 
-  /** What a list of lists adds, the nearest first. */
+  /** What a list of lists adds, nearest first. */
   private *behindLists(blocks: readonly number[], depth: number, isTold: boolean): Iterable<Listed> {
     const last = blocks.at(-1)!
     const lists = [...this.listsOfDepth(depth)].sort((a, b) => this.distance(a, last) - this.distance(b, last))
@@ -139,7 +140,7 @@ export class Lists {
     for (const block of this.byBlock.keys()) if (this.depthOf(block) === depth) yield block
   }
 
-  /** how far behind the last block so far the first one of a list of lists lies */
+  /** the distance from the last block so far to the first one of a list of lists */
   private distance(list: number, last: number): number {
     let first = list
     for (let depth = this.depthOf(list); depth > 0; depth--) first = this.byBlock.get(first)![0]!

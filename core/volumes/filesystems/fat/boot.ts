@@ -7,7 +7,7 @@ export interface FatGeometry {
   /** bytes from the start of the volume */
   readonly tableAt: number
   readonly tableBytes: number
-  /** the numbers of the tables that are kept up to date, the one to follow first */
+  /** the numbers of the tables that are kept current, the one to follow first */
   readonly tables: readonly number[]
   /** the root folder of FAT12 and FAT16 */
   readonly rootAt: number
@@ -18,7 +18,7 @@ export interface FatGeometry {
   readonly label: string | null
 }
 
-/** Reads the boot sector at an offset of the volume; null where it is none of FAT's. */
+/** Reads the boot sector at an offset of the volume; null where it is not FAT's. */
 export function readBoot(reader: Reader, at = 0): FatGeometry | null {
   if (!reader.has(at, 512) || reader.u16le(at + BOOT.signature) !== 0xaa55) return null
   const sectorBytes = reader.u16le(at + BOOT.bytesPerSector)
@@ -36,12 +36,12 @@ export function readBoot(reader: Reader, at = 0): FatGeometry | null {
   if (tableSectors === 0 || sectors <= dataSector) return null
   const clusters = Math.floor((sectors - dataSector) / perCluster)
   const bits = clusters < 4085 ? 12 : clusters < 65_525 ? 16 : 32
-  // A small volume may be FAT32 all the same: only that has no fixed root folder and no short table size.
+  // A small volume may still be FAT32: only that has no fixed root directory and no 16-bit table size.
   const isWide = rootEntries === 0 && reader.u16le(at + BOOT.tableSectors16) === 0
   const kind = isWide ? 32 : bits === 32 ? 16 : bits
   const tableBytes = tableSectors * sectorBytes
   const fits = Math.floor((tableBytes * 8) / kind) - 2
-  // An image that was cut off ends before the volume does.
+  // A truncated image ends before the volume does.
   const inside = Math.ceil((reader.size - dataSector * sectorBytes) / (sectorBytes * perCluster))
   const label = reader.text(at + (kind === 32 ? BOOT.label32 : BOOT.label16), 11).trim()
   return {
@@ -62,7 +62,7 @@ export function readBoot(reader: Reader, at = 0): FatGeometry | null {
   }
 }
 
-/** The boot sector, or its copy in the place that FAT32 keeps one, where the first is damaged. */
+/** The boot sector, or FAT32's backup of it where the first is damaged. */
 export function findBoot(reader: Reader): { geometry: FatGeometry; isBackup: boolean } | null {
   const first = readBoot(reader)
   if (first) return { geometry: first, isBackup: false }

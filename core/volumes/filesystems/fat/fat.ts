@@ -18,7 +18,7 @@ import { FatTable } from './table'
 
 const MAX_DEPTH = 64
 const MAX_FOLDER_BYTES = 65_536 * 32
-/** Files larger than this many clusters are not laid out with every guess of where they lie. */
+/** Larger files, in clusters, are not laid out with every possible location. */
 const MAX_GUESSES = 16
 
 /** FAT12, FAT16 and FAT32 with long names (ECMA-107; the FAT32 extension of it). */
@@ -65,12 +65,12 @@ class Fat implements FileSystem {
     this.otherTables = others.map((copy) => new FatTable(volume, geometry, copy))
     if (isBackup) this.warn('boot sector', 'is damaged; its backup copy was used')
     this.allocated = new UnitMap(geometry.clusters)
-    // What any copy says is in use is not free.
+    // Clusters that any copy of the table has in use are not free.
     for (const table of [this.table, ...this.otherTables])
       for (let unit = 0; unit < geometry.clusters; unit++) if (table.entry(unit + 2) !== 0) this.allocated.add(unit)
   }
 
-  /** Clusters of folders that nobody leads to any more: they begin with the marks for themselves and their parents. */
+  /** Clusters of directories that nothing refers to any more: they begin with the entries "." and "..". */
   readonly traces: Traces = {
     begins: (block, at) =>
       block[at] === 0x2e && block[at + 11] === ATTRIBUTE.folder && isFolderStart(block.subarray(at, at + 64)),
@@ -110,7 +110,7 @@ class Fat implements FileSystem {
       if (first === undefined || seen.has(first) || next.depth > MAX_DEPTH) continue
       seen.add(first)
       const bytes = this.bytesOf(next.clusters)
-      // What a freed cluster holds is a folder only if it begins with the marks for itself and its parent.
+      // A freed cluster is that of a directory only if it begins with the entries "." and "..".
       if (next.isDeleted && !isFolderStart(bytes)) continue
       yield* this.filesIn(bytes, next.path, next.isDeleted, next.depth, waiting)
     }
@@ -152,12 +152,12 @@ class Fat implements FileSystem {
     if (others.length > 0) this.warn(path, 'the copies of the allocation table disagree about its location')
     const fault = clusters.length < need ? 'its cluster chain ends early' : null
     const other = others.map((one) => this.extentsOf(one, entry.size))
-    // A chain that is too long is of another file, or of another size.
+    // A chain of the wrong length belongs to another file, or to another size.
     const isChainRecorded = others.length === 0 && right.length > 0
     return fileRecord(entry, path, 'present', this.extentsOf(clusters, entry.size), other, isChainRecorded, fault)
   }
 
-  /** The chain from a cluster on in each copy of the table: those that have the right length and an end, and the longest. */
+  /** The chain from a cluster on in each copy of the table: those with the right length and an end, and the longest. */
   private chains(
     cluster: number,
     need: number,
@@ -189,8 +189,8 @@ class Fat implements FileSystem {
   }
 
   /**
-   * Where a deleted file may lie, likeliest first: one cluster after the other, or leaving out what is in use now.
-   * Some systems clear the upper half of the first cluster's number; then each upper half is a guess.
+   * Where a deleted file may be, likeliest first: contiguous, or around what is in use now. Some systems clear the
+   * upper half of the first cluster's number; then each upper half is tried.
    */
   private guesses(entry: FolderEntry): Extent[][] {
     if (entry.size === 0) return []
@@ -214,7 +214,7 @@ class Fat implements FileSystem {
     return all
   }
 
-  /** The next free stretches from a cluster on, enough for so many clusters. */
+  /** The next free ranges from a cluster on, enough for this many clusters. */
   private freeFrom(start: number, need: number): Extent[] | null {
     const extents: [number, number][] = []
     let left = need
@@ -247,7 +247,10 @@ class Fat implements FileSystem {
     return found.clusters
   }
 
-  /** A deleted folder has no chain left: its first cluster, and those after it while they are free and read like entries. */
+  /**
+   * A deleted directory has no chain left: its first cluster, and those after it while they are free and contain
+   * entries.
+   */
   private freedFolder(cluster: number): readonly number[] {
     const clusters = [cluster]
     for (let next = cluster + 1; this.table.isCluster(next) && clusters.length < 64; next++) {

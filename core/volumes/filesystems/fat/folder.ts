@@ -1,7 +1,7 @@
 import { isoMoment } from '../../../sources/iso-moment'
 import { ATTRIBUTE, DELETED, ENTRY, LONG_NAME } from './layout'
 
-/** An entry of a folder, with its name put together again. */
+/** A directory entry with its assembled long name. */
 export interface FolderEntry {
   readonly name: string
   readonly isDeleted: boolean
@@ -18,7 +18,7 @@ interface LongPart {
   readonly isDeleted: boolean
 }
 
-/** The entries in the bytes of a folder, deleted ones too; the marks for itself and its parent and labels are left out. */
+/** The entries in the bytes of a directory, deleted ones too; ".", ".." and labels are left out. */
 export function* readEntries(bytes: Uint8Array): Iterable<FolderEntry> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
   let parts: LongPart[] = []
@@ -63,7 +63,7 @@ function entryAt(
   }
 }
 
-/** Of a deleted entry the first character is lost; "_" stands for it. */
+/** Deleting overwrites the first character of the short name; "_" replaces it. */
 function shortName(bytes: Uint8Array, at: number): string | null {
   const letterCase = bytes[at + ENTRY.letterCase]!
   const characters: string[] = []
@@ -91,7 +91,7 @@ function longPart(view: DataView, at: number): string {
   return text
 }
 
-/** The long name that stands before a short one, where its checksum says that it belongs to it. */
+/** The long name in front of a short one, where its checksum shows that it belongs to it. */
 function longName(bytes: Uint8Array, at: number, isDeleted: boolean, parts: readonly LongPart[]): string | null {
   const checksum = parts.at(-1)?.checksum
   const own: string[] = []

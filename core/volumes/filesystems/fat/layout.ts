@@ -8,7 +8,7 @@ export const BOOT = {
   sectors16: 19,
   tableSectors16: 22,
   sectors32: 32,
-  /** of FAT32: bit 7 says that only one table is kept, the low four bits which */
+  /** of FAT32: bit 7 means that only one table is kept current, the low four bits which */
   tableUse: 40,
   tableSectors32: 36,
   rootCluster: 44,
@@ -36,5 +36,5 @@ export const ENTRY = {
 export const ATTRIBUTE = { label: 0x08, folder: 0x10, longName: 0x0f } as const
 export const DELETED = 0xe5
 
-/** A piece of a long name: where its thirteen characters stand. */
+/** A long-name entry: the offsets of its thirteen characters. */
 export const LONG_NAME = { checksum: 13, characters: [1, 3, 5, 7, 9, 14, 16, 18, 20, 22, 24, 28, 30] } as const

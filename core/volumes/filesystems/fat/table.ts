@@ -3,7 +3,7 @@ import type { FatGeometry } from './boot'
 
 const WINDOW_BYTES = 3 * 65_536
 
-/** One copy of the allocation table: which cluster follows which. Read in windows, so that its size does not matter. */
+/** One copy of the allocation table, read in windows, so that its size does not matter. */
 export class FatTable {
   private window: Uint8Array = new Uint8Array(0)
   private from = -1
@@ -20,7 +20,7 @@ export class FatTable {
     this.end = bits === 12 ? 0xff8 : bits === 16 ? 0xfff8 : 0xffffff8
   }
 
-  /** what the table says of a cluster: 0 where it is free */
+  /** the table's value for a cluster: 0 where it is free */
   entry(cluster: number): number {
     const { bits } = this.geometry
     if (bits === 12) {
@@ -36,12 +36,12 @@ export class FatTable {
     return cluster >= this.first && cluster < this.first + this.geometry.clusters
   }
 
-  /** The clusters of a chain, and whether it comes to its end; a chain that meets itself or leads out is cut there. */
+  /** The clusters of a chain, and whether it reaches its end; a chain that loops or leaves the volume is cut there. */
   chain(start: number, most: number): { clusters: number[]; isWhole: boolean } {
     const clusters: number[] = []
     let cluster = start
     while (this.isCluster(cluster)) {
-      // A chain cannot be longer than the volume has clusters; a longer one goes round in a circle.
+      // A chain longer than the volume has clusters loops.
       if (clusters.length >= Math.min(most, this.geometry.clusters)) return { clusters, isWhole: false }
       clusters.push(cluster)
       cluster = this.entry(cluster)

@@ -1,19 +1,19 @@
 import type { Reader } from '../../../sources/reader'
 import { BOOT } from './layout'
 
-/** Sizes and places of a volume, in bytes and clusters, as its boot sector gives them. */
+/** Sizes and locations of a volume, in bytes and clusters, from its boot sector. */
 export interface Geometry {
   readonly sectorBytes: number
   readonly clusterBytes: number
   readonly recordBytes: number
-  /** of a block of a folder */
+  /** of an index block */
   readonly folderBlockBytes: number
   readonly mftCluster: number
   readonly mirrorCluster: number
   readonly clusters: number
 }
 
-/** What a boot sector at a place says; null where there is none, or its sizes are impossible. */
+/** Reads a boot sector; null where there is none, or its sizes are impossible. */
 export function geometryAt(reader: Reader, at: number): Geometry | null {
   if (!reader.has(at, 512) || !reader.is(at + BOOT.name, BOOT.signature)) return null
   const sectorBytes = reader.u16le(at + BOOT.bytesPerSector)

@@ -1,15 +1,15 @@
 import type { ByteSource, Extent } from '../../../sources/source'
 import type { Run } from './runs'
 
-/** Bytes that are compressed by themselves. */
+/** Bytes that are compressed on their own. */
 const CHUNK_BYTES = 4096
 
-/** The content of a compressed file: units of so many clusters, each compressed, plain or a hole. */
+/** The content of a compressed file: compression units, each compressed, plain or a hole. */
 export class CompressedSource implements ByteSource {
   private readonly clusters: (number | null)[]
   private kept: { unit: number; bytes: Uint8Array } | null = null
   private readonly volume: ByteSource
-  /** where the volume lies in the image, in bytes */
+  /** the offset of the volume in the image, in bytes */
   readonly place: Extent
   readonly clusterBytes: number
   readonly unitClusters: number
@@ -60,7 +60,7 @@ export class CompressedSource implements ByteSource {
   }
 }
 
-/** LZNT1: chunks of 4096 bytes, each with flags that tell bytes from references back ([MS-XCA], 2.5). */
+/** LZNT1: chunks of 4096 bytes, each with flags that distinguish literals from back references ([MS-XCA], 2.5). */
 export function unpack(packed: Uint8Array, into: Uint8Array): void {
   let at = 0
   for (let start = 0; start < into.length && at + 2 <= packed.length; start += CHUNK_BYTES) {

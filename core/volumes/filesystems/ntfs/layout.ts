@@ -34,10 +34,10 @@ export const ATTRIBUTE = {
   nameAt: 10,
   flags: 12,
   id: 14,
-  // of content that is kept in the record
+  // of a resident attribute
   contentBytes: 16,
   contentAt: 20,
-  // of content that lies in clusters
+  // of a non-resident attribute
   firstCluster: 16,
   runsAt: 32,
   compressionUnit: 34,
@@ -72,10 +72,10 @@ export const FILE_NAME = {
   name: 66,
   folder: 0x1000_0000,
 } as const
-/** A block of a folder, and the head of an entry in it: offsets in bytes. */
+/** An index block, and the header of an entry in it: offsets in bytes. */
 export const INDEX = {
   signature: 0x494e4458,
-  /** where its entries begin and how long they are, from here on */
+  /** where its entries begin and how long they are, relative to this */
   head: 24,
   usedBytes: 28,
   entryBytes: 8,

@@ -1,12 +1,12 @@
 import { FILE_NAME, MFT_RECORD, TYPE } from './layout'
 import { utf16, viewOf, type Attribute } from './record'
 
-/** The deepest path that is followed; a deeper one leads round in a circle. */
+/** The deepest path that is followed; a deeper one loops. */
 const MAX_DEPTH = 128
 /** The namespace of DOS names (8.3); the Win32 name is reported instead. */
 const DOS_NAMESPACE = 2
 
-/** A name by which a record is known, and in which folder. */
+/** A name of a record, and its directory. */
 export interface Name {
   readonly name: string
   readonly parent: number
@@ -24,7 +24,7 @@ export interface Folder {
   readonly sequence: number
 }
 
-/** The folders down to a file. Where a folder's record was given to another since, the path begins there anew. */
+/** The directories down to a file. Where a directory's record was reused, the path begins there anew. */
 export function pathOf(name: Name, folders: ReadonlyMap<number, KnownFolder>): string {
   const names = [name.name]
   let { parent, parentSequence } = name

@@ -23,7 +23,7 @@ function recognise(image: ByteSource, offset: number, length: number): FileSyste
   const reader = new Reader(volume)
   const first = geometryAt(reader, 0)
   if (first) return new Ntfs(volume, offset, first, false)
-  // The copy of the boot sector stands in the last sector of the partition, right behind the volume.
+  // The backup boot sector is in the last sector of the partition, right behind the volume.
   const backup = geometryAt(reader, Math.floor(length / 512) * 512 - 512)
   return backup ? new Ntfs(volume, offset, backup, true) : null
 }
@@ -69,7 +69,7 @@ class Ntfs implements FileSystem {
     if (!bits) this.warn('$Bitmap', 'cannot be read: all clusters count as free')
   }
 
-  /** Records of an earlier table: only the first ones of it were written over by the new table. */
+  /** Records of an earlier table: the new table overwrote only the first of them. */
   readonly traces: Traces = {
     begins: (block, at) =>
       block[at] === 0x46 && block[at + 1] === 0x49 && block[at + 2] === 0x4c && block[at + 3] === 0x45,
@@ -82,7 +82,7 @@ class Ntfs implements FileSystem {
     const recordAt = (place: number) => {
       const bytes = new Uint8Array(this.volume.read(place - this.offset, recordBytes))
       const record = bytes.length === recordBytes ? readRecord(bytes, sectorBytes) : null
-      // A record knows its own number since the third version of the format.
+      // Since version 3 of the format, a record contains its own number.
       const isNumbered = record !== null && viewOf(bytes).getUint16(RECORD.fixupAt, true) >= RECORD.number + 4
       return isNumbered ? { record, number: viewOf(bytes).getUint32(RECORD.number, true) } : null
     }
@@ -113,8 +113,8 @@ class Ntfs implements FileSystem {
   *files(): Iterable<FileRecord> {
     const extensions = new Map<number, number[]>()
     let readable = 0
-    // Folders and records that go on elsewhere are known only after all records were read once. Nothing of the others is
-    // kept from that, so that their number does not matter.
+    // Directories and records that extend others are known only after all records were read once. Nothing of the others
+    // is kept from that, so their number does not matter.
     for (const [number, record] of this.table.records((goesOn, isFolder) => isFolder && !goesOn)) {
       if (number >= MFT_RECORD.firstOfFiles) readable++
       if (record.base !== 0) {
@@ -130,7 +130,7 @@ class Ntfs implements FileSystem {
       const [name] = record.isFolder ? namesOf(record.attributes) : []
       if (name) this.folders.set(number, { name, sequence: record.sequence, isInUse: record.isInUse })
     }
-    // Each record of the table was written once, also where no file has it.
+    // Every record of the table was written once, even if no file has ever used it.
     this.isSomeRecordLost = readable < this.table.recordsOfFiles()
     const old = new Map<string, OldName>()
     for (const [number, { sequence, isInUse }] of [ROOT_FOLDER, ...this.folders])
@@ -151,7 +151,7 @@ class Ntfs implements FileSystem {
     for (const { folder, entry } of old.values()) yield* this.oldFile(folder, entry)
   }
 
-  /** The names that are left in what a folder does not use of its blocks any more. */
+  /** The old names in the unused parts of a directory's index blocks. */
   private gatherOld(folder: Folder, extensions: readonly number[], into: Map<string, OldName>): void {
     const { folderBlockBytes } = this.geometry
     const own = this.table.record(folder.number)
@@ -173,13 +173,13 @@ class Ntfs implements FileSystem {
     const view = viewOf(block)
     if (view.getUint32(0) !== INDEX.signature || !putBack(block, view, this.geometry.sectorBytes)) return []
     const used = INDEX.head + view.getUint32(INDEX.usedBytes, true)
-    // The mark of the end is the last thing that is used; a name may begin inside of it.
+    // The end entry is the last that is in use; an old name may begin inside it.
     return oldEntries(block, [Math.max(INDEX.head, used - INDEX.name - 8), block.length], folder)
   }
 
   private *oldFile(folder: Folder, entry: OldEntry): Iterable<FileRecord> {
     const now = entry.record && this.table.record(entry.record.number)
-    // It was renamed, or is returned by its own record.
+    // It was renamed, or its own record reports it.
     const isTold =
       now && (now.sequence === entry.record.sequence || (!now.isInUse && now.sequence === entry.record.sequence + 1))
     if (isTold || entry.isFolder || entry.name.startsWith('$')) return
@@ -210,7 +210,7 @@ class Ntfs implements FileSystem {
     for (const one of attributes)
       if (one.type === TYPE.data) streams.set(one.name, [...(streams.get(one.name) ?? []), one])
     for (const [name, parts] of streams) {
-      // An alternate data stream is returned as a file of its own where it is more than a marker.
+      // An alternate data stream is reported as a file of its own where it is more than a marker.
       if (name !== '' && parts[0]!.bytes < 1024) continue
       const own = streamOf(parts, where, this.on)
       if (own.isEncrypted) this.warn(path, 'is encrypted by the file system: its content is useless without the key')

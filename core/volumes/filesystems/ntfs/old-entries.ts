@@ -1,7 +1,7 @@
 import { FILE_NAME, INDEX } from './layout'
 import { momentOf, utf16, wide } from './record'
 
-/** A name that is left in a folder of which the file is gone. */
+/** A name left in a directory whose file is gone. */
 export interface OldEntry {
   readonly name: string
   readonly isFolder: boolean
@@ -9,19 +9,19 @@ export interface OldEntry {
   readonly bytes: number
   readonly created: string | null
   readonly modified: string | null
-  /** the number of the record that it had, and how often that had been given out; null where that was written over */
+  /** its former record number and sequence number; null where they were overwritten */
   readonly record: { readonly number: number; readonly sequence: number } | null
 }
 
-/** the second name of a file, for the oldest programs */
+/** a DOS (8.3) name */
 const SHORT_NAMESPACE = 2
 const MAX_NAMESPACE = 3
 const ENTRY_ALIGNMENT = 8
 
 /**
- * The names in a stretch of a folder's bytes that no entry uses any more. Taking an entry out moves those behind it forward,
- * and what had been the last ones stays behind the end. A name is known by the folder that it names as its own; its
- * head may have been written over by the mark of the end.
+ * The names in unused bytes of a directory. Removing an entry moves those behind it forward, and what were the last
+ * ones stay behind the end. A name is recognised by the directory that it refers to as its parent; its entry header may
+ * have been overwritten by the end entry.
  */
 export function* oldEntries(
   bytes: Uint8Array,
@@ -54,7 +54,7 @@ export function* oldEntries(
   }
 }
 
-/** What the head of an entry says, where it still stands before the name and fits it. */
+/** The header of an entry, where it is still in front of the name and fits it. */
 function recordBefore(view: DataView, at: number, from: number, nameBytes: number): OldEntry['record'] {
   const head = at - INDEX.name
   if (head < from || view.getUint16(head + INDEX.nameBytes, true) !== nameBytes) return null

@@ -8,11 +8,11 @@ import type { OnVolume } from './streams'
 const MAX_LIST_BYTES = 1024 * 1024
 const BATCH_BYTES = 1024 * 1024
 
-/** The master file table of a volume: its records by number, in whatever pieces it is stored. */
+/** The master file table of a volume: its records by number, however fragmented it is. */
 export class RecordTable {
   private readonly table: ByteSource
   private readonly extents: readonly Extent[]
-  /** how far the table was ever written, in bytes */
+  /** the initialised length of the table, in bytes */
   private tableWritten = Infinity
   private recent: { from: number; bytes: Uint8Array } | null = null
 
@@ -24,7 +24,7 @@ export class RecordTable {
     this.table = piecesSource(on.volume, this.extents)
   }
 
-  /** The attributes of a record, with those that lie in other records since it was full. */
+  /** The attributes of a record, with those in its extension records. */
   attributesOf(record: MftRecord, extensions: readonly number[]): readonly Attribute[] {
     const list = record.attributes.find(({ type }) => type === TYPE.list)
     if (!list) return record.attributes
@@ -55,7 +55,7 @@ export class RecordTable {
     )
   }
 
-  /** Where the table of all records lies: its first record says it, or the copy of that in the mirror. */
+  /** The runs of the table: its first record lists them, or the copy of that in the mirror. */
   private find(): readonly Extent[] {
     const { mftCluster, mirrorCluster, clusterBytes, recordBytes, sectorBytes } = this.on.geometry
     for (const [at, where] of [
@@ -76,12 +76,12 @@ export class RecordTable {
     return []
   }
 
-  /** How many records for files the table must have: as far as it was ever written. */
+  /** The number of file records of the table, by its initialised length. */
   recordsOfFiles(): number {
     return Math.floor(this.tableWritten / this.on.geometry.recordBytes) - MFT_RECORD.firstOfFiles
   }
 
-  /** The table itself may be in so many pieces that their list lies in further records of it. */
+  /** A very fragmented table lists some of its runs in extension records of its own. */
   private parts(record: MftRecord, data: readonly Attribute[]): readonly Extent[] {
     const { clusterBytes, recordBytes, sectorBytes, clusters } = this.on.geometry
     const extentsOf = (parts: readonly Attribute[]) =>
@@ -123,7 +123,7 @@ export class RecordTable {
     const { recordBytes, sectorBytes } = this.on.geometry
     const perBatch = Math.max(1, Math.floor(BATCH_BYTES / recordBytes))
     const from = Math.floor(number / perBatch) * perBatch
-    // Records are mostly asked for in order: their neighbours are read along with them.
+    // Records are mostly read in order, so their neighbours are read along with them.
     if (this.recent?.from !== from)
       this.recent = { from, bytes: this.table.read(from * recordBytes, perBatch * recordBytes) }
     const at = (number - from) * recordBytes

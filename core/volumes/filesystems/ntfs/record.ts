@@ -2,13 +2,13 @@ import { isoMoment } from '../../../sources/iso-moment'
 import { ATTRIBUTE, RECORD, TYPE } from './layout'
 import { readRuns, type Run } from './runs'
 
-/** One attribute of a record: its content, or the runs where it lies. */
+/** An attribute of a record: its resident content, or its runs. */
 export interface Attribute {
   readonly type: number
   readonly name: string
   readonly id: number
   readonly flags: number
-  /** kept in the record, a view of its bytes; null where it lies in clusters */
+  /** resident content, a view of the record's bytes; null where it is non-resident */
   readonly content: Uint8Array | null
   /** where the content begins, in bytes of the record */
   readonly contentAt: number
@@ -16,7 +16,7 @@ export interface Attribute {
   readonly runs: readonly Run[]
   readonly bytes: number
   readonly validBytes: number
-  /** clusters that are compressed together, as a power of two */
+  /** the compression unit in clusters, as a power of two */
   readonly compressionUnit: number
 }
 
@@ -24,15 +24,14 @@ export interface MftRecord {
   readonly isInUse: boolean
   readonly isFolder: boolean
   readonly sequence: number
-  /** of a record that only goes on with another: number of the one that it belongs to; 0 otherwise */
+  /** for an extension record: the number of its base record; otherwise 0 */
   readonly base: number
   readonly attributes: readonly Attribute[]
 }
 
 /**
- * Reads a record of the master file table out of a copy of its bytes; the last two bytes of each sector are put
- * back from where they are kept. Null where it is none or was torn while it was written. Its attributes are read only
- * where they are wanted.
+ * Reads a record of the master file table from a copy of its bytes, after applying its update sequence. Null where it
+ * is invalid or was torn during writing. Its attributes are read only when they are needed.
  */
 export function readRecord(bytes: Uint8Array, sectorBytes: number, isWanted = always): MftRecord | null {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
@@ -61,7 +60,7 @@ export function readRecord(bytes: Uint8Array, sectorBytes: number, isWanted = al
 
 const always = (_goesOn: boolean, _isFolder: boolean) => true
 
-/** Puts the last two bytes of each sector back from where they are kept; false where the sectors are not of one writing. */
+/** Restores the last two bytes of each sector (update sequence); false where the sectors are not of one write. */
 export function putBack(bytes: Uint8Array, view: DataView, sectorBytes: number): boolean {
   const at = view.getUint16(RECORD.fixupAt, true)
   const count = view.getUint16(RECORD.fixupCount, true)
@@ -79,7 +78,7 @@ function attributeAt(bytes: Uint8Array, view: DataView, at: number, length: numb
   const nameLength = bytes[at + ATTRIBUTE.nameLength]!
   const nameAt = at + view.getUint16(at + ATTRIBUTE.nameAt, true)
   if (nameLength > 0 && nameAt + nameLength * 2 > at + length) return null
-  // Told field by field: putting objects together from parts takes ten times as long here, and there are millions.
+  // Built field by field: spreading objects takes ten times as long, and there are millions.
   const type = view.getUint32(at, true)
   const name = nameLength === 0 ? '' : utf16(view, nameAt, nameLength)
   const flags = view.getUint16(at + ATTRIBUTE.flags, true)
@@ -130,10 +129,10 @@ export function utf16(view: DataView, at: number, characters: number): string {
   return text
 }
 
-/** a 64-bit number; beyond 2^53 it is not exact, and none that can be is as large */
+/** a 64-bit number; it is not exact beyond 2^53, which no valid value exceeds */
 export const wide = (view: DataView, at: number) => view.getUint32(at + 4, true) * 2 ** 32 + view.getUint32(at, true)
 
-/** A time in hundreds of nanoseconds since 1601, as an instant; null where it is none that can be. */
+/** A time in hundreds of nanoseconds since 1601, as an instant; null where it is impossible. */
 export function momentOf(view: DataView, at: number): string | null {
   const ticks = view.getUint32(at + 4, true) * 2 ** 32 + view.getUint32(at, true)
   const ms = Math.floor(ticks / 10_000) - 11_644_473_600_000

@@ -1,10 +1,10 @@
-/** So many clusters from one on; null where they were never written (a hole, or the rest of a compressed unit). */
+/** A run of clusters; `first` is null where they were never written (a hole, or the rest of a compression unit). */
 export interface Run {
   readonly cluster: number | null
   readonly count: number
 }
 
-/** Reads a list of runs; what follows a run that cannot be is left out. */
+/** Reads a run list; it ends at the first invalid run. */
 export function readRuns(bytes: Uint8Array): Run[] {
   const runs: Run[] = []
   let cluster = 0

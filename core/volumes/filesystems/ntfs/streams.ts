@@ -6,14 +6,14 @@ import { ATTRIBUTE, TYPE } from './layout'
 import type { Attribute, MftRecord } from './record'
 import type { Run } from './runs'
 
-/** The volume that a stream is on; the offset is the volume's own, in bytes of the image. */
+/** The volume of a stream; its offset is in bytes of the image. */
 export interface OnVolume {
   readonly volume: ByteSource
   readonly offset: number
   readonly geometry: Geometry
 }
 
-/** A data stream of a file. Extents are in bytes of the image; `content` where they are not simply its bytes. */
+/** A data stream of a file. Extents are in bytes of the image; `content` where it is not simply their bytes. */
 interface Stream {
   readonly bytes: number
   readonly extents: readonly Extent[]
@@ -22,14 +22,14 @@ interface Stream {
   readonly fault: string | null
 }
 
-/** Where a record lies, and how it is read once more. */
+/** The location of a record, to read it again. */
 export interface Where {
   /** in bytes of the image */
   readonly place: number | null
   readonly again: () => MftRecord | null
 }
 
-/** Content that is kept in a record, read from there when it is wanted. */
+/** Resident content, read from its record when it is needed. */
 function kept({ again }: Where, { id, bytes }: Attribute): ByteSource {
   return {
     size: bytes,
@@ -40,7 +40,7 @@ function kept({ again }: Where, { id, bytes }: Attribute): ByteSource {
   }
 }
 
-/** The content of a stream out of its attributes: where it is stored, and why not all of it can be given, where so. */
+/** The content of a stream from its attributes: its extents, and why not all of it can be read, where that is so. */
 export function streamOf(parts: readonly Attribute[], where: Where, on: OnVolume): Stream {
   const sorted = [...parts].sort((a, b) => a.firstCluster - b.firstCluster)
   const first = sorted[0]!
