@@ -80,7 +80,7 @@ export default withNuxt(
     rules: {
       'vue/html-self-closing': 'off',
       'vue/multi-word-component-names': 'off',
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', ignoreRestSiblings: true }],
     },
   },
   {
@@ -144,7 +144,7 @@ export default withNuxt(
     },
   })),
   {
-    // What a client brought is parsed in processes beside the server, which can be killed. Its own thread parses none of it.
+    // Client data is parsed in child processes, which can be killed, never on the server's own thread.
     files: ['server/**/*.ts'],
     ignores: [
       'server/archives/**',

@@ -1,6 +1,8 @@
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
+/** A test without an assertion, or whose loops run over nothing, fails. */
+const strict = { requireAssertions: true }
 const alias = { '~~': fileURLToPath(new URL('.', import.meta.url)) }
 
 export default defineConfig({
@@ -11,6 +13,7 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: 'unit',
+          expect: strict,
           include: ['{core,disk,server,cli,app,stand-ins}/**/*.test.ts'],
           testTimeout: 30_000,
           // Files share what they import: a third of the time went into importing the same again.
@@ -22,6 +25,7 @@ export default defineConfig({
         test: {
           // Speaks HTTP to the built server: one server for each file, so that two of them keep two cores busy.
           name: 'http',
+          expect: strict,
           include: ['tests/http/**/*.test.ts'],
           globalSetup: 'tests/support/filled-shop.ts',
           testTimeout: 120_000,

@@ -58,7 +58,9 @@ describe('lantern scan', () => {
   it('gives the bytes that its extents name', () => {
     scan({ pass: 'both' })
     const bytes = imageBytes('floppy')
-    for (const { extents, sha256: told, bytes: size } of reportOf().items) {
+    const { items } = reportOf()
+    expect(items).toHaveLength(5)
+    for (const { extents, sha256: told, bytes: size } of items) {
       const content = Buffer.concat(extents.map(([offset, length]) => bytes.subarray(offset, offset + length)))
       expect([content.length, sha256(content)]).toEqual([size, told])
     }
@@ -76,7 +78,7 @@ describe('lantern scan', () => {
     expect(items({ pass: 'deep', types: 'png', whole: true }).map(({ mime }) => mime)).toEqual(['image/png'])
   })
 
-  it('writes over nothing that lies on the shelf already', () => {
+  it('overwrites nothing that is already on the shelf', () => {
     const shelf = join(folder, 'used')
     mkdirSync(shelf)
     writeFileSync(join(shelf, 'ledger.txt'), 'mine')

@@ -211,7 +211,7 @@ function keep(
   }
 }
 
-/** Something may lie on the shelf already: it stays as it is. */
+/** Files already on the shelf are left as they are. */
 function freePath(paths: SafePaths, shelf: string, names: readonly string[]): string {
   while (true) {
     const path = paths.pathFor(names.slice(0, -1), names.at(-1)!)

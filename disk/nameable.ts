@@ -43,7 +43,7 @@ export function nameable(path: string, as: 'medium' | 'folder', dataFolder: stri
   return { path: real }
 }
 
-/** Whether a file lies at the top of a folder too, under another name. */
+/** Whether the top of a folder holds the same file under another name. */
 function isSecondName(folder: string, { dev, ino }: { readonly dev: number; readonly ino: number }): boolean {
   return readdirSync(folder).some((name) => {
     const facts = statSync(join(folder, name), { throwIfNoEntry: false })

@@ -11,7 +11,7 @@ writeFileSync(image, 'x')
 const here = numberOf(statSync(root).dev)
 
 let count = 0
-/** A system that says of the device of this folder what a test wants it to say. */
+/** A system that reports the device that a test wants for this folder. */
 function system(lay: (sys: string, block: (path: string, files?: Record<string, string>) => string) => string) {
   const sys = join(root, `sys-${++count}`)
   const block = (path: string, files: Record<string, string> = {}) => {
@@ -30,7 +30,7 @@ function system(lay: (sys: string, block: (path: string, files?: Record<string, 
 }
 
 describe('a shelf', () => {
-  it('does not lie on an image beside it, on the same disk of the shop', () => {
+  it('is not on an image beside it on the same disk of the shop', () => {
     expect(
       liesOnSource(
         join(root, 'shelf'),
@@ -40,14 +40,14 @@ describe('a shelf', () => {
     ).toBe(false)
   })
 
-  it('lies on an image that is mounted where it is', () => {
+  it('is on an image that is mounted at it', () => {
     const mounted = system((_, block) => block('loop0', { 'loop/backing_file': `${image}\n` }))
     expect(liesOnSource(join(root, 'shelf'), image, mounted)).toBe(true)
     const other = system((_, block) => block('loop0', { 'loop/backing_file': '/another/card.img\n' }))
     expect(liesOnSource(join(root, 'shelf'), image, other)).toBe(false)
   })
 
-  it('lies on an image also through a partition of the mounted image, and through what is laid over it', () => {
+  it('is on an image through a partition of it and through a mapped device too', () => {
     const partition = system((_, block) => {
       block('loop0', { 'loop/backing_file': `${image}\n` })
       return block('loop0/loop0p1', { partition: '1' })
@@ -63,13 +63,13 @@ describe('a shelf', () => {
     expect(liesOnSource(join(root, 'shelf'), image, sealed)).toBe(true)
   })
 
-  it('lies in itself', () => {
+  it('is inside itself', () => {
     expect(liesOnSource(image, image)).toBe(true)
   })
 })
 
 describe('a path', () => {
-  it('that is not there yet lies where the nearest folder above it does', () => {
+  it('that does not exist yet is on the device of its nearest existing parent', () => {
     expect(nearestThere(join(root, 'a/b/c'))).toBe(root)
   })
 

@@ -16,8 +16,8 @@ export function nearestThere(path: string): string {
 }
 
 /**
- * Whether a folder lies on a source that is read: inside of an image that is mounted, on the device itself, or on another
- * part of the same physical disk. What the system does not tell counts as another disk, but for the device itself.
+ * Whether a folder is on a source that is being read: inside a mounted image, on the device itself, or on another
+ * part of the same physical disk. What the system does not report counts as another disk, but for the device itself.
  */
 export function liesOnSource(folder: string, source: string, system: SystemFolders = SYSTEM): boolean {
   const there = nearestThere(folder)
@@ -39,7 +39,7 @@ export const numberOf = (device: number) => {
   return `${major}:${minor}`
 }
 
-/** The device on which a folder lies; file systems with devices of their own say in the list of mounts where they are from. */
+/** The device that holds a folder; for file systems with their own device numbers, from the list of mounts. */
 function deviceNumberOf(folder: string, { sys, mounts }: SystemFolders): string {
   const own = numberOf(statSync(folder).dev)
   if (existsSync(join(sys, 'dev/block', own)) || !existsSync(mounts)) return own
@@ -54,7 +54,7 @@ function deviceNumberOf(folder: string, { sys, mounts }: SystemFolders): string 
   return own
 }
 
-/** The whole disks that a device is made of, and the images, where it is one that was mounted (sysfs, block/). */
+/** The whole disks under a device, and the images under a loop device (sysfs, block/). */
 function disksBelow(number: string, system: SystemFolders): { disks: Set<string>; images: Set<string> } {
   const disks = new Set<string>()
   const images = new Set<string>()
@@ -62,7 +62,7 @@ function disksBelow(number: string, system: SystemFolders): { disks: Set<string>
   const visit = (folder: string) => {
     if (seen.has(folder) || !existsSync(folder)) return
     seen.add(folder)
-    // A partition lies in the folder of its disk.
+    // The folder of a partition is inside the folder of its disk.
     const whole = existsSync(join(folder, 'partition')) ? dirname(folder) : folder
     const image = join(whole, 'loop/backing_file')
     if (existsSync(image)) images.add(readFileSync(image, 'utf8').trim())

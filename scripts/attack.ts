@@ -157,7 +157,7 @@ async function disk(): Promise<void> {
   }
 }
 
-/** Files and archives that are made to hurt, with how long the server's thread stood still meanwhile. */
+/** Hostile files and archives, with how long each blocked the server's thread. */
 async function files(): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-attack-'))
   const stalls = join(folder, 'stalls.json')
@@ -177,7 +177,7 @@ async function files(): Promise<void> {
         say(`  ${words}: ${Math.round(performance.now() - began)} ms`)
         return result
       }
-      // The thread is watched once the start is over, and what the stand-ins work out the first time they are asked.
+      // The thread is watched only after start-up and the stand-ins' first answers.
       await tech.bench(SURVEY)
       await new Promise((done) => setTimeout(done, 5500))
       await tech.ask('PUT', '/api/bench/folders', { folders: [named] })

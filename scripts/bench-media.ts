@@ -102,7 +102,7 @@ function volumeOf(files: number): Uint8Array {
     all.set(entry(`FOLDER${index}`, 0x10, write(content), 0), index * 32)
   }
   bytes.set(all.subarray(0, 512), dataAt)
-  // The root goes on in the clusters that were given to it first.
+  // The root continues in the clusters that it was given first.
   for (let at = 512; at < all.length; at += 512) bytes.set(all.subarray(at, at + 512), dataAt + at)
   return bytes
 }

@@ -84,7 +84,7 @@ const walk = (bytes: Uint8Array) => {
 for (const { path } of truthOf('two-volumes').files.filter((file) => file.path.startsWith('DCIM')))
   fuzz(`${formatOfName(path)?.id ?? '?'} (${path})`, fileOf('two-volumes', path), walk)
 
-/** What is left of other records near a place, and what they tell of files that begin there. */
+/** Traces of other records near an offset, and what they say about files that begin there. */
 function followTraces({ traces }: FileSystem, bytes: Uint8Array, near: number) {
   const places: number[] = []
   for (let at = near; at + 512 <= Math.min(bytes.length, near + 1_000_000); at += 512)

@@ -16,7 +16,7 @@ const step = async ([words, command, args]) => {
 checkNode()
 await ensurePackages()
 await step(['Preparing the types', 'npx', ['nuxt', 'prepare', '--logLevel', 'silent']])
-// Two at a time, since most machines that run this have two cores; a browser comes over the network meanwhile.
+// Two at a time, since most machines that run this have two cores; the browser is installed in parallel.
 await Promise.all([step(LINT), step(TYPES), ensureChromium()])
 await Promise.all([step(UNIT), ensureBuild().then(() => step(UNUSED))])
 await step(['Tests of the built server', 'npm', ['run', '-s', 'http']])

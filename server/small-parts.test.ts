@@ -13,7 +13,7 @@ import { fillWithDemo } from './stand-ins/demo'
 import { readPlaybook } from './settings'
 
 describe('the clock', () => {
-  it('begins where it is told and goes on from there', () => {
+  it('begins at the given instant and runs on from there', () => {
     let system = 1_000_000
     const clock = clockFrom('2026-11-24T10:42:00Z', () => system)
     system += 5000
@@ -23,7 +23,7 @@ describe('the clock', () => {
     expect(clock.now()).toBe(78)
   })
 
-  it('is the time of day where nobody said otherwise, and refuses a time that is none', () => {
+  it('is the real time unless set, and refuses an invalid one', () => {
     expect(clockFrom(undefined, () => 42).now()).toBe(42)
     expect(() => clockFrom('half past nine')).toThrow('half past nine')
   })

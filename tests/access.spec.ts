@@ -56,7 +56,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
   })
 }
 
-test('nothing stands beside the page at 900 wide or on a phone', async ({ bench: page }) => {
+test('nothing overflows the page at 900 wide or on a phone', async ({ bench: page }) => {
   for (const width of [1280, 900, 400]) {
     await page.setViewportSize({ width, height: 800 })
     for (const path of ['/', '/log/SL-0012', '/cases/SL-0012']) {

@@ -51,7 +51,7 @@ test('a case file with faults is refused with each of them, and nothing changes'
   await expect(page.getByRole('row')).toHaveCount(18)
 })
 
-test('a run’s report with impossible figures is said field by field', async ({ bench: page }) => {
+test('impossible figures in a run’s report are named field by field', async ({ bench: page }) => {
   const code = await logCase(page.request, {
     ...LOST_PHOTOS,
     'devices.d1': { kind: 'card', condition: 'working' },
@@ -91,7 +91,7 @@ test('people are added by the owner only, and with sound words', async ({ page }
   await expect(page.getByRole('main').getByRole('listitem').filter({ hasText: 'Fern Aldous' })).toBeVisible()
 })
 
-test('a wrong password is said, and after five the name has to wait', async ({ page }) => {
+test('a wrong password is reported, and after five the name has to wait', async ({ page }) => {
   await page.goto('/sign-in')
   await page.getByLabel('Sign-in name').fill('bram')
   for (let time = 0; time < 5; time++) {

@@ -35,7 +35,7 @@ test('from the run to the shelf and back by keyboard: survey photos out of the b
   await page.keyboard.press('c')
   await expect(page.getByTestId('shelf-says')).toContainText('6 items on it, read back')
 
-  // All of a filter at once; a reload comes back to the same place.
+  // Everything in a filter at once; a reload restores the same view.
   await page.getByTestId('select-all').click()
   await expect(page.getByTestId('selected')).toContainText('150 selected here')
   await page.reload()
@@ -43,7 +43,7 @@ test('from the run to the shelf and back by keyboard: survey photos out of the b
   await page.getByTestId('copy').click()
   await expect(page.getByTestId('shelf-says')).toContainText('150 items on it, read back', { timeout: 30_000 })
 
-  // What was opened stands in the history of the case.
+  // What was opened is in the history of the case.
   await page.goto('/cases/SL-0012')
   await expect(page.getByTestId('history')).toContainText(/previewed “IMG_\d+\.jpg”/)
 })
@@ -65,7 +65,7 @@ test('a locked phone: its messages out of the encrypted backup of a computer tha
   await page.getByTestId('next').click()
   await page.getByRole('button', { name: /^kind:/ }).click()
   await page.getByRole('option', { name: /Messages/ }).click()
-  // Some that had been deleted before the backup was made stand in it too.
+  // The backup also holds some that had been deleted before it was made.
   await expect(page.getByTestId('count')).toContainText('211 found')
   await page.getByRole('button', { name: /^deleted:/ }).click()
   await page.getByRole('option', { name: /^still there/ }).click()
@@ -76,7 +76,7 @@ test('a locked phone: its messages out of the encrypted backup of a computer tha
   await page.getByTestId('select-all').click()
   await page.getByTestId('copy').click()
   await expect(page.getByTestId('shelf-says')).toContainText('200 items on it, read back', { timeout: 30_000 })
-  // The counts of the bench stand in the report of the run that is open.
+  // The report of the open run is filled in with the counts of the bench.
   await page.goto('/cases/SL-0005')
   await expect(page.getByTestId('run-report').getByLabel('came back').first()).toHaveValue('200')
   await page.getByText('Record result').click()
@@ -94,7 +94,7 @@ test('contacts lost weeks ago are turned back at the account, with today’s lis
   await expect(dialog.getByTestId('back')).toContainText('336 contacts')
   await expect(dialog.getByTestId('act')).toBeDisabled()
   await expectAccessible(page)
-  // What the route asks nobody to do meanwhile is asked here too.
+  // The holds of the route apply here too.
   await dialog.getByRole('button', { name: 'Confirm done' }).first().click()
   await dialog.getByRole('button', { name: 'Record consent' }).click()
   await dialog.getByRole('button', { name: 'Make the safety copy' }).click()
@@ -109,7 +109,9 @@ test('contacts lost weeks ago are turned back at the account, with today’s lis
   await expect(page.getByTestId('task')).toContainText('Turn the contacts back')
 })
 
-test('notes gone from the bin: the cloud backup from before is told from the one after', async ({ bench: page }) => {
+test('notes gone from the bin: the cloud backup taken before the loss is told apart from the one after', async ({
+  bench: page,
+}) => {
   await page.goto('/cases/SL-0008')
   await begin(page)
   await give(page, 'passcode', '140925')

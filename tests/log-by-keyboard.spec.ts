@@ -139,7 +139,7 @@ test('a returning client is found while the name is typed', async ({ bench: page
   await expect(page.getByLabel('Phone number', { exact: true })).toHaveValue('07700 900 461')
 })
 
-test('a copy that was added by mistake is taken out, and comes back with undo', async ({ bench: page }) => {
+test('a copy that was added by mistake is removed, and restored with undo', async ({ bench: page }) => {
   await page.goto('/log/SL-0012')
   await page.getByLabel('How many of them').focus()
   await page.keyboard.press('Control+Delete')

@@ -2,7 +2,7 @@ import { begin, expect, expectAccessible, signIn, test } from './support/shop'
 
 test.use({ shopEnv: { LANTERN_DEMO: '1', LANTERN_JOBS: '1' } })
 
-test('a worn card from its case to the shelf: both passes, paused, killed, gone on, filtered, looked at, recorded', async ({
+test('a worn card from its case to the shelf: both scans, paused, killed, resumed, filtered, previewed, recorded', async ({
   bench: page,
   shop,
 }) => {
@@ -10,7 +10,7 @@ test('a worn card from its case to the shelf: both passes, paused, killed, gone 
   await page.goto('/cases/SL-0017')
   await begin(page)
 
-  // What the medium is stands there before anything is read; the pass is chosen by the keyboard.
+  // The medium is described before anything is read; the scan is chosen by keyboard.
   await expect(page.getByTestId('medium-says')).toContainText('58.7 MB, FAT32 “FIELD CARD” and FAT16 “SPARE”')
   // The run is a deep scan, so that is proposed; the records may be read alone first.
   await expect(page.getByLabel('Deep scan: records and content')).toBeChecked()
@@ -31,7 +31,7 @@ test('a worn card from its case to the shelf: both passes, paused, killed, gone 
   await page.getByTestId('next').click()
   const says = page.getByTestId('pass-says')
   await expect(says).toContainText(/[1-9]\d? % read/, { timeout: 30_000 })
-  // What was found so far can be worked with meanwhile.
+  // Finds so far can be used while the scan runs.
   await expect(page.getByTestId('kinds')).toContainText(/found so far: .*\d+ photos/)
   await expect(page.locator('[data-thumb]').first()).toBeVisible()
   await page.keyboard.press('p')
@@ -88,7 +88,7 @@ test('a worn card from its case to the shelf: both passes, paused, killed, gone 
   await expect(page.getByTestId('history')).toContainText('the deep scan ended')
 })
 
-test('an image is brought in, belongs to a case, and is read; two pages see the same', async ({
+test('an image is uploaded, attached to a case and scanned; two pages show the same', async ({
   bench: page,
   context,
 }) => {

@@ -76,7 +76,7 @@ test('the best question is answered with one key, and the plan follows', async (
   await expect(question).not.toContainText(asked!)
 })
 
-test('every figure is traced to its facts, and a fact is changed where it stands', async ({ bench: page }) => {
+test('every figure is traced to its facts, and a fact is changed in place', async ({ bench: page }) => {
   await page.goto('/cases/SL-0012')
   const route = page.locator('[data-test="route"]').first()
   await route.getByRole('button').first().click()
@@ -155,7 +155,7 @@ test('a route is moved by dragging its number', async ({ bench: page }) => {
   await expect(rows.nth(2)).toHaveAttribute('data-option', third!)
 })
 
-test('a maker that the shop knows brings first guesses while a case is logged', async ({ bench: page }) => {
+test('a maker that the shop knows gives first guesses while a case is logged', async ({ bench: page }) => {
   const code = await logCase(page.request, { 'devices.d1': { kind: 'phone' }, 'wanted.w1': { type: 'photos' } })
   await page.goto(`/log/${code}`)
   await page.getByLabel('Maker and model').fill('Ostrel Mini')

@@ -26,7 +26,7 @@ test('the owner changes how long a bin keeps things, and every open case is plan
   await expect(desk.getByText('The minimum is greater than the maximum.')).toBeHidden()
   await expect(desk.getByText('Gallery bin on the device: 3 to 4 days from now on.')).toBeVisible()
 
-  // The page that was open all the time hears of it, and what the server keeps is made anew.
+  // The open page is notified, and the server recomputes its caches.
   await expect(bin).not.toContainText('Gallery bin', { timeout: 15_000 })
   const kept = await (await page.request.get('/api/cases/SL-0012/plan')).json()
   expect(kept.plan.order).not.toContain('gallery-bin:d1')

@@ -46,7 +46,7 @@ test('two people at one bench: what the one typed waits for them, and is never s
   await expect(page.getByRole('dialog').getByText('1 fact not sent yet')).toBeVisible()
   await unlock(page, null, passwordOf('suda'))
 
-  // Suda sees the case as the server has it, works on, and sends nothing of Bram's.
+  // Suda sees the case as the server has it, continues, and sends nothing of Bram's.
   await expect(page.getByRole('button', { name: /Suda Wray/ })).toBeVisible()
   await expect(page).toHaveURL(new RegExp(`/log/${code}`))
   await expect(page.getByLabel('Can spend')).toHaveValue('')
@@ -60,7 +60,7 @@ test('two people at one bench: what the one typed waits for them, and is never s
     .toMatchObject({ fact: 'limits.money', is: 95, by: 'Bram Hollis' })
 })
 
-test('a page that nobody uses locks, keeps what is typed on it, and goes on for the same person', async ({ page }) => {
+test('an idle page locks, keeps what was typed on it, and reopens for the same person', async ({ page }) => {
   await enterAs(page, 'bram')
   const copy = await requests.newContext({ storageState: await page.context().storageState(), baseURL: page.url() })
   const image = { name: 'card.img', bytes: 8, changed: 0 }
@@ -80,7 +80,7 @@ test('a page that nobody uses locks, keeps what is typed on it, and goes on for 
   await expect(lock).toBeVisible({ timeout: 15_000 })
   await expect(page.getByRole('heading', { level: 1 })).toBeHidden()
   expect((await copy.get('/api/cases')).status()).toBe(401)
-  // What was begun goes on: the image arrives, and opens nothing else.
+  // The upload that was under way completes, and grants nothing else.
   expect((await append(4, 'rest')).status()).toBe(200)
   expect((await copy.get('/api/cases')).status()).toBe(401)
   const { violations } = await axeOn(page).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze()

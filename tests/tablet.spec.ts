@@ -15,7 +15,7 @@ test('a tablet on the shop’s network: sent to TLS, given the shop’s authorit
   const server = new Server({ LANTERN_DEMO: '1', LANTERN_HOST: '0.0.0.0' })
   try {
     await server.start()
-    // At the shop's machine, no certificate stands in the way, and the fingerprint is shown.
+    // On the shop's machine no certificate is in the way, and the fingerprint is shown.
     const shop = await browser.newPage({ baseURL: server.address })
     await signIn(shop.request, 'ottilie')
     await shop.goto('/people')
@@ -27,7 +27,7 @@ test('a tablet on the shop’s network: sent to TLS, given the shop’s authorit
     await tablet.goto(`http://${outside}:${server.port}/certificate`)
     await expect(tablet).toHaveURL(`https://${outside}:${server.port}/certificate`)
     await expect(tablet.getByRole('heading', { name: 'Trust this server' })).toBeVisible()
-    // It is compared with what the shop's machine shows, so it does not stand here.
+    // It is compared with what the shop's machine shows, so it is not shown here.
     await expect(tablet.getByText(fingerprint)).toHaveCount(0)
     const download = tablet.waitForEvent('download')
     await tablet.getByRole('link', { name: /Download the shop’s authority/ }).click()

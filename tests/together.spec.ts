@@ -28,7 +28,7 @@ test('two people on one case: different facts merge, the same fact is asked abou
   await other.close()
 })
 
-test('the same fact set on two pages at once is asked about, and either answer can stand', async ({
+test('the same fact set on two pages at once becomes a question, and either answer can win', async ({
   bench: page,
   browser,
   shop,
@@ -52,7 +52,7 @@ test('the same fact set on two pages at once is asked about, and either answer c
   await other.close()
 })
 
-test('while the server is away, typing goes on and is sent when it is back', async ({ bench: page, shop }) => {
+test('typing continues while the server is away, and is sent when it is back', async ({ bench: page, shop }) => {
   const code = await logCase(page.request, LOST_PHOTOS)
   await page.goto(`/log/${code}`)
   await expect(page.getByLabel('Can spend')).toBeVisible()
@@ -76,14 +76,14 @@ test('what another page changes shows here without a reload', async ({ bench: pa
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Oxley · the regatta', { timeout: 15_000 })
 })
 
-test('what waited on this machine is merged with what others set meanwhile, not laid over it', async ({
+test('facts that waited on this machine are merged with what others set in the meantime, and overwrite nothing', async ({
   bench: page,
   shop,
 }) => {
   const code = await logCase(page.request, LOST_PHOTOS)
   await page.goto(`/log/${code}`)
   await expect(page.getByLabel('Can spend')).toBeVisible()
-  // The line is cut for this page alone: its words wait here while somebody else goes on.
+  // Only this page is offline: its words wait here while somebody else continues.
   await page.route(/\/api\/cases\//, (route) => route.abort())
   await page.getByLabel('Can spend').fill('95')
   await page.keyboard.press('Tab')

@@ -194,7 +194,7 @@ test('a safety copy that fails is reported as such, and the erase does not start
   expect(await restore()).toContain('make the safety copy first')
   await expect(page.locator('[data-test="history"]')).toContainText('which failed: The cable gave out at a third.')
 
-  // It is tried again; a form that says nothing of the copy is not taken.
+  // It is tried again; a form that does not mention the copy is refused.
   expect(await begin('safety-copy:d1')).toBe(null)
   await page.reload()
   await record.click()

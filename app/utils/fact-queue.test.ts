@@ -81,7 +81,7 @@ describe('the queue of unsent facts', () => {
     expect([queue.pending.length, storage.size, sent.length]).toEqual([0, 0, 0])
   })
 
-  it('sends what was typed meanwhile in the next batch, of each fact only the last', async () => {
+  it('sends what was typed while a batch was under way in the next one, only the last value of each fact', async () => {
     const { queue, sent, settled, hold, release, open } = bench()
     await open()
     hold()
@@ -94,7 +94,7 @@ describe('the queue of unsent facts', () => {
     expect(queue.stored.limits.money).toBe(3)
   })
 
-  it('brings along a part that the case does not have yet, once', async () => {
+  it('adds a part that the case does not have yet, once', async () => {
     const { queue, sent, settled, open } = bench()
     await open()
     queue.set([
@@ -113,7 +113,7 @@ describe('the queue of unsent facts', () => {
     expect([state.pauses, queue.saving, queue.stored.limits.money]).toEqual([2, 'kept', 95])
   })
 
-  it('drops what the server refuses, says so, and goes on with the rest', async () => {
+  it('drops what the server refuses, reports it, and sends the rest', async () => {
     const { queue, told, settled, hold, release, open } = bench(['refused'])
     await open()
     hold()

@@ -73,7 +73,7 @@ describe('the ramp of lit cells', () => {
   it.each(Object.keys(EYES))('grows lighter with what is reached for eyes with %s', (name) => {
     const at = (reach: number) => luminance(reach, EYES[name]!)
     for (let step = 1; step <= 20; step++) expect(at(step / 20)).toBeGreaterThan(at((step - 1) / 20))
-    // A quarter more is told apart at a glance wherever it stands on the ramp.
+    // A quarter more is visible at a glance anywhere on the ramp.
     for (const reach of [0, 0.25, 0.5, 0.75])
       expect((at(reach + 0.25) + 0.05) / (at(reach) + 0.05)).toBeGreaterThan(1.3)
   })

@@ -77,7 +77,7 @@ describe('a medium', () => {
   const medium = (more: Partial<MediumShape>) =>
     mediumSays({ bytes: 64e9, volumes: [], isDevice: false, ...more } as MediumShape)
 
-  it('is told with its volumes and that it is only read', () => {
+  it('is described with its volumes, as read only', () => {
     expect(medium({ volumes: [{ ...volume, fileSystem: 'FAT32', label: 'SURVEY' }, volume], isDevice: true })).toBe(
       'device, 64 GB, FAT32 “SURVEY” and unknown file system, opened read only',
     )
@@ -86,7 +86,7 @@ describe('a medium', () => {
 })
 
 describe('a pass', () => {
-  it('is told by its state and how far it is', () => {
+  it('is described by its state and progress', () => {
     expect(passSays(pass({ progress: null }))).toBe('about to start')
     expect(passSays(pass({}))).toBe('25 % read')
     expect(passSays(pass({ state: 'queued', waitsFor: 2 }))).toBe('Deep scan waits for 2 others')

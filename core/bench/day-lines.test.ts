@@ -9,7 +9,7 @@ const day = (name: string | null, count: number, expected: number | null = null)
   expected,
 })
 
-it('days in a row without finds stand as one line; what has no date stands alone', () => {
+it('consecutive days without finds share one line; items without a date get their own', () => {
   const lines = dayLines([
     day('2026-11-01', 3),
     day('2026-11-02', 0, 2),

@@ -14,13 +14,13 @@ const notes = keep('notes-bin', 'bin', ['notes'])
 const versions = keep('versions', 'versions', ['documents'])
 
 describe('where to look next', () => {
-  it('is the bin after a deletion, and the only place that can hold what is wanted', () => {
+  it('is the bin after a deletion, or the only place that can hold the wanted items', () => {
     expect(nextKeep([library, bin, notes], wanting('photos'))).toBe('bin')
     expect(nextKeep([library, bin, notes], wanting('notes'))).toBe('notes-bin')
     expect(nextKeep([library, versions], wanting('documents', 'saved-over'))).toBe('versions')
   })
 
-  it('is everything where no place stands out, and nothing where none can be listed', () => {
+  it('is everything where no place is likelier, and nothing where none can be listed', () => {
     expect(nextKeep([library, bin], wanting('photos', 'factory-reset'))).toBe(EVERYTHING)
     expect(nextKeep([library, bin], wanting('contacts'))).toBe(EVERYTHING)
     for (const shut of [{ closed: 'It is locked.' }, { isOn: false }, { count: 0 }])

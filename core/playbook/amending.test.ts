@@ -82,7 +82,7 @@ describe('the table of makers', () => {
     expect(playbook.shop.models).toHaveLength(1)
   })
 
-  it('refuses an entry twice, and one that somebody has taken out meanwhile', () => {
+  it('refuses an entry twice, and one that somebody removed in the meantime', () => {
     expect(faultOf({ what: 'model', instead: null, model: { make: 'korvane ' } })?.path).toBe('model.make')
     expect(faultOf({ what: 'model', instead: 'Aldous', model: { make: 'Brindle' } })?.path).toBe('instead')
     expect(faultOf({ what: 'forget-model', make: 'Aldous' })?.path).toBe('make')

@@ -49,7 +49,7 @@ describe('the playbook', () => {
     for (const kind of playbook.kinds) for (const hold of kind.holds) expect(HOLDS).toContain(hold)
   })
 
-  it('says of every prior where it comes from, and of every route what to do', () => {
+  it('gives the source of every prior and the steps of every route', () => {
     for (const kind of playbook.kinds) {
       expect(kind.prior.note.length).toBeGreaterThan(10)
       expect(kind.sheet.steps.length).toBeGreaterThan(0)
@@ -98,7 +98,7 @@ describe('binding kinds to a case', () => {
     expect(ids).toEqual(expect.arrayContaining(['backup-selective:c1', 'backup-selective:c2']))
   })
 
-  it('a kind that cannot bring the type is no option', () => {
+  it('a kind that cannot recover the data type is no option', () => {
     expect(
       bound([
         { fact: 'wanted.w1', is: { type: 'contacts' } },

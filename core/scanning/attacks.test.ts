@@ -27,7 +27,7 @@ for (const name of IMAGES)
   })
 
 describe('a cut image', () => {
-  it('tells what of a file lies beyond its end, and gives zeros for it', () => {
+  it('reports which part of a file lies beyond its end, and reads it as zeros', () => {
     const whole = imageBytes('camera-card')
     const files = scanned(whole, { pass: 'quick' }).items.filter(
       ({ record, bytes, extents }) => record === 'present' && bytes > 4096 && extents.length === 1,
@@ -69,7 +69,7 @@ describe('a damaged copy of the allocation table', () => {
     const damaged = bytes.slice()
     const entries = new DataView(damaged.buffer)
     const wide = volume.fileSystem!.kind === 'FAT32'
-    // Every chain goes on one cluster further than it should.
+    // Every chain has one cluster too many.
     const width = wide ? 4 : 2
     for (let entry = 2; entry * width < tableBytes; entry++) {
       const place = tableAt + entry * width
@@ -83,7 +83,7 @@ describe('a damaged copy of the allocation table', () => {
 })
 
 describe('a deleted file that begins with zeros', () => {
-  it('is kept where more of it stands, and told as gone where nothing does', () => {
+  it('is kept where more of it remains, and reported as overwritten where nothing does', () => {
     const bytes = imageBytes('odd-ntfs').slice()
     const find = (image: Uint8Array) =>
       scanned(image, { pass: 'quick' }).items.find(

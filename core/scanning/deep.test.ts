@@ -6,7 +6,7 @@ import { contentAt } from './deep'
 
 const SECTOR = 512
 const utf8 = (text: string) => new TextEncoder().encode(text)
-/** A medium without a file system, with some things on it: each at the sector that is told. */
+/** A medium without a file system that holds each of these at its sector. */
 function medium(things: readonly (readonly [sector: number, bytes: Uint8Array])[], sectors = 1200): Uint8Array {
   const image = new Uint8Array(sectors * SECTOR)
   for (const [sector, bytes] of things) image.set(bytes, sector * SECTOR)
@@ -34,7 +34,7 @@ describe('the deep scan', () => {
     expect(found(medium([[40, text]]))).toEqual([{ extension: 'txt', content: 'unverified', at: 40 }])
   })
 
-  it('takes nothing that begins between sectors, and nothing of zeros or noise', () => {
+  it('ignores whatever begins between sectors, zeros and noise', () => {
     const image = medium([])
     image.set(jpeg, 40 * SECTOR + 7)
     expect(found(image)).toEqual([])
@@ -68,7 +68,7 @@ describe('the deep scan', () => {
   })
 
   it('does not put sound together out of the places of other files', () => {
-    // Cut off by the end of the medium, it could go on anywhere; what lies there is another's.
+    // Cut off by the end of the medium: its next fragment is unknown, and those sectors belong to another file.
     const image = medium(
       [
         [2, cards],
@@ -82,7 +82,7 @@ describe('the deep scan', () => {
     expect(names).toContain('jpg')
   })
 
-  it('tells again what begins at single places', () => {
+  it('reports again what begins at given places', () => {
     const image = medium([
       [10, wav],
       [200, jpeg],

@@ -12,7 +12,7 @@ const stretches = (most: number) =>
     .array(fc.tuple(fc.nat(most), fc.integer({ min: 1, max: 6 })), { maxLength: 8 })
     .map((all) => all.map(([unit, count]): Extent => [unit * UNIT, count * UNIT]))
 
-/** In order and apart from each other, as what is free is told. */
+/** Sorted and disjoint, as free extents are given. */
 const areas = stretches(60).map((all) => {
   const held = new Set(units(all))
   const apart: [number, number][] = []
@@ -25,7 +25,7 @@ const areas = stretches(60).map((all) => {
 })
 
 describe('what is left of free stretches', () => {
-  it('is every unit that nothing of what is taken touches', () => {
+  it('is every unit that no used extent touches', () => {
     fc.assert(
       fc.property(areas, stretches(70), fc.nat(UNIT - 1), (free, taken, short) => {
         // The rest of a file's last unit belongs to it.
@@ -38,7 +38,7 @@ describe('what is left of free stretches', () => {
 })
 
 describe('stretches of a space that is cut out of an image', () => {
-  it('lie on the image where the bytes of the space come from', () => {
+  it('map to the image offsets from which the bytes of the space come', () => {
     fc.assert(
       fc.property(areas, fc.nat(300), fc.nat(300), (space, from, length) => {
         const bytes = space.flatMap(([offset, long]) => Array.from({ length: long }, (_, at) => offset + at))
@@ -50,7 +50,7 @@ describe('stretches of a space that is cut out of an image', () => {
     )
   })
 
-  it('are told as one where they follow each other', () => {
+  it('are merged where they are adjacent', () => {
     const space: Extent[] = [
       [0, 80],
       [200, 80],

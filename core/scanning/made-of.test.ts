@@ -33,7 +33,7 @@ describe('when something was made, by its own data', () => {
     expect(await madeOf(bytesSource(movie(SINCE_1904)), 'video/mp4')).toBe('2026-11-08T14:30:00.000Z')
   })
 
-  it('is not known where nothing is said, where the clock was never set, and of other kinds', async () => {
+  it('is unknown where none is stored, where the clock was never set, and for other kinds', async () => {
     expect(await madeOf(bytesSource(await picture({})), 'image/jpeg')).toBe(null)
     expect(await madeOf(bytesSource(movie(0)), 'video/mp4')).toBe(null)
     expect(await madeOf(bytesSource(movie(60)), 'video/mp4')).toBe(null)

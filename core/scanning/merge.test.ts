@@ -29,7 +29,7 @@ describe('what both passes found', () => {
     expect(all).toMatchObject([{ path: 'a.jpg', content: 'intact', foundBy: ['quick', 'deep'] }])
   })
 
-  it('lies where the deep scan found all of it, where the record’s own reading does not fit', () => {
+  it('takes its extents from the deep scan where those of its record do not fit', () => {
     const pieces = [
       [4096, 400],
       [9000, 600],
@@ -39,12 +39,12 @@ describe('what both passes found', () => {
     expect(merged([item(record)], [inPieces])).toMatchObject([
       { path: 'a.mp4', content: 'unverified', extents: pieces },
     ])
-    // In one place it is what the record told already; and what the record proves stays.
+    // At the same place it equals the record's find; and what the record proves is kept.
     expect(merged([item(record)], [found({ content: 'unverified' })])).toMatchObject([{ content: 'partial' }])
     expect(merged([item({ ...record, content: 'intact' })], [inPieces])).toMatchObject([{ extents: [[4096, 1000]] }])
   })
 
-  it('is there to the very length that the record tells, though its name is another file’s', () => {
+  it('has exactly the length in its record, although its name belongs to another file', () => {
     const record = item({ path: 'a.jpg', mime: null, content: 'overwritten', checks: [NOT_ITS_NAME] })
     const text = found({ mime: 'text/plain', content: 'unverified' })
     expect(merged([record], [text])).toMatchObject([{ path: 'a.jpg', mime: 'text/plain', content: 'unverified' }])

@@ -12,7 +12,7 @@ const after = (bytes: Uint8Array, more: number) => {
   return bytesSource(longer)
 }
 
-describe('content held against its structure', () => {
+describe('content checked against its structure', () => {
   it('is proved under its own name and under a wrong one, where it ends where its record does', () => {
     expect(prove(bytesSource(png), 'plan.png', 512).verdict).toBe('proves')
     expect(prove(bytesSource(png), 'plan.jpg', 512).verdict).toBe('proves')
@@ -29,7 +29,7 @@ describe('content held against its structure', () => {
     expect(prove(after(png, 40_000), 'plan.png', 512).walk).not.toBe(null)
   })
 
-  it('says nothing of what no format tells, and knows when nothing is left', () => {
+  it('says nothing about content of no known format, and detects when nothing is left', () => {
     expect(prove(bytesSource(Uint8Array.from({ length: 4000 }, (_, at) => at & 255)), 'a.dat', 512).verdict).toBe(
       'silent',
     )
@@ -62,7 +62,7 @@ describe('content of which nothing is left', () => {
     )
   })
 
-  it('is not told by its beginning and its end', () => {
+  it('is not judged by its beginning and end alone', () => {
     const recording = filled(3 * 1024 * 1024, 0)
     recording[1024 * 1024 + 17] = 1
     expect(isNothing(recording)).toBe(false)

@@ -5,7 +5,7 @@ import { bytesSource } from '../sources/source'
 import type { MediaItem } from './item'
 import { scanImage, type ScanOutcome, type ScanResume } from './scan'
 
-/** Scans as far as some steps of the deep scan, forgets all but what a job keeps, and goes on from there. */
+/** Scans through some steps of the deep scan, drops all but what a job stores, and resumes from there. */
 function interrupted(name: ImageName, steps: number): ScanOutcome {
   let resume: ScanResume | undefined
   const first = scanImage(new PatientSource(bytesSource(imageBytes(name))), ALL)
@@ -33,7 +33,7 @@ function whole(name: ImageName): ScanOutcome {
 const told = ({ items }: ScanOutcome) =>
   items.map(({ source: _, ...item }) => item).sort((a, b) => (a.key < b.key ? -1 : 1))
 
-describe('a pass that was stopped and gone on with', () => {
+describe('a pass that was stopped and resumed', () => {
   it.each<[ImageName, number]>([
     ['camera-card', 1],
     ['camera-card', 9],

@@ -19,12 +19,12 @@ const LOST_TO_RECORDS: Partial<Record<ImageName, readonly string[]>> = {
   // Deleting clears the block numbers, and there is no journal.
   ext2: ['*'],
 }
-/** Files of a file system that was made anew since. */
+/** Files of a file system that was reformatted later. */
 const NAMED_BY_TRACES: Partial<Record<ImageName, readonly string[]>> = {
   laptop: ['Documents/letter.docx', 'Documents/miller.vcf', 'Documents/bell.flac'],
   stick: ['weir.jpg', 'plan.png', 'diary.txt', 'tolls.xlsx'],
 }
-/** What lies in pieces, and whose lengths, or lists of its blocks, lead around what is in use. */
+/** Fragmented files whose length or block lists lead around allocated space. */
 const PIECES_JOINED: Partial<Record<ImageName, readonly string[]>> = {
   recorder: ['barge.mp4', 'tolls.pdf'],
   ext2: [
@@ -73,32 +73,42 @@ for (const name of IMAGES)
       expect(wrong.map(({ item }) => [item.path, item.extents])).toEqual([])
     })
 
-    it('what is there is told by its record, byte by byte', () => {
-      for (const file of truth.files.filter(({ state }) => state === 'present')) {
+    const present = truth.files.filter(({ state }) => state === 'present')
+    const deleted = truth.files.filter(({ state, held }) => state === 'deleted' && held === 'whole')
+    const recorded = deleted.filter(({ isForgotten }) => !isForgotten)
+    const overwritten = truth.files
+      .filter(({ held, isForgotten }) => (held === 'part' || held === 'gone') && !isForgotten)
+      .flatMap((file) =>
+        passes.both.items.filter(
+          ({ path, record, source, bytes: size }) =>
+            path === file.path && record === 'deleted' && size === file.bytes && source === null,
+        ),
+      )
+
+    it.runIf(present.length)('live files are recovered by their records, byte for byte', () => {
+      for (const file of present) {
         const own = found.quick.find(({ item }) => item.path === file.path && item.record === 'present')
         expect(own, file.path).toMatchObject({ sha256: file.sha256, item: { bytes: file.bytes, content: 'intact' } })
       }
     })
 
-    it('what was deleted and not touched since is told by its record, byte by byte', () => {
+    it.runIf(recorded.length)('deleted files that were not overwritten are recovered by their records', () => {
       const lost = LOST_TO_RECORDS[name] ?? []
-      for (const file of truth.files)
-        if (file.state === 'deleted' && file.held === 'whole' && !file.isForgotten) {
-          const isLost = lost.includes('*') || lost.some((one) => file.path.endsWith(one))
-          expect(gives('quick', file.sha256), `${file.path}, by records`).toBe(!isLost)
-        }
+      for (const file of recorded) {
+        const isLost = lost.includes('*') || lost.some((one) => file.path.endsWith(one))
+        expect(gives('quick', file.sha256), `${file.path}, by records`).toBe(!isLost)
+      }
     })
 
-    it('what still stands in one piece is found by its content, and once only', () => {
-      for (const file of truth.files)
-        if (file.state === 'deleted' && file.held === 'whole') {
-          expect(gives('both', file.sha256) || name === 'ext2', `${file.path}, by both`).toBe(true)
-          expect(found.both.filter((one) => one.sha256 === file.sha256).length, file.path).toBeLessThanOrEqual(1)
-        }
+    it.runIf(deleted.length)('deleted files that were not overwritten are recovered, and only once', () => {
+      for (const file of deleted) {
+        expect(gives('both', file.sha256) || name === 'ext2', `${file.path}, by both`).toBe(true)
+        expect(found.both.filter((one) => one.sha256 === file.sha256).length, file.path).toBeLessThanOrEqual(1)
+      }
     })
 
-    it('what an earlier file system held gets its name from the traces of that', () => {
-      for (const end of NAMED_BY_TRACES[name] ?? []) {
+    it.runIf(NAMED_BY_TRACES[name])('files of an earlier file system get their names from its traces', () => {
+      for (const end of NAMED_BY_TRACES[name]!) {
         const file = truth.files.find(({ path, isForgotten }) => isForgotten && path.endsWith(end))!
         const own = found.both.filter((one) => one.sha256 === file.sha256)
         expect(
@@ -109,33 +119,28 @@ for (const name of IMAGES)
       }
     })
 
-    it('what lies in pieces is joined where the structure proves it', () => {
-      for (const end of PIECES_FOUND[name] ?? []) {
+    it.runIf(PIECES_FOUND[name])('fragmented files are joined where their structure proves it', () => {
+      for (const end of PIECES_FOUND[name]!) {
         const file = truth.files.find(({ path, state }) => path.endsWith(end) && state === 'deleted')!
         expect(file.held, end).toBe('pieces')
         expect(found.deep.find((one) => one.sha256 === file.sha256)?.item.content, end).toBe('intact')
       }
     })
 
-    it('what goes on in other places without a proof is told as no more than fitting', () => {
-      for (const end of PIECES_JOINED[name] ?? []) {
+    it.runIf(PIECES_JOINED[name])('fragments joined without proof are reported as plausible only', () => {
+      for (const end of PIECES_JOINED[name]!) {
         const file = truth.files.find(({ path, state }) => path.endsWith(end) && state === 'deleted')!
         expect(found.deep.find((one) => one.sha256 === file.sha256)?.item, end).toMatchObject({ content: 'unverified' })
       }
     })
 
-    it('what was written over is not told as whole', () => {
-      for (const file of truth.files.filter(
-        ({ held, isForgotten }) => (held === 'part' || held === 'gone') && !isForgotten,
-      ))
-        for (const { path, record, content, source, bytes: size } of passes.both.items)
-          if (path === file.path && record === 'deleted' && size === file.bytes && source === null)
-            expect(content, path).toMatch(/partial|overwritten/)
+    it.runIf(overwritten.length)('overwritten files are not reported as whole', () => {
+      for (const { path, content } of overwritten) expect(content, path).toMatch(/partial|overwritten/)
     })
   })
 
 describe('a medium with a bad sector', () => {
-  it('gives what it can; what lies there is partial, not whole', () => {
+  it('gives what it can, as partial and not whole', () => {
     const bytes = imageBytes('floppy')
     const ledger = scanned(bytes, { pass: 'quick' }).items.find(({ path }) => path === 'ledger.txt')!
     const bad = ledger.extents[0]![0] + 512

@@ -17,7 +17,7 @@ describe('the checksums', () => {
     expect(adler32(CHECK)).toBe(0x091e01de)
   })
 
-  it('can be gone on with from part to part', () => {
+  it('can be continued from part to part', () => {
     fc.assert(
       fc.property(fc.uint8Array({ maxLength: 9000 }), fc.nat(9000), (bytes, cut) => {
         const [first, rest] = [bytes.subarray(0, cut), bytes.subarray(cut)]

@@ -10,7 +10,7 @@ const stretch = fc.tuple(fc.oneof(fc.constant(HOLE), fc.nat(6000)), fc.integer({
 const asked = fc.tuple(fc.nat(6000), fc.nat(2000))
 
 describe('a file in pieces', () => {
-  it('reads as its pieces do one after the other, holes and what lies beyond the end as zeros', () => {
+  it('reads its pieces in order, with holes and whatever is beyond the end as zeros', () => {
     fc.assert(
       fc.property(fc.array(stretch, { minLength: 1, maxLength: 6 }), asked, (pieces, [offset, length]) => {
         const extents: Extent[] = pieces
@@ -48,7 +48,7 @@ describe('what is read ahead', () => {
     return own
   }
 
-  it('is what stands there, in whatever order it is asked for', () => {
+  it('reads the same bytes in any order of requests', () => {
     const source = aheadSource(whole)
     fc.assert(
       fc.property(fc.array(asked, { maxLength: 12 }), (all) => {
@@ -71,7 +71,7 @@ describe('what is read ahead', () => {
 })
 
 describe('numbers out of a source', () => {
-  it('are those that stand there, whatever the window', () => {
+  it('are the bytes of the source, whatever the window', () => {
     const view = new DataView(BYTES.buffer)
     fc.assert(
       fc.property(fc.array(fc.nat(4992), { maxLength: 20 }), fc.constantFrom(16, 64, 4096), (places, window) => {

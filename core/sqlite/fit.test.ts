@@ -28,7 +28,7 @@ describe('a record that the library could have written', () => {
     expect(stored([NULL, FLOAT, NULL, NULL], [null, 1e300, null, null])).toBe(true)
   })
 
-  it('has no zeros in its texts, and no run of zeros that goes on behind it', () => {
+  it('has no zeros in its texts, and no run of zeros that continues behind it', () => {
     expect(stored([NULL, NULL, NULL, text(4)], [null, null, null, 'weir'])).toBe(true)
     expect(stored([NULL, NULL, NULL, text(4)], [null, null, null, 'we\0\0'])).toBe(false)
     expect(stored([NULL, NULL, NULL, text(4)], [null, null, null, 'weir'], { endsInZeros: true })).toBe(false)
@@ -39,7 +39,7 @@ describe('how live values look', () => {
   const habits = new Habits()
   for (let at = 1; at <= 20; at++) habits.note(table, [null, at / 2 + 0.25, at * 10, `Gate ${at}`])
 
-  it('tells likely values from unlikely ones, by their form and their size', () => {
+  it('distinguishes likely values from unlikely ones by form and size', () => {
     expect(habits.rowsOf(table)).toBe(20)
     expect(habits.areUsual(table, [null, 3.75, 70, 'Gate 71'])).toBe(true)
     expect(habits.areUsual(table, [null, 3.75, 70, '1Gate 7'])).toBe(false)

@@ -3,7 +3,7 @@ import { goneRows, madeDatabase, readRows, tableOf } from '../testing/databases'
 
 const ROWS = 500
 
-/** Tables without row ids: what they are made of, and their rows. */
+/** Tables without row ids (WITHOUT ROWID): their columns and rows. */
 const KEYED = [
   ['word text primary key, means text, n integer', (at: number) => [`word ${at}`, 'm'.repeat(at % 90), at + 1]],
   ['id integer primary key, name text, phone text', (at: number) => [at, `Person ${at}`, `0163 ${1000 + at * 7}`]],
@@ -62,7 +62,7 @@ describe('rows of tables without row ids', () => {
     ])
   })
 
-  it('are not made of the entries of ordinary indexes', () => {
+  it('are not read from entries of ordinary indexes', () => {
     const files = madeDatabase((database) => {
       database.exec(`create table pairs(a text primary key, b text) without rowid;
         create table people(id integer primary key, name text); create index by_name on people(name, id)`)

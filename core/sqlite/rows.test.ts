@@ -106,7 +106,7 @@ describe('deleted rows', () => {
     expect(names.length).toBeGreaterThanOrEqual(38)
   })
 
-  it('that stood side by side are told apart', () => {
+  it('that were adjacent are separated', () => {
     const files = databaseFiles((database) => {
       contacts(database, 60)
       database.exec('delete from contacts where id between 20 and 29')
@@ -115,7 +115,7 @@ describe('deleted rows', () => {
     expect(names.sort()).toEqual(Array.from({ length: 10 }, (_, index) => person(20 + index)).sort())
   })
 
-  it('of a narrow table that stood side by side, deleted one after the other, are told apart', () => {
+  it('of a narrow table that were adjacent and deleted one after the other are separated', () => {
     for (const order of ['asc', 'desc']) {
       const files = databaseFiles((database) => {
         database.exec('create table notes(id integer primary key, body text)')
@@ -254,7 +254,7 @@ describe('any table, filled, changed and emptied at random', () => {
   })
 })
 
-describe('what lies beside a database', () => {
+describe('the files beside a database', () => {
   it('the log: what is committed is live, what it replaced is earlier or deleted', () => {
     const files = databaseFiles(
       (database) => {

@@ -23,7 +23,7 @@ export function caseWith(facts: Record<string, unknown>): Case {
   return set.changed
 }
 
-/** A run that has ended, with what it brought back of each wanted set. */
+/** A finished run with what it recovered of each wanted set. */
 export function endedRun(results: RunReportInput['results'], more: Partial<Run> = {}): Run {
   return Run.parse({
     id: 'r1',

@@ -6,7 +6,7 @@ const FOLDER = join(import.meta.dirname, 'format-samples')
 
 /**
  * Small files of each format, as ordinary tools wrote them (the compound file is made by hand), and what their own structure
- * proves of them. A new format brings one: a file in the folder, and a line here.
+ * proves of them. A new format adds one: a file in the folder and a line here.
  */
 export const SAMPLES = [
   ['weir.jpg', 'intact'],

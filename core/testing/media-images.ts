@@ -26,7 +26,7 @@ export const IMAGES = [
 ] as const
 export type ImageName = (typeof IMAGES)[number]
 
-/** Where the structures of partition tables and file systems lie, in bytes: what is damaged there meets them. */
+/** Byte offsets of partition tables and file-system structures, the targets of the damage. */
 export const STRUCTURES: readonly (readonly [name: ImageName, from: number, length: number])[] = [
   ['floppy', 0, 16_384],
   ['two-volumes', 0, 512],

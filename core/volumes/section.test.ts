@@ -5,7 +5,7 @@ import { inUseOf } from './section'
 import { bytesSource } from '../sources/source'
 
 describe('the section of a medium', () => {
-  it('tells of each part which fraction is in use, and in all as much as the file system says', () => {
+  it('gives the allocated fraction of each part, which adds up to what the file system says', () => {
     for (const name of ['camera-card', 'stick', 'laptop', 'server'] as const) {
       const image = bytesSource(imageBytes(name))
       const { volumes } = findVolumes(image)
@@ -17,20 +17,20 @@ describe('the section of a medium', () => {
       for (const [, count] of allocated.gaps()) free += count * unitBytes
       const expected = unitsFrom - volumes[0]!.shape.offset + allocated.count * unitBytes - free
       const told = parts.reduce<number>((sum, part) => sum + (part ?? 0) * (image.size / 240), 0)
-      // The parts at the ends of a volume lie partly outside of it.
+      // The first and last part are partly outside the volume.
       expect(Math.abs(told - expected)).toBeLessThan((2 * image.size) / 240)
     }
   })
 
-  it('says nothing of what no file system tells of', () => {
+  it('gives nothing for areas outside any file system', () => {
     const empty = bytesSource(new Uint8Array(100_000))
     expect(inUseOf(empty.size, findVolumes(empty).volumes, 8)).toEqual(Array(8).fill(null))
-    // What lies before the first partition belongs to nobody.
+    // Nothing owns the sectors before the first partition.
     const card = bytesSource(imageBytes('camera-card'))
     expect(inUseOf(card.size, findVolumes(card).volumes, 240)[0]).toBe(null)
   })
 
-  it('is told in full also of a medium with fewer bytes than parts', () => {
+  it('is complete for a medium with fewer bytes than parts too', () => {
     expect(inUseOf(3, [], 5)).toEqual([null, null, null, null, null])
   })
 })

@@ -94,7 +94,7 @@ describe('a backup', () => {
     }
   })
 
-  it('tells a wrong password at once, and nothing of its items without the right one', async () => {
+  it('reports a wrong password at once, and no items without the right one', async () => {
     const path = await zip('locked.zip', 'larkspur')
     expect(await faultOf(openBackup(path, 'lark'))).toMatchObject({ fault: 'wrong-password' })
     expect(await faultOf(openBackup(path, ''))).toMatchObject({ fault: 'not-ready' })
@@ -231,7 +231,7 @@ describe('what an archive must not do', () => {
             return null
           })
           if (!backup) return
-          // What is given at all is read to its end or fails; it never goes on for ever.
+          // Every entry ends or fails; none is endless.
           for (const item of backup.index.items.slice(0, 3)) await text(backup.read(item)).catch(() => '')
           await backup.close()
         },

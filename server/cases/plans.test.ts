@@ -69,7 +69,7 @@ describe('kept plans', () => {
     expect(planOfStored(database, stored, { playbook, now: now + 60_000 }, 'whole').plan.now).toBe(full.plan.now)
   })
 
-  it('are made anew after a new fact, a new playbook, and when they have run out', () => {
+  it('are recomputed after a new fact, a new playbook, and when they have expired', () => {
     const stored = log('Ashby', 3)
     const first = planOfStored(database, stored, { playbook, now }, 'order')
     changeFacts(database, stored.case.code, 1, [{ fact: 'loss.how', is: 'bin-emptied' }], bram)

@@ -143,7 +143,7 @@ describe('two people on one case', () => {
     expect(stored.case.limits).toMatchObject({ money: 90, seenBy: 'us-only' })
   })
 
-  it('agree where they tick the same hold, and the first recording of a run stands', () => {
+  it('agree where they clear the same hold, and the first recording of a run is kept', () => {
     const { case: logged } = begin()
     tickAll(logged.code)
     const ticks = historySince(database, 1, 0).filter((entry) => entry.kind === 'hold').length
@@ -253,7 +253,7 @@ describe('holds and runs', () => {
     expect(readStored(database, logged.code).case.runs[0]!.ended).toBeNull()
   })
 
-  it('the plan goes on with what is still missing', () => {
+  it('the plan continues with what is still missing', () => {
     const { case: logged } = begin()
     tickAll(logged.code)
     startRun(database, logged.code, BIN, playbook, bram)
@@ -265,7 +265,7 @@ describe('holds and runs', () => {
 })
 
 describe('moves', () => {
-  it('follow the rules of the core, and say who moved it meanwhile', () => {
+  it('follow the rules of the core, and say who changed it in the meantime', () => {
     const { case: logged, version } = begin()
     moveCase(database, logged.code, { version, to: 'waiting', waitingFor: 'client', reason: '' }, jory)
     expect(
@@ -336,7 +336,7 @@ describe('finding and the counter', () => {
       expect(findCases(database, typed, { playbook, now }).cases, typed).toEqual([])
   })
 
-  it('the case that closes first stands first', () => {
+  it('the case with the earliest deadline comes first', () => {
     begin()
     logCase(
       database,

@@ -118,7 +118,7 @@ describe('a data folder', () => {
     expect(contents(path)).toEqual(before)
   })
 
-  it('that is a file is told', () => {
+  it('that is a file is reported', () => {
     const path = fresh()
     writeFileSync(path, '')
     expect(faultOf(path)).toContain('is not a folder')

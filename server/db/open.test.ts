@@ -19,7 +19,7 @@ function earlier(count: number): string {
 }
 
 describe('a shop of before', () => {
-  it('keeps what had been found and selected at the bench when its database is brought up to date', () => {
+  it('keeps finds and selections when its database is migrated', () => {
     const shop = join(folder, 'shop')
     const before = openDatabase(shop, earlier(3))
     before.$client.exec(`

@@ -30,7 +30,7 @@ describe('the certificate to serve with', () => {
     expect((await currentCertificate({ folder }, ['bench.local'], NOW)).authority).not.toBe(first.authority)
   })
 
-  it('is made anew where its file was torn', async () => {
+  it('is created again where its file was cut', async () => {
     const first = await currentCertificate({ folder }, NAMES, NOW)
     const file = join(folder, 'tls/server.key')
     writeFileSync(file, readFileSync(file, 'utf8').slice(0, 40))

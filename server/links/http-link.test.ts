@@ -70,12 +70,12 @@ const faultOf = async (work: Promise<unknown>) => {
 }
 
 describe('the driver for helpers', () => {
-  it('lists what is connected, and tells how each stands', async () => {
+  it('lists what is connected, with the state of each', async () => {
     expect(await linksOf({ address, token: TOKEN })).toHaveLength(3)
     expect(await link('ostrel-mini').state()).toEqual(said('GET', '/links/ostrel-mini').json)
   })
 
-  it('passes answers on, and tells what was wrong with them', async () => {
+  it('passes answers on, and reports what was wrong with them', async () => {
     const phone = link('ostrel-mini')
     expect(await faultOf(phone.answer({ answer: 'passcode', value: '0000' }))).toMatchObject({
       fault: 'wrong-passcode',
@@ -87,7 +87,7 @@ describe('the driver for helpers', () => {
     })
   })
 
-  it('reads lists and bytes, and goes on from where it broke off', async () => {
+  it('reads lists and bytes, and resumes where it broke off', async () => {
     const account = link('lindqvist-old-account')
     const page = await account.list('contacts', 0)
     expect(page.items).toHaveLength(9)
@@ -97,7 +97,7 @@ describe('the driver for helpers', () => {
     expect(rest.equals(whole.subarray(20))).toBe(true)
   })
 
-  it('asks what a step would do, and is told why it does not start', async () => {
+  it('asks what a step would do, and gets the reason why it does not start', async () => {
     const offer = await link('lindqvist-old-account').offer('turn-back', {
       ...NONE,
       from: 'lindqvist-old-account/contacts.20',
@@ -106,7 +106,7 @@ describe('the driver for helpers', () => {
     expect(await faultOf(link('ostrel-mini').act('read-apps', NONE))).toMatchObject({ fault: 'not-met' })
   })
 
-  it('tells a transfer that breaks off from one that is whole', async () => {
+  it('distinguishes an interrupted transfer from a complete one', async () => {
     expect(
       await faultOf(
         link('ostrel-mini')

@@ -124,7 +124,7 @@ describe('what is counted of a found list', () => {
             ]),
           ),
         )
-        // On the client's own medium, wanted is what was deleted and can come back.
+        // On the client's own medium, deleted items that can be recovered count as wanted.
         const wanted = all.filter(
           (one) => one.type === 'photos' && one.presence === 'deleted' && one.whole !== 'overwritten',
         )
@@ -144,7 +144,7 @@ describe('what is counted of a found list', () => {
     )
   })
 
-  it('stands by folder, each with all that lies further in', () => {
+  it('is given by folder, each with its whole subtree', () => {
     const listing = newListing(true)
     const one = {
       name: 'a.jpg',
@@ -172,7 +172,7 @@ describe('what is counted of a found list', () => {
     expect(foldersOf(database, listing.id, { place: 'CARD' })[0]!.place).toBe('CARD / DCIM')
   })
 
-  it('follows marks, the shelf, and what is told anew of a thing that is there', () => {
+  it('follows selections, the shelf, and new reports about a known item', () => {
     const listing = newListing(true)
     const one = { name: 'a.jpg', type: 'photos', presence: 'deleted', whole: 'partial', place: [], lies: 5 } as const
     const rows = rowsFor(listing.id, [
@@ -215,7 +215,7 @@ describe('what is counted of a found list', () => {
     expect(countsOf(database, newListing(false), {}, ofCase).section).toBe(null)
   })
 
-  it('of a listing is what the list of listings says of it', () => {
+  it('of a listing is the same in the list of listings', () => {
     const one = {
       name: 'a.jpg',
       type: 'photos',

@@ -1,5 +1,5 @@
 import { LinkFailure, linkFailure } from '../../core/bench/fault'
-import type { LinkItem } from '../../core/bench/item'
+import { linkItem, type LinkItem } from '../../core/bench/item'
 import type { Link } from '../../core/bench/link'
 import type { RowsOrder, RowsTold } from '../threads/messages'
 import { ProcessPool } from '../threads/process-line'
@@ -31,24 +31,23 @@ export async function itemsOfRows(
   })
   const items = told.records
     .filter(({ table }) => !table.startsWith('sqlite_'))
-    .map(({ record, row, table }, at): LinkItem => ({
-      ...item,
-      id: `${item.id}#${at}`,
-      name: recordTitle(record),
-      place: [...item.place, ...(table === '' ? ['table not known'] : [])],
-      type: typeOfRecord(record.kind),
-      mime: 'application/json',
-      bytes: sizeOf(record),
-      made: recordMade(record),
-      changed: null,
-      deleted: null,
-      presence: row.state === 'live' ? 'present' : row.state,
-      // A row that lost its head may be complete; it just cannot be proved.
-      whole: row.complete ? ('intact' as const) : ('unverified' as const),
-      sha256: null,
-      opensAs: 'file' as const,
-      record,
-    }))
+    .map(({ record, row, table }, at) =>
+      linkItem({
+        id: `${item.id}#${at}`,
+        name: recordTitle(record),
+        place: [...item.place, ...(table === '' ? ['table not known'] : [])],
+        type: typeOfRecord(record.kind),
+        mime: 'application/json',
+        bytes: sizeOf(record),
+        made: recordMade(record),
+        goneAt: item.goneAt,
+        kept: item.kept,
+        presence: row.state === 'live' ? 'present' : row.state,
+        // A row that lost its head may be complete; it just cannot be proved.
+        whole: row.complete ? 'intact' : 'unverified',
+        record,
+      }),
+    )
   return { items, warnings: told.warnings.map((one) => `“${item.name}”: ${one}`) }
 }
 

@@ -164,7 +164,7 @@ describe('a pass as a job', () => {
     expect(rowsOf(listing).length).toBe(there)
   })
 
-  it('counts as wanted what is gone and can come back, by kind and by date', async () => {
+  it('counts lost items that can be recovered as wanted, by kind and by date', async () => {
     const { pass, listing } = queue({
       name: 'camera-card',
       wanted: { type: 'photos', count: 4, made: { from: '2026-11-07T00:00:00Z', to: '2026-11-08T23:00:00Z' } },
@@ -181,7 +181,7 @@ describe('a pass as a job', () => {
     }
   })
 
-  it('tells how far it is, what was found by kind, and what cannot be read', async () => {
+  it('reports progress, finds by kind, and unreadable sectors', async () => {
     const faults: Faults = { dead: [[100 * 512, 4 * 512]], weak: [], weakTries: 1, bytesPerSecond: null, giveUpMs: 0 }
     const asked: Asked = { name: 'recorder', options: { isWhole: true }, faults }
     const { pass, listing } = queue(asked)
@@ -200,13 +200,13 @@ describe('a pass as a job', () => {
     expect(progress.found).toBe(sum)
   })
 
-  it('of chosen kinds looks for their content only, and still tells of every record', async () => {
+  it('of chosen kinds carves only those, and still reports every record', async () => {
     const { pass, listing } = queue({ name: 'ext2', options: { types: ['audio'] } })
     await carryOut(pass, { name: 'ext2' })
     const byContent = rowsOf(listing).filter(({ body }) => body.includes('"record":"none"'))
     expect(byContent.length).toBeGreaterThan(2)
     const types = new Set(byContent.map(({ find }) => find.type))
-    // A recording may lie in the format of a movie, so those are found too.
+    // A recording may be stored in a movie's format, so those are found too.
     expect([...types].sort()).toEqual(['audio', 'videos'])
     expect(rowsOf(listing).some(({ find }) => find.type === 'documents')).toBe(true)
   })

@@ -39,7 +39,7 @@ describe('the queue of password hashes', () => {
     expect(begun).toEqual(['flood 0', 'Suda', 'Jory', 'flood 1'])
   })
 
-  it('goes on with the next one where one failed', async () => {
+  it('runs the next one after one that failed', async () => {
     const { queue, begun, end } = slowQueue()
     const broken = queue.fits('', 'breaks', 'strange', '10.0.0.9')
     const right = queue.fits('', 'right', 'strange', '10.0.0.9')

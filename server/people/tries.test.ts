@@ -54,7 +54,7 @@ describe('attempts to sign in', () => {
     ).toBe(10)
   })
 
-  it('keep a name locked from an address, whatever ten thousand other names are tried meanwhile', async () => {
+  it('keep a name locked from an address, even while ten thousand other names are tried', async () => {
     const tries = new Tries()
     expect(
       await lookedAt(

@@ -22,7 +22,7 @@ const bytesOf = (count: number) => Uint8Array.from({ length: count }, (_, at) =>
 const leftIn = (path: string) => (existsSync(join(path, '..')) ? readdirSync(join(path, '..')) : [])
 const PART = 1000
 
-/** A medium that gives its bytes in parts, of each of which some are missing, and whose line breaks where it is told to. */
+/** A medium that gives its bytes in parts, each with bytes missing, and drops the connection where a test wants it. */
 function medium(bytes: Uint8Array, breaksAt: readonly number[] = [], missingInPart = 0) {
   const breaks = [...breaksAt]
   return async (from: number): Promise<ItemBytes> => {
@@ -90,7 +90,7 @@ describe('a transfer', () => {
     expect(leftIn(path)).toEqual([])
   })
 
-  it('resumes what an earlier server had fetched, and starts anew where that was of something else', async () => {
+  it('resumes what an earlier server had fetched, and starts over where that was of something else', async () => {
     const bytes = bytesOf(9000)
     for (const before of [bytes.subarray(0, 4321), bytesOf(20_000)]) {
       const path = freshPath()

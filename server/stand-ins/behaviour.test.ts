@@ -95,7 +95,7 @@ describe('stand-ins behave as the real things do', () => {
     expect(kept.at(-1)!.taken).toBe('2026-11-25T02:30:00.000Z')
   })
 
-  it('sync brings back what the cloud still holds, and carries on what was deleted meanwhile', () => {
+  it('sync restores what the cloud still holds, and passes on what was deleted in the meantime', () => {
     const { phone, thing, answer, offer, act: start, pass } = bench()
     const library = (id: string) => thing(id).keeps.find((keep) => keep.id === 'library')!.items
     const dropped = library('carrick-account')
@@ -120,7 +120,7 @@ describe('stand-ins behave as the real things do', () => {
         .keeps.find((keep) => keep.id === 'library-bin')!
         .items.map((one) => one.id),
     ).toEqual(dropped)
-    // Where the deletion had synced, nothing comes back.
+    // Where the deletion had synced, nothing is restored.
     const synced = phone('korvane-7')
     synced.sync.isOn = false
     expect(offer('korvane-7', 'sync-on').effects.back).toEqual([])

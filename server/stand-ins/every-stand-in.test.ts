@@ -35,7 +35,7 @@ function open(thing: Thing): void {
   if (thing.kind === 'phone') thing.appsRead = true
 }
 
-it('no two stand-ins have one id, and each part of a demo case is stood for by one thing', () => {
+it('no two stand-ins share an id, and each part of a demo case has one stand-in', () => {
   const ids = standIns.map(({ id }) => id)
   expect(new Set(ids).size).toBe(ids.length)
   const parts = standIns.flatMap(({ standsFor }) => (standsFor ?? []).map(({ title, part }) => `${title} ${part}`))
@@ -43,7 +43,7 @@ it('no two stand-ins have one id, and each part of a demo case is stood for by o
 })
 
 describe.each(standIns.map(({ id }) => id))('the stand-in %s', (id) => {
-  it('says how it stands, and gives its items once it is open', () => {
+  it('gives its state, and its items once it is open', () => {
     const thing = world.things.get(id)!
     expect(() => LinkState.parse(stateOf(world, thing))).not.toThrow()
     expect(toldBy(thing).every((sentence) => sentence.endsWith('.'))).toBe(true)
@@ -56,13 +56,13 @@ describe.each(standIns.map(({ id }) => id))('the stand-in %s', (id) => {
       for (const item of items) {
         expect(() => LinkItem.parse(item)).not.toThrow()
         const { content } = thing.keeps.find((one) => one.id === keep.id)!.items.find((one) => one.id === item.id)!
-        // What it says of an item's bytes is what they are.
+        // An item's bytes match its length and checksum.
         if (content !== null) expect(contents.get(content).length, item.name).toBe(item.bytes)
       }
     }
   })
 
-  it('says of each of its actions what it needs and does, before anybody does it', () => {
+  it('says what each of its actions needs and does before it starts', () => {
     const thing = world.things.get(id)!
     for (const { action } of stateOf(world, thing).actions) {
       const offer = ActionOffer.parse(offerOf(world, thing, action, NO_PARAMETERS))

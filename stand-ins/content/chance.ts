@@ -1,4 +1,4 @@
-/** Numbers in [0, 1) that are the same for the same seed (mulberry32), so that a stand-in is made alike every time. */
+/** Numbers in [0, 1), the same for the same seed (mulberry32), so that stand-ins are reproducible. */
 export function chances(seed: number): () => number {
   let state = seed >>> 0
   return () => {

@@ -7,7 +7,7 @@ import { appName, databaseOf, type AppKind } from './databases'
 import { picture } from './picture'
 import { sound } from './sound'
 
-/** What a stand-in is made with. */
+/** What the makers of stand-ins need. */
 export interface Making {
   readonly time: DemoTimes
   readonly contents: Contents
@@ -106,7 +106,7 @@ export function sounds(making: Making, series: Omit<Series, 'camera'>): StoredIt
   })
 }
 
-/** A file with these bytes; its type is told by its name. */
+/** A file with these bytes; its type follows from its name. */
 export function file(
   making: Making,
   id: string,
@@ -165,7 +165,7 @@ export function database(
   })
 }
 
-/** Items as they lie in a bin: deleted so many days ago. */
+/** Items in a bin, deleted so many days ago. */
 export function binned(items: readonly StoredItem[], deletedAt: number): StoredItem[] {
   return items.map((one) => ({ ...one, deleted: iso(deletedAt), presence: 'deleted' as const }))
 }

@@ -34,7 +34,7 @@ export function thingOf(world: World, id: string): Thing {
   return thing
 }
 
-/** Lets everything happen that time brings: nights, tasks, bins that run out. */
+/** Advances to the present: nightly backups, tasks, expiry of bins. */
 export function liveOn(world: World): void {
   for (const thing of world.things.values()) {
     if (world.now <= thing.lived) continue
@@ -199,7 +199,7 @@ export function act(world: World, thing: Thing, action: ActionName, parameters: 
     done: 0,
     total: rule.steps?.(thing, world, parameters) ?? 1,
     says: 'It continues by itself.',
-    // Not the password: it has been seen to open what it opens.
+    // The password is left out: it was already checked.
     parameters: { from: parameters.from, items: parameters.items, types: parameters.types },
   }
   thing.tasks = [...thing.tasks.slice(-150), task]

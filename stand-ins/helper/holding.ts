@@ -118,7 +118,7 @@ export function lotsOf(counted: readonly Counted[]): Lot[] {
   })
 }
 
-/** What stands in one state and not in the other. */
+/** Items that are in one state and not in the other. */
 export function missingFrom(other: readonly Counted[], counted: readonly Counted[]): Counted[] {
   const keys = new Set(other.map((one) => one.key))
   return counted.filter((one) => !keys.has(one.key))

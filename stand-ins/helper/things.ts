@@ -2,10 +2,10 @@ import type { AppRecord } from '../../core/records/record'
 import type { DataType } from '../../core/cases/shape/data-types'
 import type { Platform } from '../../core/cases/shape/device'
 import type { ActionName, ActionParameters } from '../../core/bench/action'
-import type { LinkItem } from '../../core/bench/item'
+import { linkItem, type LinkItem } from '../../core/bench/item'
 import type { KeepKind } from '../../core/bench/keep'
 
-/** An item as a stand-in stores it: its bytes stand elsewhere, by their checksum; a record is its own content. */
+/** An item as a stand-in stores it: its bytes are kept elsewhere, by checksum; a record is its own content. */
 export interface StoredItem extends Omit<LinkItem, 'goneAt' | 'sha256'> {
   content: string | null
 }
@@ -24,7 +24,7 @@ export interface StoredKeep {
 /** Everything that a device held when it was backed up. */
 export interface StoredBackup {
   id: string
-  /** id of the phone that it was made of */
+  /** id of the phone that was backed up */
   device: string
   deviceTitle: string
   platform: Platform
@@ -52,7 +52,7 @@ export interface StoredTask {
   parameters: Omit<ActionParameters, 'password'>
 }
 
-/** What can be made to go wrong with a stand-in. */
+/** Faults that can be simulated. */
 export interface Faults {
   /** the cable or the line is out */
   isLost: boolean
@@ -150,24 +150,10 @@ export interface World {
 
 export const NO_FAULTS: Faults = { isLost: false, dropAfter: null, slow: null, isFull: false, corrupt: [] }
 
-/** A stored item with what is usual filled in. */
+/** A stored item with defaults filled in. */
 export function item(facts: Partial<StoredItem> & Pick<StoredItem, 'id' | 'name' | 'type'>): StoredItem {
-  return {
-    place: [],
-    mime: 'application/octet-stream',
-    bytes: 0,
-    made: null,
-    changed: null,
-    deleted: null,
-    presence: 'present',
-    whole: 'intact',
-    kept: null,
-    isReduced: false,
-    opensAs: 'file',
-    record: null,
-    content: null,
-    ...facts,
-  }
+  const { goneAt, sha256, ...plain } = linkItem({ bytes: 0, whole: 'intact', ...facts })
+  return { content: null, ...plain }
 }
 
 export function keep(facts: Partial<StoredKeep> & Pick<StoredKeep, 'id' | 'kind' | 'title' | 'types'>): StoredKeep {

@@ -3,7 +3,7 @@ import type { Thing } from './things'
 /** A full count of tries; one with fewer has been guessed at, so nobody knows its passcode. */
 const ALL_TRIES = 10
 
-/** What the owner of a thing would tell; nothing where nobody is left who knows. */
+/** Passcodes and passwords that the owner would give; empty where nobody knows them. */
 export function toldBy(thing: Thing): string[] {
   const backups = thing.backups.flatMap((one) => (one.password ? [`Its backup opens with “${one.password}”.`] : []))
   if (thing.kind === 'account')

@@ -198,7 +198,7 @@ export const database = (seed: number) =>
 export const tune = (seed: number) => sound(seed)
 export { pdf, sheet, textDocument }
 
-/** A file shut away from view so often that a test cannot tell what it is: one of each kind that is recovered. */
+/** One file of each recoverable kind, in formats that hide it. */
 export async function oneOfEach(seed: number): Promise<Record<string, Uint8Array>> {
   const lines = new TextDecoder().decode(prose(seed, 2400)).split('. ')
   return {

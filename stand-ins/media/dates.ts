@@ -1,6 +1,6 @@
 import { DAY_MS } from '../../core/cases/shape/moment'
 
-/** Noon of the day on which the pictures and clips of the stand-in media were last made. */
+/** Noon of the day on which the pictures and clips of the stand-in media were last written. */
 export const MEDIA_DAY = Date.UTC(2026, 10, 20, 12)
 
 const SECONDS_1904_TO_1970 = 2_082_844_800

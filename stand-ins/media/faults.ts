@@ -2,7 +2,7 @@ import { z } from 'zod'
 
 const stretch = z.tuple([z.int().min(0), z.int().min(1)])
 
-/** What is wrong with a stand-in medium, in bytes and ms. */
+/** Faults of a stand-in medium, in bytes and ms. */
 export const Faults = z.object({
   /** never read */
   dead: z.array(stretch).max(1000),

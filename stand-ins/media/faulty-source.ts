@@ -57,7 +57,7 @@ export function faultySource(source: ByteSource, faults: Faults): ByteSource {
   }
 }
 
-/** Nothing else happens meanwhile: it is only used where nothing else has to. */
+/** Blocks the thread, so it is only for processes that do nothing else. */
 function sleep(ms: number): void {
   Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, ms)
 }

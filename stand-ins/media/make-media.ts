@@ -34,7 +34,7 @@ const run = (command: string, ...args: string[]) =>
 
 type Bytes = Uint8Array
 
-/** A volume on which files are written and deleted by the ordinary tools, each told to the truth. */
+/** A volume on which ordinary tools write and delete files; each file is noted in the truth. */
 abstract class Volume {
   readonly ballast = new Set<string>()
   readonly written = new Map<string, { bytes: Bytes; state: 'present' | 'deleted'; isForgotten: boolean }[]>()
@@ -90,7 +90,7 @@ class FatVolume extends Volume {
   unlink(path: string) {
     run('mdel', ...this.drive, `::${path}`)
   }
-  /** What is written next begins in the first free cluster: the note of where to go on is taken out. */
+  /** Clears the next-free hint, so that the next file begins in the first free cluster. */
   rewind() {
     const { image, offset } = this
     const file = openSync(image, 'r+')
@@ -253,7 +253,7 @@ async function cards() {
   ])
 }
 
-/** So many days from the day on which the story of the media is told, at an hour. */
+/** An hour of the day so many days after the reference day of the media. */
 const onDay = (days: number, hour: number) => new Date(MEDIA_DAY + days * DAY_MS + (hour - 12) * HOUR_MS)
 
 async function cameraCard() {
@@ -276,7 +276,7 @@ async function cameraCard() {
       clip(20 + at, 'mp4', 3, taken(at * 9)),
       taken(at * 9),
     )
-  // Every other is deleted; what is written then lies in the gaps, in pieces.
+  // Every other file is deleted; the next one fills the gaps, fragmented.
   for (let at = 2; at <= 12; at += 2) volume.delete(`DCIM/101SURV/SURV${String(at).padStart(4, '0')}.JPG`)
   volume.rewind()
   for (let at = 1; at <= 2; at++)
@@ -329,7 +329,7 @@ async function laptop() {
   const old = await oneOfEach(80)
   // The old system had more files than the new one: its later records are not written over.
   for (let index = 0; index < 160; index++) volume.fill(`System/old/${index}.dat`, Buffer.alloc(40, 1 + (index % 7)))
-  // The old documents lie further in than the new system reaches.
+  // The old documents are beyond what the new system overwrites.
   volume.fill('System/old.dat', new Uint8Array(14 * MB))
   volume.putAll(old, 'People/Hanna/Documents/')
   volume.put('People/Hanna/small note.txt', prose(81, 400))
@@ -364,14 +364,14 @@ async function server() {
 }
 
 async function recorder() {
-  // Two recordings written at once lie in each other's pieces.
+  // Two recordings written at once are interleaved.
   const image = blank('recorder.img', 40 * MB)
   run('mkfs.fat', '-F', '32', '-s', '1', '-n', 'RECORDER', image)
   const volume = new FatVolume(image, 0)
   const whole = await oneOfEach(180)
   const split = ['weir.jpg', 'plan.png', 'barge.mp4', 'letter.docx', 'tolls.pdf'] as const
   for (const [at, name] of split.entries()) {
-    // A hole of half the file's size before one that stays; the file takes the first free clusters, and goes on behind.
+    // A gap of half the file's size before a file that stays: the new file fills the gap and continues behind it.
     const half = Math.floor(whole[name]!.length / 2 / 512) * 512
     volume.put(`gap${at}.txt`, prose(190 + at, half))
     volume.put(`stays${at}.txt`, prose(200 + at, 1500 + at * 512))
@@ -416,7 +416,7 @@ async function odd() {
       volume.put('packed/noise.dat', noise(450, 66_000))
     }
     volume.settle()
-    // Small files fill the volume; what is written into the gaps between them lies in many pieces.
+    // Small files fill the volume; what is written into the gaps between them is heavily fragmented.
     const small: string[] = []
     for (let index = 0; volume.room() > 700_000; index++) {
       small.push(`small/${index}`)

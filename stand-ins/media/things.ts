@@ -1,6 +1,6 @@
 import type { Faults } from './faults'
 
-/** A medium that ships with the shop: what it is called, what it is unpacked from, and for which part of which case it stands. */
+/** A shipped medium: its name, the archive that it is unpacked from, and the case part that it belongs to. */
 export interface StandInMedium {
   readonly id: string
   readonly title: string

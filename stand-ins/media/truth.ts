@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-/** What is known of an image: every file that was ever written to it, and how much of it still stands there. */
+/** Ground truth of an image: every file ever written to it, and how much of it remains. */
 export const Truth = z.object({
   name: z.string(),
   says: z.string(),
@@ -12,9 +12,9 @@ export const Truth = z.object({
       state: z.enum(['present', 'deleted']),
       bytes: z.int(),
       sha256: z.string(),
-      /** whole: its bytes stand in one piece; pieces: all of its sectors stand somewhere; part, gone: some or none do */
+      /** whole: contiguous and complete; pieces: complete but fragmented; part, gone: some or no sectors remain */
       held: z.enum(['whole', 'pieces', 'part', 'gone']),
-      /** whether the file system that made it forgot the record since, by being made anew */
+      /** whether reformatting destroyed its record */
       isForgotten: z.boolean().default(false),
     }),
   ),

@@ -447,7 +447,7 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       ],
     },
     {
-      // Ready: thesis chapter brought back by its automatic copy.
+      // Ready: thesis chapter recovered from its automatic copy.
       logged: 70,
       by: 'Jory Penn',
       facts: [
@@ -656,7 +656,7 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       ],
     },
     {
-      // Set up anew by a helpful nephew.
+      // Set up again by a helpful nephew.
       logged: 0.4,
       by: 'Jory Penn',
       facts: [

@@ -1,7 +1,7 @@
 import type { KnownModel } from '../../core/playbook/models'
 import { defaultPlaybook, type Playbook } from '../../core/playbook/playbook'
 
-/** What the shop has learned of the makers that its clients bring; all of them are invented. */
+/** What the shop has learned about the makers of clients' devices; all of them are invented. */
 const models: KnownModel[] = [
   { make: 'Korvane', kind: 'phone', platform: 'open-phone', storage: 'phone-flash', encryption: 'per-file' },
   { make: 'Korvane 3', kind: 'phone', platform: 'open-phone', storage: 'phone-flash', encryption: 'none' },

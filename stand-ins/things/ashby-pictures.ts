@@ -3,7 +3,7 @@ import type { StoredItem } from '../helper/things'
 
 const made = new WeakMap<Making, Promise<{ survey: StoredItem[]; later: StoredItem[] }>>()
 
-/** The survey’s pictures, which stand in several places: on the phone, in the account, in the laptop’s backup. */
+/** The survey’s pictures, held in several places: the phone, the account, the laptop’s backup. */
 export function ashbyPictures(making: Making) {
   const known = made.get(making)
   if (known) return known

@@ -1,10 +1,10 @@
 import { NO_FAULTS, type Account, type Computer, type Phone, type Thing } from '../helper/things'
 import type { Making } from '../content/making'
 
-/** How one stand-in is made: the same every time, relative to the day on which it is. */
+/** Makes one stand-in, reproducibly, relative to a given day. */
 export interface StandIn {
   readonly id: string
-  /** parts of demo cases that it stands for, by the case's title or its client, and the part's id */
+  /** the demo cases' parts that it simulates: title or client of the case, and id of the part */
   readonly standsFor?: readonly { readonly title: string; readonly part: string }[]
   readonly make: (making: Making) => Promise<Thing>
 }

@@ -50,7 +50,7 @@ test('a restore starts only with consent, a safety copy, battery, network, passc
   await tech.ask('POST', `${slate}/act`, { ...RESTORE, comparison: seen.comparison })
 })
 
-test('a reason stands in for a safety copy, and for nothing else; it stays in the history', async () => {
+test('a reason replaces a safety copy and no other requirement; it stays in the history', async () => {
   const code = 'SL-0009'
   const account = `/api/cases/${code}/bench/links/lindqvist-account`
   await tech.answer(code, 'lindqvist-account', 'password', 'saxifrage-9')
@@ -161,7 +161,7 @@ test('a passcode is not guessed: not where nobody knows it, and not with the las
   expect(phone).toMatchObject({ state: 'locked', triesLeft: 3 })
 })
 
-test('counter staff read nothing of what was found, neither items nor lists', async () => {
+test('counter staff can read neither items nor lists of what was found', async () => {
   const code = 'SL-0013'
   const listing = await tech.list(code, 'harrowby-book', 'versions.last-night')
   const { finds } = await tech.finds(code, listing)
@@ -178,7 +178,7 @@ test('counter staff read nothing of what was found, neither items nor lists', as
     expect((await counter.get(`/api/cases/${code}/bench${path}`)).status, path).toBe(403)
   for (const path of [`${slate}/act`, `${slate}/answer`, `${slate}/list`, `/api/cases/${BYRNE}/bench/shelf/copy`])
     expect((await counter.post(path, { data: {} })).status).toBe(403)
-  // What was opened stands in the history by its name: for those who work at the bench.
+  // What was opened is named in the history, for those who work at the bench.
   const historyOf = async (request: typeof counter) => (await request.get(`/api/cases/${code}/history`)).text()
   expect(await historyOf(tech.request)).toContain(finds[0]!.name)
   expect(await historyOf(counter)).not.toContain(finds[0]!.name)
@@ -215,7 +215,7 @@ test('a client who does not want their data looked at is heard: neither items no
   expect((await tech.finds(code, listing)).finds).toHaveLength(finds.length)
 })
 
-test('a line that breaks is gone on with, a damaged item is told, a session that ends loses nothing, a full device is offered a way', async () => {
+test('a transfer resumes after a dropped connection, a damaged item is reported, an ended session loses nothing, a full device is offered a way out', async () => {
   const code = 'SL-0012'
   const phone = `/api/cases/${code}/bench/links/korvane-7`
   await tech.answer(code, 'korvane-7', 'passcode', '190677')
@@ -232,7 +232,7 @@ test('a line that breaks is gone on with, a damaged item is told, a session that
   expect(shelf).toMatchObject({ verified: 7, failed: 1, waiting: 0 })
   expect(tech.shelf(code)).toHaveLength(7)
 
-  // The cable is pulled: what was copied stays, the rest waits, and goes on.
+  // The cable is pulled: what was copied is kept, the rest waits and resumes.
   await tech.ask('POST', '/api/stand-ins/korvane-7/faults', { isLost: true, corrupt: [] })
   await tech.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { listing })
   const stopped = await tech.until(code, (bench) => bench.shelf.job?.state === 'stopped')

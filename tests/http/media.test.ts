@@ -121,7 +121,7 @@ test('a card is read from the queue to the shelf, byte by byte, with its evidenc
   expect(manifest.media).toEqual([
     { link: CARD, title: 'Card of the survey camera', bytes: image.length, sha256: done.sha256 },
   ])
-  // The dates in the pictures were moved to today: the truth is what lies at the extents.
+  // The dates in the pictures were moved to today, so the bytes at the extents are the truth.
   for (const { path, sha256, evidence } of manifest.items) {
     const bytes = readFileSync(join(shelf, path))
     expect(createHash('sha256').update(bytes).digest('hex')).toBe(sha256)
@@ -133,10 +133,10 @@ test('a card is read from the queue to the shelf, byte by byte, with its evidenc
   expect(history.map(({ is }) => is?.says ?? '').some((says) => says.includes(done.sha256!))).toBe(true)
 })
 
-test('a worn card: slow, paused, killed, gone on with; then nothing is missing but what is dead', async () => {
+test('a worn card: slow, paused, killed, resumed; then only the dead sectors are missing', async () => {
   const { pass, listing } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
   await shop.until(HERON, pass, ({ progress }) => (progress?.at ?? 0) > 2_000_000)
-  // The app answers meanwhile, and the next one waits for its core.
+  // The app still answers, and the next scan waits for a core.
   const other = await shop.start(ASHBY, CARD, { pass: 'quick' })
   expect(await shop.pass(ASHBY, other.pass)).toMatchObject({ state: 'queued', waitsFor: 1 })
   await shop.wish(HERON, pass, 'pause')
@@ -178,7 +178,7 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
     expect(whole).not.toBe('intact')
     expect(evidence!.checks.join()).toContain('cannot be read')
   }
-  // All that lies elsewhere is there: by name, or by content.
+  // Everything outside the dead sectors is recovered, by name or by content.
   const image = gunzipSync(readFileSync(resolve('stand-ins/media/images/two-volumes.img.gz')))
   const whole = new Set(
     finds
@@ -193,7 +193,7 @@ test('a worn card: slow, paused, killed, gone on with; then nothing is missing b
   expect(truth('two-volumes').filter(({ sha256 }) => whole.has(sha256)).length).toBeGreaterThan(7)
 })
 
-test('a pass is ended early and keeps what it has, gone on with, and dropped without a trace', async () => {
+test('a scan is ended early and keeps its results, is resumed, and is discarded without a trace', async () => {
   const { pass, listing } = await shop.start(HERON, WORN, { pass: 'both', isWhole: true })
   await shop.until(HERON, pass, ({ progress }) => (progress?.at ?? 0) > 1_000_000)
   await shop.wish(HERON, pass, 'finish')
@@ -216,7 +216,7 @@ test('a pass stops by itself once as many are found whole as are wanted', async 
   expect(ended.progress!.wanted).toBeGreaterThanOrEqual(11)
 })
 
-test('images are placed, named by the owner, or uploaded in stretches that go on after a break', async () => {
+test('images are placed, named by the owner, or uploaded in parts that resume after a break', async () => {
   const image = gunzipSync(readFileSync(resolve('stand-ins/media/images/floppy.img.gz')))
   const register = () =>
     shop.ask<{ folder: string; media: { id: string; title: string; bytes: number }[] }>('GET', '/api/bench/media')

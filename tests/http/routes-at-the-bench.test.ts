@@ -9,7 +9,7 @@ import { openShop, type Technician } from '../support/carry'
 import { Client } from '../support/client'
 
 /**
- * Every kind of route that a device, an account or a backup can serve, carried out on a stand-in from the
+ * Every route kind that a device, an account or a backup can serve, carried out on a stand-in from the
  * case to the shelf, at the server's routes. One server for all; each has a case of its own.
  */
 let tech: Technician
@@ -42,7 +42,7 @@ interface Carried {
   readonly facts: object
   /** which part of the case is which stand-in; the first is the one that is read */
   readonly on: Record<string, string>
-  /** what is told or done before it opens */
+  /** answers and steps that open it */
   readonly open?: readonly [link: string, answer: string, value?: string][]
   /** done between the opening and the listing */
   readonly first?: (code: string) => Promise<void>
@@ -52,9 +52,9 @@ interface Carried {
   readonly count: number
   /** where some of many are enough to see that they come: which, and how many they are */
   readonly some?: { readonly find: string; readonly count: number }
-  /** what a shelf file has to say, where it is more than being the stand-in's own bytes */
+  /** a further check of a shelf file, beyond equality with the stand-in's own bytes */
   readonly says?: RegExp
-  /** another link than the first to look into, known only by then */
+  /** lists another link than the first, known only at that point */
   readonly readFrom?: (code: string) => Promise<string>
 }
 
@@ -588,7 +588,7 @@ for (const route of routes)
     expect(shelf).toHaveLength(route.some?.count ?? route.count)
     for (const item of shelf) {
       if (route.says) expect(item.bytes.toString('utf8')).toMatch(route.says)
-      // What is no record is, byte for byte, what the stand-in keeps under that checksum.
+      // Files that are not records equal, byte for byte, what the stand-in holds under that checksum.
       else {
         const kept = join(tech.server.data, 'stand-ins', item.sha256)
         expect(existsSync(kept)).toBe(true)
@@ -601,7 +601,7 @@ for (const route of routes)
     await tech.end(code, run, [{ wanted: 'w1', back: route.count, whole: route.count }])
   })
 
-/** Routes that read a medium: which stand-in, what is read of it, and how many of the kind that is wanted come to the shelf. */
+/** Routes that read a medium: the stand-in, the scan, and how many items of the wanted kind reach the shelf. */
 const scans: readonly {
   kind: string
   device: object
@@ -740,7 +740,7 @@ for (const scan of scans)
     expect(counts!.matching).toBeGreaterThanOrEqual(scan.least)
     const shelf = await tech.toShelf(code, listing, filter)
     expect(shelf).toHaveLength(counts!.matching)
-    // Every file is what lies at its extents on the medium.
+    // Every file equals the bytes at its extents on the medium.
     const image = readFileSync(join(tech.server.data, 'stand-ins/media', `${scan.link}.img`))
     for (const { bytes, evidence } of shelf) {
       expect(evidence.checks.length).toBeGreaterThan(0)
@@ -756,7 +756,7 @@ for (const scan of scans)
     await tech.end(code, run, [{ wanted: 'w1', back: shelf.length, whole: shelf.length }])
   })
 
-test('a restore point holds no documents, and turning back to it brings none', async () => {
+test('a restore point holds no documents, and restoring it recovers none', async () => {
   const code = await tech.log({
     'wanted.w1': { type: 'documents' },
     'loss.how': 'deleted-singly',
@@ -770,7 +770,7 @@ test('a restore point holds no documents, and turning back to it brings none', a
   expect(offer.offer.effects).toMatchObject({ back: [], erases: false })
 })
 
-test('a backup in a folder that the owner names is found by itself, and told before it is opened', async () => {
+test('a backup in a folder that the owner names is found on its own, and described before it is opened', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-drawer-'))
   const owner = new Client(tech.server.address)
   try {

@@ -57,7 +57,7 @@ test('old cookies open nothing: after signing out, a new password, another role,
   expect((await owner.put(`/api/people/${ids.get('ottilie')}/role`, { data: { role: 'counter' } })).status).toBe(409)
 })
 
-test('a hash of an earlier version signs in once more, and is made anew with it', async () => {
+test('a hash of an earlier version signs in once more, and is replaced', async () => {
   const database = connect(tech.server.data)
   const hashOf = () => findPerson(database, 'bram')!.passwordHash
   // The same password as an earlier version hashed it.

@@ -20,7 +20,7 @@ async function binOf(tech: Technician): Promise<number> {
   return tech.list(SURVEY, PHONE, keep.id)
 }
 
-test('a shelf that fills while it is copied to stops with its reason, keeps what is whole, and goes on', async ({
+test('a shelf that fills up during a copy stops with the reason, keeps complete files, and resumes', async ({
   skip,
 }) => {
   let disk: SmallDisk | null = null
@@ -45,7 +45,7 @@ test('a shelf that fills while it is copied to stops with its reason, keeps what
       await tech.ask('POST', `/api/cases/${SURVEY}/bench/shelf/resume`)
       const done = await tech.until(SURVEY, ({ shelf }) => shelf.job?.state !== 'running')
       expect(done.shelf).toMatchObject({ waiting: 0, failed: 0, job: { state: 'done' } })
-      // Each file on the shelf is held against its checksum, and against the size that the list says.
+      // Each file on the shelf is checked against its checksum and the size in the list.
       const items = tech.shelf(SURVEY)
       expect(items).toHaveLength(done.shelf.verified)
       for (const item of items) expect(item.bytes.length).toBeGreaterThan(0)
@@ -96,7 +96,7 @@ test('a second server keeps out of the data folder, and a stop folds the log in'
   })
 })
 
-test('files that would hurt are not drawn, and everybody else is answered meanwhile', async () => {
+test('hostile files are not drawn, and other requests are answered while they are read', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-hostile-'))
   const attic = join(folder, 'attic')
   mkdirSync(attic)

@@ -37,7 +37,7 @@ async function codeOf(client: Client, method: Method, path: string): Promise<str
   return error.success ? error.data.code : `${answer.status}`
 }
 
-/** What a stream answers at first; it never ends by itself, so it is left then. */
+/** The status of an event stream; it never ends on its own, so it is closed then. */
 async function streamCode(client: Client, path: string): Promise<string> {
   const leave = new AbortController()
   const answer = await fetch(client.address + path, { headers: { cookie: client.cookie }, signal: leave.signal })
@@ -46,7 +46,7 @@ async function streamCode(client: Client, path: string): Promise<string> {
   return code
 }
 
-/** Asks every route of the table in every role at a shop of the demo; answers what it says otherwise than the table. */
+/** Calls every route of the table in every role on the demo; returns the answers that differ from the table. */
 export async function wrongRights(address: string): Promise<string[]> {
   const asked = await Promise.all(
     ROLES.map(async (name) => {

@@ -10,7 +10,7 @@ import { Client } from './client'
 import type { Name } from './people'
 import { Server } from './server'
 
-/** A line of a shelf's manifest; the evidence stands there for what was found on a medium. */
+/** A line of a shelf's manifest; finds from a medium have evidence. */
 interface OnShelf {
   path: string
   sha256: string
@@ -54,7 +54,7 @@ export class Technician {
     )
   }
 
-  /** begins the run of a route; the server says which holds have to be seen to first, and they are */
+  /** begins the run of a route after clearing the holds that the server names */
   async begin(code: string, option: string): Promise<string> {
     const start = () => this.request.post(`/api/cases/${code}/runs`, { data: { version: 0, option } })
     let answer = await start()
@@ -115,7 +115,7 @@ export class Technician {
   finds = (code: string, listing: number, query = '') =>
     this.ask<FindPage>('GET', `/api/cases/${code}/bench/listings/${listing}?limit=500&counts=1&${query}`)
 
-  /** copies all that the filter names to the shelf, and answers what lies there, each file's bytes with it */
+  /** copies everything in the filter to the shelf; returns the shelf's files with their bytes */
   async toShelf(code: string, listing: number, filter: object): Promise<(OnShelf & { bytes: Buffer })[]> {
     await this.ask('POST', `/api/cases/${code}/bench/listings/${listing}/select`, { filter, isSelected: true })
     await this.ask('POST', `/api/cases/${code}/bench/shelf/copy`, { listing })
@@ -123,7 +123,7 @@ export class Technician {
     return this.shelf(code)
   }
 
-  /** the shelf as its manifest tells it, with the bytes that lie there, each held against its checksum */
+  /** the shelf by its manifest, with the bytes on disk, each checked against its checksum */
   shelf(code: string) {
     const folder = join(this.server.data, 'shelf', code)
     if (!existsSync(join(folder, 'manifest.json'))) return []

@@ -39,7 +39,7 @@ export async function logCase(request: APIRequestContext, facts: Record<string, 
   return (await answer.json()).case.code
 }
 
-/** Looks at this page alone, which has no frames, and tells of nothing but what is broken: that takes half the time. */
+/** Checks this page only, without frames, and reports violations only, which halves the time. */
 export const axeOn = (page: Page) => new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] })
 
 /** No rule of WCAG 2.2 AA that can be checked by a program is broken. */
@@ -48,7 +48,7 @@ export async function expectAccessible(page: Page) {
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([])
 }
 
-/** Sees to what has to be done first, and starts the route that stands next. */
+/** Clears the holds and starts the next route. */
 export async function begin(page: Page) {
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   const toBench = page.getByTestId('to-bench')

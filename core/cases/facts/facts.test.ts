@@ -81,13 +81,13 @@ describe('two people on one case', () => {
     })
   })
 
-  it('two answers to one fact are asked about, and theirs stands until then', () => {
+  it('two answers to one fact become a question, and the other answer applies until then', () => {
     const merge = mergeByFact(current, [{ fact: 'loss.how', is: 'broken' }], [past('loss.how', 'formatted')])
     expect(merge.apply).toEqual([])
     expect(merge.clashes).toEqual([{ fact: 'loss.how', yours: 'broken', theirs: 'formatted', by: 'Bram' }])
   })
 
-  it('changing a part that somebody took out is a clash, not a part come back', () => {
+  it('changing a part that somebody removed is a clash and does not restore it', () => {
     const merge = mergeByFact(emptyCase(), [{ fact: 'devices.d1.make', is: 'Ostrel' }], [past('devices.d1', null)])
     expect(merge.clashes).toHaveLength(1)
     expect(merge.apply).toEqual([])

@@ -46,7 +46,7 @@ describe('what is typed for a fact', () => {
     })
   })
 
-  it('several kinds are told apart by commas', () => {
+  it('several kinds are separated by commas', () => {
     expect(value('copies.c1.keeps', 'photos, messages and notes')).toEqual(['photos', 'messages', 'notes'])
     expect(value('copies.c1.keeps', 'photos, gold')).toContain('Choose only from')
   })
@@ -77,7 +77,7 @@ describe('what is typed for a fact', () => {
     expect(answer(emptyCase(), 'loss.colour', 'red', context)).toEqual({ ok: false, message: 'There is no such fact.' })
   })
 
-  it('answers that begin with it stand before those that only hold it', () => {
+  it('answers that begin with the text come before those that only contain it', () => {
     const options = [
       { value: 'a', words: 'without a lock' },
       { value: 'b', words: 'locked' },

@@ -9,7 +9,7 @@ import { kindOfName } from '../kinds'
 import { jpeg } from './jpeg'
 import { pdf } from './pdf'
 
-/** Formats that have no end of their own: what follows them cannot be told from them where it is text too. */
+/** Formats without an end marker: text that follows cannot be distinguished from them. */
 const ENDLESS = new Set(['diary.txt', 'tolls.eml'])
 const files = samples
 
@@ -109,7 +109,7 @@ describe('every format', () => {
   })
 })
 
-describe('a walk that is gone on with', () => {
+describe('a walk that is resumed', () => {
   it.each(['weir.jpg', 'plan.png', 'bell.flac', 'bell.ogg', 'letter.docx'])('comes to the same end: %s', (name) => {
     const { bytes, format } = files.find((file) => file.name === name)!
     const cut = Math.floor(bytes.length / 2 / 512) * 512
@@ -138,7 +138,7 @@ describe('a film in chunks', () => {
     expect(walk(format, changed)).toMatchObject({ whole: 'partial' })
   })
 
-  it('goes on in more of the whole kind, to the end of the last', () => {
+  it('continues through further parts of the same kind, to the end of the last', () => {
     const more = new Uint8Array(12 + 8 + 100)
     more.set(Buffer.from('RIFF'), 0)
     new DataView(more.buffer).setUint32(4, more.length - 8, true)
@@ -151,7 +151,7 @@ describe('a film in chunks', () => {
 })
 
 describe('a database that is cut off inside of its first page', () => {
-  it('is told no longer than it is, whatever its header says of its pages', () => {
+  it('is reported no longer than it is, whatever page count its header gives', () => {
     const { bytes, format } = files.find(({ name }) => name === 'store.sqlite')!
     const cut = bytes.slice(0, 494)
     cut[95]! ^= 1

@@ -22,7 +22,7 @@ function joined(...parts: Uint8Array[]): Uint8Array {
 }
 const walked = (name: string, bytes: Uint8Array) => formatOfName(name)!.walk(new Reader(bytesSource(bytes), UNIT))
 
-/** A file as it lies on a medium: cut after so many units, another thing of so many units in between, nothing behind. */
+/** A fragmented file on a medium: a first part of so many units, foreign units, then the rest and zeros. */
 function inTwo(bytes: Uint8Array, cut: number, gap: number): Uint8Array {
   const other = Uint8Array.from({ length: gap * UNIT }, (_, at) => 97 + ((Math.imul(at + gap, 2654435761) >>> 20) % 25))
   const rest = new Uint8Array(Math.ceil(bytes.length / UNIT) * UNIT - bytes.length + 2 * UNIT)

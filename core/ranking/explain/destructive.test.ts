@@ -26,7 +26,7 @@ const asking = (action: string, part: string, from: string | null) =>
   routesAskingFor({ action, part, from }, plan, ofCase, playbook).map(({ id }) => id)
 
 describe('a step that takes something away', () => {
-  it('belongs to the routes that erase the device, and to the one of the copy that is brought back', () => {
+  it('belongs to the routes that erase the device, and to the route of the restored copy', () => {
     expect(asking('restore', 'd1', 'c1')).toEqual(['computer-backup-full:c1'])
     expect(asking('restore', 'd1', null).length).toBeGreaterThan(1)
     expect(asking('erase', 'd1', null)).toEqual(asking('restore', 'd1', null))

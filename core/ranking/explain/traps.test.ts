@@ -117,7 +117,7 @@ describe('traps that a fixed order falls into', () => {
     expect(option(facts, 'computer-bin:d1').standing).toBe('closed')
   })
 
-  it('nothing dear is done for what a free route nearly surely brings', () => {
+  it('no expensive route comes before a free one that almost surely recovers the same', () => {
     const facts = {
       ...gone,
       'loss.how': 'deleted-in-bulk',
@@ -132,7 +132,7 @@ describe('traps that a fixed order falls into', () => {
     expect(expected.money).toBe(0)
   })
 
-  it('waiting costs what closes meanwhile, and nothing where nothing closes', () => {
+  it('waiting costs what expires during it, and nothing where nothing expires', () => {
     const tonight = fullPlanOf(
       caseWith({ ...gone, 'copies.c1': backup(ago(11), { replaced: ahead(0.6, 0.62) }) }),
       playbook,

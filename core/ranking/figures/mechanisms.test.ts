@@ -109,7 +109,7 @@ describe('opening hours', () => {
   // Tuesday 24 November 2026, 16:30 in UTC; the shop closes at 17:30.
   const tuesday = Date.UTC(2026, 10, 24, 16, 30)
 
-  it('work goes on the next morning when the shop closes', () => {
+  it('work resumes the next morning when the shop closes', () => {
     expect(workClock(tuesday, shop).after(0)).toBe(tuesday)
     expect(workClock(tuesday, shop).after(60)).toBe(tuesday + HOUR_MS)
     expect(workClock(tuesday, shop).after(90)).toBe(Date.UTC(2026, 10, 25, 9, 30))

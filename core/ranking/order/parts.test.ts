@@ -25,7 +25,7 @@ function bound(facts: Facts, id: string) {
 }
 
 describe('the axis of a wanted set', () => {
-  it('has a slice a day where that gives enough, 24 otherwise, and one without dates', () => {
+  it('has a slice for each day where that gives enough, else 24, and one for items without dates', () => {
     const slices = (made: unknown) =>
       axesOf(caseWith({ 'wanted.w1': { type: 'photos', made } }), weights)[0]!.slices.length
     expect([slices(ago(30, 5)), slices(ago(400, 5)), slices(ago(3, 1)), slices('unknown'), slices(ago(3))]).toEqual([
@@ -51,7 +51,7 @@ describe('the axis of a wanted set', () => {
     expect(axis!.slices.at(-1)!.worth / axis!.slices[0]!.worth).toBeCloseTo(3, 9)
   })
 
-  it('lays what a run brought back onto the slices that it reached', () => {
+  it('credits what a run recovered to the slices that it reached', () => {
     const begun = caseWith({ 'wanted.w1': { type: 'photos', count: 100, made: ago(30, 10) } })
     const reach = { w1: Array.from({ length: 20 }, (_, index) => (index < 10 ? 1 : 0)) }
     const run = endedRun([{ wanted: 'w1', back: 40, whole: 40, unverified: 0 }], {
@@ -77,7 +77,7 @@ describe('the loss range', () => {
     expect(lossRangeOf(caseWith({ 'loss.when': ago(2, -3) }), NOW).to).toBe(NOW)
   })
 
-  it('where nobody knows, lies after the newest items and within two months', () => {
+  it('an unknown one falls after the newest items and within two months', () => {
     expect(lossRangeOf(caseWith({ 'wanted.w1': { made: ago(90, 20) } }), NOW)).toEqual({
       from: NOW - 20 * DAY_MS,
       to: NOW,
@@ -135,7 +135,7 @@ describe('gates', () => {
     expect(chance(library({ account: 'known' }), 'cloud-library-bin:c1', 'account')).toBe(1)
   })
 
-  it('every gate says a sentence for each way it can stand', () => {
+  it('every gate has a sentence for each of its states', () => {
     for (const facts of [
       library({}),
       library({ sync: 'on', account: 'known' }),
@@ -232,7 +232,7 @@ describe('coverage', () => {
     expect(mean({ ...facts, 'wanted.w1': { ...photos, lived: [{ place: 'device' }] } }, 'medium-deep-scan:c1')).toBe(0)
   })
 
-  it('a copy that covers only some dates brings only those', () => {
+  it('a copy that covers only some dates reaches only those', () => {
     const copy = { kind: 'computer-backup', taken: ago(15), covers: ago(40, 30) }
     expect(
       mean(
@@ -254,7 +254,7 @@ describe('coverage', () => {
     expect(mean(facts('factory-reset'), 'cloud-library-bin:c1')).toBe(0)
   })
 
-  it('an automatic copy is mostly there after a crash, and hardly ever otherwise', () => {
+  it('an automatic copy usually exists after a crash, and hardly ever after anything else', () => {
     const facts = (how: string) => ({
       'devices.d1': { kind: 'laptop', platform: 'desktop-pc' },
       'wanted.w1': { type: 'documents' },

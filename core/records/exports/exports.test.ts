@@ -19,7 +19,7 @@ describe.each(RECORD_FORMATS)('$title', ({ id, extension, mime, kinds, write }) 
     expect(extension).toMatch(/^[a-z0-9]+$/)
   })
 
-  it('holds the records that it takes, by title, and nothing of the others', () => {
+  it('holds the records of its kinds, by title, and no others', () => {
     const taken = samples.filter((one) => kinds === null || kinds.includes(one.kind))
     expect(taken.length).toBeGreaterThan(0)
     for (const one of taken) {

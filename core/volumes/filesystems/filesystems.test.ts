@@ -19,7 +19,7 @@ import { UnitMap } from './unit-map'
 const at = (name: ImageName) => findVolumes(bytesSource(imageBytes(name))).volumes.map(({ shape }) => shape)
 
 describe('volumes', () => {
-  it('are told with scheme, file system, place and label', () => {
+  it('are reported with scheme, file system, offset and label', () => {
     expect(at('floppy')).toMatchObject([
       { scheme: 'none', fileSystem: 'FAT12', offset: 0, bytes: 1_474_560, label: 'OLD NOTES' },
     ])
@@ -90,14 +90,14 @@ describe('a chain that leads round in a circle', () => {
     const bytes = imageBytes('two-volumes').slice()
     const volume = 2048 * 512
     const reserved = bytes[volume + 14]! | (bytes[volume + 15]! << 8)
-    // The root folder of FAT32 begins in cluster 2: let it go on with itself.
+    // The root folder of FAT32 begins in cluster 2: make its chain a cycle.
     new DataView(bytes.buffer).setUint32(volume + reserved * 512 + 2 * 4, 2, true)
     const { warnings } = scanned(bytes, { pass: 'quick' })
     expect(warnings).toContainEqual(expect.objectContaining({ where: 'volume 0, root folder' }))
   })
 })
 
-describe('a superblock that tells of more groups than there is room for', () => {
+describe('a superblock with more groups than fit', () => {
   it.each([
     ['blocks in a group', 32, 1],
     ['blocks in a group', 32, 70_000],
@@ -125,7 +125,7 @@ describe('the gaps of a map', () => {
 })
 
 describe.each(STRUCTURES)('damage on %s from byte %i on', (name, from, length) => {
-  it('does no harm: what is still there is told, and within the image', () => {
+  it('does no harm: what is still there is reported, within the image', () => {
     const image = imageBytes(name)
     fc.assert(
       fc.property(

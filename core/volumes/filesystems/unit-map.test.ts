@@ -58,7 +58,7 @@ describe('runs of units', () => {
     expect(map.bits.at(-1)).toBe(0b111)
   })
 
-  it('are told apart on a volume of more than four thousand million units', () => {
+  it('are distinguished on a volume of more than four thousand million units', () => {
     const [map, none] = [new UnitMap(2 ** 32 + 64), new UnitMap(2 ** 32 + 64)]
     map.add(2 ** 32 + 5)
     map.addRun(2 ** 31 - 2, 4, none)

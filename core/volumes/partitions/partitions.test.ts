@@ -31,7 +31,7 @@ const inSectors = (image: Uint8Array) =>
   readMbr(bytesSource(image), SECTOR)!.partitions.map(([offset, length]) => [offset / SECTOR, length / SECTOR])
 
 describe('a master boot record', () => {
-  it('tells its primary partitions, and the logical ones in a chain of tables', () => {
+  it('gives its primary partitions, and the logical ones in a chain of tables', () => {
     const image = table(empty(), 0, [
       [0x0c, 64, 100],
       [0x05, 1000, 2000],
@@ -74,7 +74,7 @@ describe('a master boot record', () => {
     expect(readMbr(bytesSource(cut), SECTOR)!.warnings).toMatchObject([{ what: 'is not there' }])
   })
 
-  it('cuts what goes on beyond the end, and leaves out what begins there, with a warning', () => {
+  it('cuts partitions that reach beyond the end and omits those that begin there, with a warning', () => {
     const image = table(empty(), 0, [
       [0x0c, 4000, 500],
       [0x0c, 9000, 10],
@@ -150,7 +150,7 @@ describe('a GUID partition table', () => {
     { extent: [2000 * SECTOR, 1000 * SECTOR], name: 'lock' },
   ]
 
-  it('tells its partitions with their names', () => {
+  it('gives its partitions with their names', () => {
     expect(readGpt(bytesSource(guided(places)), SECTOR)).toEqual({ partitions: expected, warnings: [] })
   })
 
@@ -181,7 +181,7 @@ describe('a GUID partition table', () => {
     ])
   })
 
-  it('goes before the table that stands in the first sector to protect it', () => {
+  it('takes precedence over the protective MBR in the first sector', () => {
     const image = table(guided(places), 0, [[0xee, 1, SECTORS - 1]])
     const { volumes } = findVolumes(bytesSource(image))
     expect(volumes.map(({ shape }) => [shape.scheme, shape.offset / SECTOR])).toEqual([

@@ -1,6 +1,6 @@
 import type { Phone } from '../things'
 
-/** Leaves a phone as new: at its first screen, with nothing of its owner's but the card. */
+/** Resets a phone to its first set-up screen; only the card keeps the owner's data. */
 export function eraseAll(phone: Phone) {
   for (const keep of phone.keeps) if (keep.kind !== 'sim') keep.items = []
   phone.stage = 'first-set-up'

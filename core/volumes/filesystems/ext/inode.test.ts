@@ -19,7 +19,7 @@ function inodeBytes(more: (view: DataView, bytes: Uint8Array) => void = () => {}
 }
 
 describe('an inode', () => {
-  it('tells length, times beyond 2038 and how often it is linked', () => {
+  it('gives length, times beyond 2038 and link count', () => {
     const inode = readInode(
       inodeBytes((view) => {
         view.setUint32(INODE.size, 5, true)
@@ -77,7 +77,7 @@ const inodeOf = (size: number, flags: number, block: Uint8Array): Inode =>
   )!
 
 describe('the blocks of a file', () => {
-  /** Puts numbers down in the inode and in lists of lists, which stand in blocks from 9,000 on. */
+  /** Writes block numbers into the inode and into indirect blocks, from block 9,000 on. */
   function putDown(numbers: readonly number[]) {
     const lists = new Map<number, Uint8Array>()
     const inode = new Uint8Array(INODE.blockBytes)
@@ -112,7 +112,7 @@ describe('the blocks of a file', () => {
     )
   })
 
-  it('are not told where a list leads out of the volume', () => {
+  it('are not reported where an indirect block leads out of the volume', () => {
     const { block } = putDown(Array.from({ length: 14 }, (_, at) => 100 + at))
     expect(runsOf(inodeOf(14 * BLOCK, 0, block), () => null, BLOCK, BLOCKS)).toBeNull()
     const far = new Uint8Array(INODE.blockBytes)
@@ -155,7 +155,7 @@ describe('the blocks of a file', () => {
     })
   })
 
-  it('are not told where the tree leads back to itself', () => {
+  it('are not reported where the tree contains a cycle', () => {
     const root = node(1, [[0, 0, 50]]).subarray(0, INODE.blockBytes)
     const circle = node(1, [[0, 0, 50]])
     expect(runsOf(inodeOf(BLOCK, INODE_FLAG.extents, root), () => circle, BLOCK, BLOCKS)).toBeNull()
@@ -209,7 +209,7 @@ describe('a block of a folder', () => {
   }
   const read = (bytes: readonly number[]) => [...readEntries(Uint8Array.from(bytes), 500)]
 
-  it('tells its entries, and those whose room the one before took over', () => {
+  it('gives live entries, and deleted ones in the slack of the preceding entry', () => {
     const gone = entry('weir.jpg', 13, 16)
     const before = entry('lock', 12, 16 + gone.length, ENTRY.isFolder)
     before.splice(16, gone.length, ...gone)
@@ -220,7 +220,7 @@ describe('a block of a folder', () => {
     ])
   })
 
-  it('tells no marks for itself and its parent, no inode that there is not, and nothing behind a length that cannot be', () => {
+  it('gives no “.” and “..”, no inode out of range, and nothing after an impossible rec_len', () => {
     expect(read([...entry('.', 2, 12), ...entry('..', 2, 12), ...entry('far.jpg', 501, 24)])).toEqual([])
     const broken = entry('weir.jpg', 13, 16)
     broken[ENTRY.length] = 7

@@ -18,7 +18,7 @@ function block(numbers: readonly number[], bytes = 64): Uint8Array {
 const numbersOf = (runs: readonly BlockRun[]) =>
   runs.flatMap(({ physical, count }) => Array.from({ length: count }, (_, at) => physical! + at))
 
-/** Every way to go on that the lists give, with what they give behind that. */
+/** Every continuation that the indirect blocks give, with what follows it. */
 function* every(layouts: Iterable<Listed>): Iterable<Listed> {
   for (const layout of layouts) {
     yield layout
@@ -59,7 +59,7 @@ describe('a block of numbers', () => {
     expect(readList(block(numbers), BLOCKS)).toBeNull()
   })
 
-  it('is not looked for in text or in what never goes on from block to block', () => {
+  it('is not searched for in text or in what never continues from block to block', () => {
     expect(mayBeginList(new TextEncoder().encode('Sluice lock towpath.'), 0, BLOCKS)).toBe(false)
     expect(mayBeginList(block([5, 900, 30, 4000]), 0, BLOCKS)).toBe(false)
   })
@@ -72,7 +72,7 @@ describe('what a deleted file left of its lists', () => {
         fc.array(fc.integer({ min: 1, max: 9 }), { minLength: 1, maxLength: 30 }),
         fc.integer({ min: 13, max: 12 + PER_LIST + PER_LIST ** 2 + 40 }),
         (gaps, length) => {
-          // The first blocks are neighbours; the others lie in pieces, and the lists far behind.
+          // The first blocks are contiguous; the rest is fragmented, with its indirect blocks far behind.
           let place = 1000
           const blocks = Array.from({ length }, (_, at) =>
             at < 13 || at % 5 ? place++ : (place += gaps[at % gaps.length]!) && place++,
@@ -89,14 +89,14 @@ describe('what a deleted file left of its lists', () => {
     )
   })
 
-  it('is found where the list stands between the first blocks and the rest', () => {
+  it('is found where the indirect block is between the direct blocks and the rest', () => {
     const lists = new Lists([[112, [113, 114, 115]]], PER_LIST)
     const [layout] = lists.layouts(100, 12)
     expect(layout).toMatchObject({ isTold: true })
     expect(numbersOf(layout!.runs)).toEqual([...Array.from({ length: 12 }, (_, at) => 100 + at), 113, 114, 115])
   })
 
-  it('is a guess where the first blocks lie apart, and none where the file fits in one piece', () => {
+  it('is a guess where the direct blocks are fragmented, and none where the file fits in one piece', () => {
     const lists = new Lists([[900, [508, 509]]], PER_LIST)
     const guessed = [...lists.layouts(100, 4)]
     expect(guessed.every(({ isTold }) => !isTold)).toBe(true)

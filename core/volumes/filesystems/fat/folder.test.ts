@@ -33,7 +33,7 @@ function checksum(name: string): number {
   return sum
 }
 
-/** The entries that hold a long name, last part first, as they stand before the short one. */
+/** The long-name entries that precede the short entry, last part first. */
 function long(name: string, shortName: string): Uint8Array[] {
   const parts = Math.ceil((name.length + 1) / 13)
   return Array.from({ length: parts }, (_, index) => {
@@ -71,13 +71,13 @@ describe('the entries of a folder', () => {
     expect(entry!.name).toBe('WEIR~1.JPG')
   })
 
-  it('are told in the letters that they were typed in, the first of a deleted one as unknown', () => {
+  it('keep their case; the first letter of a deleted one is unknown', () => {
     expect(read(short('GATE    PNG', { letterCase: 0x18 }))[0]!.name).toBe('gate.png')
     expect(read(short('GATE    PNG', { letterCase: 0x10 }))[0]!.name).toBe('GATE.png')
     expect(read(...deleted([short('GATE       ')]))[0]).toMatchObject({ name: '_ATE', isDeleted: true })
   })
 
-  it('tell where the file begins, how long it is, and the time of the clock on the wall', () => {
+  it('give first cluster, length and local time', () => {
     const date = ((2026 - 1980) << 9) | (11 << 5) | 26
     const time = (16 << 11) | (41 << 5) | 7
     expect(read(short('WEIR    JPG', { cluster: 70_000, size: 3_000_000_000, date, time }))).toMatchObject([

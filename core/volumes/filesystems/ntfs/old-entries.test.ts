@@ -7,7 +7,7 @@ import { oldEntries } from './old-entries'
 const FOLDER = { number: 41, sequence: 3 }
 const CREATED = 133_800_000_000_000_000n
 
-/** An entry of a folder as it stands in its blocks, its head included. */
+/** An index entry as stored, with its header. */
 function entry(name: string, more: Partial<{ folder: number; bytes: number; namespace: number }> = {}): Uint8Array {
   const nameBytes = FILE_NAME.name + name.length * 2
   const bytes = new Uint8Array(Math.ceil((INDEX.name + nameBytes) / 8) * 8)
@@ -30,7 +30,7 @@ function entry(name: string, more: Partial<{ folder: number; bytes: number; name
 const found = (bytes: Uint8Array, from = 0) => [...oldEntries(bytes, [from, bytes.length], FOLDER)]
 
 describe('what is left in a folder', () => {
-  it('tells name, length, times and the record that the file had', () => {
+  it('gives name, length, times and record number', () => {
     const bytes = Buffer.concat([entry('weir at dusk.jpg'), entry('ledger.xlsx', { bytes: 9 })])
     expect(found(bytes)).toMatchObject([
       { name: 'weir at dusk.jpg', bytes: 4321, isFolder: false, record: { number: 77, sequence: 5 } },
@@ -67,7 +67,7 @@ describe('what is left in a folder', () => {
     )
   })
 
-  it('is told with its path on a volume, where the record was given to another file', () => {
+  it('is reported with its path where its record was reused by another file', () => {
     const { items } = scanned(imageBytes('odd-ntfs'), { pass: 'quick' })
     const left = items.filter(({ checks }) => checks.some((check) => check.includes('left in its directory')))
     expect(left.map(({ path, bytes, content }) => [path, bytes, content])).toEqual([
@@ -75,7 +75,7 @@ describe('what is left in a folder', () => {
       ['small/4', 9000, 'overwritten'],
       ['small/6', 9000, 'overwritten'],
     ])
-    // What a record tells is not told again.
+    // A file that has a record is not reported again.
     const paths = items.map(({ path }) => path)
     expect(new Set(paths).size).toBe(paths.length)
   })

@@ -4,7 +4,7 @@ import type { Phone, StoredKeep } from '../../things'
 import { commonNeeds, freeBytes, isOpen } from '../state'
 import { binCarriedOn, broughtBySync, carriedOn } from '../sync'
 
-/** How long one picture takes to come back over the line, seconds. */
+/** Seconds to download one picture. */
 const SYNC_SECONDS = 4
 
 export const syncOn: ActionRule<Phone> = {
