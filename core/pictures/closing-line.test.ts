@@ -15,9 +15,9 @@ const placeOf = (time: number) => {
 }
 const hanging = fc
   .record({
-    from: fc.double({ min: -5, max: 70, noNaN: true }),
-    wide: fc.double({ min: 0, max: 20, noNaN: true }),
-    waits: fc.double({ min: 0, max: 90, noNaN: true }),
+    from: fc.integer({ min: -500, max: 7000 }).map((one) => one / 100),
+    wide: fc.integer({ min: 0, max: 2000 }).map((one) => one / 100),
+    waits: fc.integer({ min: 0, max: 9000 }).map((one) => one / 100),
   })
   .map(({ from, wide, waits }) => ({
     closes: [NOW + from * DAY_MS, NOW + (from + wide) * DAY_MS] as [number, number],

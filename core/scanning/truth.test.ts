@@ -135,7 +135,7 @@ for (const name of IMAGES)
     })
 
     it.runIf(overwritten.length)('overwritten files are not reported as whole', () => {
-      for (const { path, content } of overwritten) expect(content, path).toMatch(/partial|overwritten/)
+      for (const { path, content } of overwritten) expect(content, path!).toMatch(/partial|overwritten/)
     })
   })
 

@@ -62,9 +62,11 @@ describe.each(standIns.map(({ id }) => id))('the stand-in %s', (id) => {
     }
   })
 
-  it('says what each of its actions needs and does before it starts', () => {
+  it('says what each of its actions needs and does before it starts', (context) => {
     const thing = world.things.get(id)!
-    for (const { action } of stateOf(world, thing).actions) {
+    const { actions } = stateOf(world, thing)
+    if (actions.length === 0) context.skip()
+    for (const { action } of actions) {
       const offer = ActionOffer.parse(offerOf(world, thing, action, NO_PARAMETERS))
       expect(offer.title, action).not.toBe('')
       expect(offer.says, action).toMatch(/\.$/)
