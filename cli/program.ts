@@ -72,7 +72,7 @@ export function runLantern(words: readonly string[], io: Output): number {
       const outcome = scanCommand(file, words, ({ pass, done, of, found }) => {
         if (Date.now() < told + 500) return
         told = Date.now()
-        io.err(`${pass} pass: ${Math.floor((done / Math.max(1, of)) * 100)} %, ${found} found\n`)
+        io.err(`${pass} pass: ${Math.floor((done / Math.max(1, of)) * 100)}%, ${found} found\n`)
       })
       if ('faults' in outcome) {
         for (const line of outcome.faults) io.err(`${line}\n`)

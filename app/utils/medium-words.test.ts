@@ -88,13 +88,13 @@ describe('a medium', () => {
 describe('a pass', () => {
   it('is described by its state and progress', () => {
     expect(passSays(pass({ progress: null }))).toBe('about to start')
-    expect(passSays(pass({}))).toBe('25 % read')
+    expect(passSays(pass({}))).toBe('25% read')
     expect(passSays(pass({ state: 'queued', waitsFor: 2 }))).toBe('Deep scan waits for 2 others')
     expect(passSays(pass({ state: 'queued' }))).toBe('Deep scan waits')
-    expect(passSays(pass({ state: 'paused' }))).toBe('Deep scan paused, 25 % read')
+    expect(passSays(pass({ state: 'paused' }))).toBe('Deep scan paused, 25% read')
     expect(passSays(pass({ state: 'failed', says: 'It is gone.' }))).toBe('Deep scan failed. It is gone.')
     expect(passSays(pass({ state: 'enough', says: 'Ended by hand.' }))).toBe(
-      'Deep scan ended early, 25 % read. Ended by hand.',
+      'Deep scan ended early, 25% read. Ended by hand.',
     )
     expect(passSays(pass({ state: 'done', options: { pass: 'quick' } as PassShape['options'] }))).toBe(
       'Quick pass done, 3 min',

@@ -34,7 +34,7 @@ export const percentOf = ({ done, of }: PassProgress) => (of === 0 ? 0 : Math.mi
 /** The state of a scan, in one line. */
 export function passSays({ state, says, progress, waitsFor, options }: PassShape): string {
   const kind = options.pass === 'quick' ? 'Quick pass' : 'Deep scan'
-  const far = progress ? `${percentOf(progress)} % ${PHASES[progress.phase]}` : 'about to start'
+  const far = progress ? `${percentOf(progress)}% ${PHASES[progress.phase]}` : 'about to start'
   if (state === 'queued') return `${kind} waits${waitsFor > 0 ? ` for ${countOf(waitsFor, 'other')}` : ''}`
   if (state === 'running') return far
   if (state === 'paused') return `${kind} paused, ${far}`

@@ -58,7 +58,7 @@ export function judgeBackups(backups: readonly Choosable[], ofCase: Pick<Case, '
 }
 
 const reachWords = (reach: number | null) =>
-  reach === null ? '' : `; ${Math.round(reach * 100)} % of the wanted items existed by then`
+  reach === null ? '' : `; ${Math.round(reach * 100)}% of the wanted items existed by then`
 
 function judge({ id, facts, isOther }: Choosable, loss: Span | null, wanted: readonly WantedSet[]): JudgedBackup {
   const taken = Date.parse(facts.taken)

@@ -43,7 +43,7 @@ export const standInMedia: readonly StandInMedium[] = [
     title: 'Disk out of the quay laptop',
     image: 'laptop',
     faults: null,
-    standsFor: [{ title: 'Hanna Quay · laptop set up anew', part: 'd1' }],
+    standsFor: [{ title: 'Hanna Quay · laptop set up again', part: 'd1' }],
   },
   {
     id: 'medium-records-server',

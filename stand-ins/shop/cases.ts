@@ -662,7 +662,7 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       facts: [
         ...client('Hanna Quay', '07700 900 431'),
         ...own,
-        { fact: 'title', is: 'Hanna Quay · laptop set up anew' },
+        { fact: 'title', is: 'Hanna Quay · laptop set up again' },
         device({
           kind: 'laptop',
           platform: 'desktop-pc',

@@ -20,7 +20,7 @@ const others = computed(() => props.link.needs.filter((need) => need !== next.va
 const facts = computed(() => {
   const { link } = props
   return [
-    link.power && `battery ${Math.round(link.power.fraction * 100)} %${link.power.isCharging ? ', charging' : ''}`,
+    link.power && `battery ${Math.round(link.power.fraction * 100)}%${link.power.isCharging ? ', charging' : ''}`,
     link.room && `${sizeWords(link.room.free)} free of ${sizeWords(link.room.capacity)}`,
     link.kind === 'phone' && (link.isOnline ? 'on the network' : 'off the network'),
     link.encryption && link.encryption !== 'none' && 'encrypted',

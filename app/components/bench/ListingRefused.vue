@@ -9,7 +9,7 @@ defineProps<{ code: string }>()
     class="max-w-[34rem] border-2 border-held bg-held-ground p-5"
     data-test="refused"
   >
-    <h2 class="text-[20px]">The client does not want their data looked at</h2>
+    <h2 class="text-[20px]">The client does not want their data looked through</h2>
     <p class="mt-2">
       Nothing is listed, opened, selected or copied, for any role. What was found before is kept, and shown to nobody.
     </p>

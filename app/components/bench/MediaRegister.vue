@@ -65,7 +65,7 @@ const waiting = computed(() => register.value?.uploads.filter(({ id }) => id !==
           class="min-w-[120px] flex-1"
           :aria-label="`Uploading ${upload.name}`"
         />
-        <span class="figure text-[13px]">{{ Math.floor((100 * upload.have) / upload.bytes) }} %</span>
+        <span class="figure text-[13px]">{{ Math.floor((100 * upload.have) / upload.bytes) }}%</span>
         <button type="button" class="quiet-action" @click="stop">Stop</button>
       </template>
     </div>

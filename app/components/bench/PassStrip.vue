@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DataType } from '~~/core/cases/shape/data-types'
-import { TYPE_WORDS } from '~~/core/cases/telling/words'
+import { countWords, TYPE_WORDS } from '~~/core/cases/telling/words'
 import type { FindCounts } from '~~/core/bench/filter'
 import type { MediumShape, PassShape, PassWish } from '~~/core/bench/medium'
 
@@ -34,13 +34,13 @@ const kinds = computed(() =>
   Object.entries(progress.value?.byType ?? {})
     .filter(([, count]) => count > 0)
     .sort(([, one], [, other]) => other - one)
-    .map(([type, count]) => `${count.toLocaleString('en-GB')} ${TYPE_WORDS[type as DataType]}`),
+    .map(([type, count]) => countWords(count, TYPE_WORDS[type as DataType])),
 )
 /** Announced to a screen reader only now and then. */
 const spoken = computed(() => {
   if (!props.pass || !progress.value) return ''
   const tens = Math.floor(percentOf(progress.value) / 10) * 10
-  return isMoving.value ? `${tens} % done` : passSays(props.pass)
+  return isMoving.value ? `${tens}% done` : passSays(props.pass)
 })
 
 const can = computed(() => session.may('work') && !props.isChoosing)

@@ -71,7 +71,7 @@ const close = () => {
           {{
             isChange
               ? 'The page opens again for the person you choose. Facts not sent yet wait for whoever typed them.'
-              : `${session.person?.name} continues where they stopped. For anyone else, the page opens anew.`
+              : `${session.person?.name} continues where they stopped. For anyone else, the page reloads.`
           }}
         </p>
         <fieldset v-if="known.length > 0" class="border-t border-line">

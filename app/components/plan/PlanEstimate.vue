@@ -26,7 +26,7 @@ const words = computed(() => {
   if (props.isOwnOrder || !first || !stop) return null
   const cost = stop.money[2] >= 1 ? `, ${between(stop.money, money)}` : ''
   const [soon, whole] = [timeWords(first), timeWords(stop)]
-  const start = `The first items come back with ${percent(first.chance)}, after ${soon}`
+  const start = `${percent(first.chance)} chance that something comes back, first after ${soon}`
   return soon === whole ? `${start}; that is the whole plan${cost}.` : `${start}. The whole plan: ${whole}${cost}.`
 })
 const folded = computed(() => {

@@ -84,7 +84,7 @@ const ends = computed(() => {
     <text v-if="ends" x="0" y="43" class="end">{{ ends.first }}</text>
     <text v-if="ends && ends.at > 110" :x="ends.at" y="43" class="end" text-anchor="end">{{ ends.last }}</text>
   </svg>
-  <span v-else class="text-[13px] text-soft">what it likely brings</span>
+  <span v-else class="text-[13px] text-soft">what it likely recovers</span>
 </template>
 
 <style scoped>

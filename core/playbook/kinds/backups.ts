@@ -87,7 +87,7 @@ export const backupKinds: readonly RouteKindInput[] = [
       ],
       ...restoreSheet,
     },
-    aftercare: ['A restore brings back everything or nothing: ask for picking first.'],
+    aftercare: ['A restore returns everything or nothing: pick items first if that is possible.'],
   },
   {
     id: 'computer-backup-full',

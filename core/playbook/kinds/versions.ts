@@ -199,7 +199,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     holds: ['no-installs'],
     sheet: {
       ready: ['A reason other than lost documents'],
-      steps: ['Do not use it for lost documents: it writes to the disk and brings none.'],
+      steps: ['Do not use it for lost documents: it writes to the disk and recovers none.'],
       lookFor: ['Whether earlier versions of folders were kept along with it'],
       stopIf: ['Documents are what is wanted'],
     },
@@ -222,7 +222,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     prior: {
       chance: 0.5,
       weight: 10,
-      note: 'An attachment that was opened and changed often lies here, and nowhere else.',
+      note: 'An attachment that was opened and changed is often here, and nowhere else.',
     },
     holds: ['stop-using', 'no-clean-up', 'save-elsewhere'],
     sheet: {

@@ -69,7 +69,7 @@ function tried(option: RouteOption, { ofCase, playbook, now }: Situation): Route
   if (isSafetyCopy(last))
     return closedAs(option, `Made on ${day}: ${last.safetyCopy!.items} items, ${last.safetyCopy!.place}.`)
   const back = last.results.reduce((sum, result) => sum + result.back, 0)
-  return closedAs(option, `Tried on ${day}: ${back === 0 ? 'it brought nothing' : `it brought ${back}`}.`)
+  return closedAs(option, `Tried on ${day}: ${back === 0 ? 'it recovered nothing' : `it recovered ${back}`}.`)
 }
 
 const closedAs = (option: RouteOption, closedBy: string): RouteOption => ({ ...option, closedBy })

@@ -91,6 +91,6 @@ function notWorthWords(option: RouteOption, gain: number, price: number): string
   )
   const why = weakest.value[1] < 0.5 ? ` ${weakest.says()}` : ''
   return gain < price && share > 0
-    ? `Likely brings ${share}% and ${cost}.${why}`
+    ? `Likely recovers ${share}% and ${cost}.${why}`
     : `Promises less than it ${isPaid ? 'costs' : 'takes'}.${why}`
 }

@@ -116,7 +116,7 @@ function closedWords(phone: Phone, keep: StoredKeep): string | null {
   if (keep.kind !== 'apps' || phone.appsRead) return null
   return phone.debugging === false
     ? 'Its debugging switch is off.'
-    : 'Its app databases have not been read yet. Read them first, and do not touch the device meanwhile.'
+    : 'Its app databases have not been read yet. Read them first, and do not touch the device until that is done.'
 }
 
 function trust(phone: Phone, world: World, computer: string) {

@@ -80,7 +80,7 @@ export function needsOf(phone: Phone, state: LinkStateName, world: World): Need[
     if (!phone.power.isCharging) needs.push(ask('charger', 'Put it on a charger.', true, ['on']))
     needs.push(
       phone.isOnline
-        ? ask('network', 'Take it off the network, so that nothing is sent on meanwhile.', true, ['off'])
+        ? ask('network', 'Take it off the network, so that nothing is synced.', true, ['off'])
         : ask('network', 'It is off the network. Put it on only for a step that needs it.', true, ['on']),
     )
   }

@@ -4,7 +4,7 @@ import { freeBytes } from '../room'
 
 export const restorePoint: ActionRule<Computer> = {
   title: 'Turn the system back to a restore point',
-  says: 'Turns system files and settings back. It brings no documents, and writes to the disk.',
+  says: 'Turns system files and settings back. It recovers no documents, and writes to the disk.',
   wantsFrom: true,
   isOffered: (computer) => computer.keeps.some((one) => one.kind === 'restore-point'),
   needs: (computer) => [need('room', freeBytes(computer) > 0, 'There is room on its disk.')],

@@ -6,7 +6,7 @@ const READ_MINUTES = 2
 
 export const readApps: ActionRule<Phone> = {
   title: 'Read its app databases',
-  says: 'Copies the databases of its apps, live and deleted rows alike. It must not be touched meanwhile.',
+  says: 'Copies the databases of its apps, live and deleted rows alike. Nobody may touch the device until it is done.',
   wantsFrom: false,
   isOffered: (phone) => phone.stage === 'in-use' && phone.keeps.some((one) => one.kind === 'apps'),
   needs: (phone) => [
