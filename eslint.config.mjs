@@ -109,6 +109,7 @@ export default withNuxt(
   imports('ranking', ...NO_MEDIA),
   imports('bench', '**/playbook', '**/ranking'),
   imports('archives', '**/playbook', '**/ranking', '**/volumes', '**/scanning'),
+  imports('history', '**/cases', '**/playbook', '**/ranking', ...NO_MEDIA),
   ...layers('cases', ['shape', 'facts', 'telling'], ['**/playbook', '**/ranking', ...NO_MEDIA]),
   ...layers('ranking', ['situation', 'figures', 'order', 'explain'], NO_MEDIA),
   {

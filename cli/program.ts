@@ -2,7 +2,10 @@ import { Command, CommanderError } from 'commander'
 import { planCommand } from './plan'
 import { rowsCommand } from './rows'
 import { scanCommand, type ScanWords } from './scan'
+import { verifyCommand } from './verify'
 
+/** Exit code of `verify` for a history that does not fit. */
+export const BROKEN = 1
 /** Exit code for unusable input or arguments. */
 export const UNUSABLE = 2
 
@@ -12,11 +15,11 @@ export interface Output {
   err(text: string): void
 }
 
-/** Runs the command that these arguments name; returns the exit code: 0, or `UNUSABLE`. */
+/** Runs the command that these arguments name; returns the exit code: 0, `BROKEN` or `UNUSABLE`. */
 export function runLantern(words: readonly string[], io: Output): number {
   let code = 0
   const program = new Command('lantern')
-    .description('Russet Lantern on the command line: works on files, without server or database.')
+    .description('Russet Lantern on the command line: works on files, without a server.')
     .showHelpAfterError()
     .exitOverride()
     .configureOutput({ writeOut: io.out, writeErr: io.err })
@@ -55,6 +58,18 @@ export function runLantern(words: readonly string[], io: Output): number {
       io.err(
         `${outcome.report.tables.length} ${outcome.report.tables.length === 1 ? 'table' : 'tables'}: ${count('live')} live rows, ${count('deleted')} deleted, ${count('earlier')} earlier versions\n`,
       )
+    })
+
+  program
+    .command('verify')
+    .description('check that the history of a shop was neither changed nor cut')
+    .option('--data <folder>', 'data folder of the shop', process.env.LANTERN_DATA || './data')
+    .option('--head <digest>', 'head as printed on a receipt or report, which the history has to contain')
+    .action(({ data, head }: { data: string; head?: string }) => {
+      const outcome = verifyCommand(data, { head: head ?? null })
+      if ('fits' in outcome) io.out(`${outcome.fits}\n`)
+      else io.err(`${'broken' in outcome ? outcome.broken : outcome.faults}\n`)
+      code = 'fits' in outcome ? 0 : 'broken' in outcome ? BROKEN : UNUSABLE
     })
 
   program

@@ -1,23 +1,20 @@
-import { and, eq, gt } from 'drizzle-orm'
+import { eq } from 'drizzle-orm'
 import { Case } from '../../core/cases/shape/case'
-import type { HistoryEntry } from '../../core/cases/telling/history'
 import { known } from '../../core/cases/shape/fact'
 import { digitsOf } from '../../core/cases/shape/client'
-import type { Database } from '../db/open'
-import { cases, history } from '../db/tables'
+import { appendHistory, type Happening } from '../db/history/entries'
+import type { Handle } from '../db/history/keys'
+import { cases } from '../db/tables'
 import { notFound } from '../failure'
 
-/** A transaction or the database itself. */
-export type Handle = Parameters<Parameters<Database['transaction']>[0]>[0] | Database
+export { historySince, type Happening } from '../db/history/entries'
+export type { Handle } from '../db/history/keys'
 
 export interface StoredCase {
   readonly id: number
   readonly version: number
   readonly case: Case
 }
-
-/** A change as an entry of the history. */
-export type Happening = Pick<HistoryEntry, 'kind' | 'fact' | 'was' | 'is'>
 
 /** Who writes, and when (ms since the epoch). */
 export interface Writer {
@@ -46,7 +43,7 @@ export function insertCase(handle: Handle, ofCase: Case, happenings: readonly Ha
     .values({ code: ofCase.code, version: 1, ...columnsOf(ofCase, writer) })
     .returning({ id: cases.id })
     .get()
-  insertHistory(handle, row.id, 1, happenings, writer)
+  appendHistory(handle, placeOf(row.id, 1, writer), happenings)
   return { id: row.id, version: 1, case: ofCase }
 }
 
@@ -64,47 +61,21 @@ export function updateCase(
     .set({ version, ...columnsOf(after, writer) })
     .where(eq(cases.id, before.id))
     .run()
-  insertHistory(handle, before.id, version, happenings, writer)
+  appendHistory(handle, placeOf(before.id, version, writer), happenings)
   return { id: before.id, version, case: after }
 }
 
-function insertHistory(
-  handle: Handle,
-  caseId: number,
-  version: number,
-  happenings: readonly Happening[],
-  writer: Writer,
-): void {
-  const at = new Date(writer.now).toISOString()
-  for (const { kind, fact, was, is } of happenings)
-    handle
-      .insert(history)
-      .values({
-        caseId,
-        version,
-        at,
-        by: writer.by,
-        kind,
-        fact,
-        was: JSON.stringify(was ?? null),
-        is: JSON.stringify(is ?? null),
-      })
-      .run()
-}
-
-/** What happened to a case after a version, oldest first. */
-export function historySince(handle: Handle, caseId: number, version: number): HistoryEntry[] {
-  const rows = handle
-    .select()
-    .from(history)
-    .where(and(eq(history.caseId, caseId), gt(history.version, version)))
-    .orderBy(history.id)
-    .all()
-  return rows.map(({ caseId: _, ...row }) => ({ ...row, was: JSON.parse(row.was), is: JSON.parse(row.is) }))
-}
+const placeOf = (caseId: number, version: number, { by, now }: Writer) => ({
+  caseId,
+  version,
+  at: new Date(now).toISOString(),
+  by,
+})
 
 /** Notes in the history what was done at the bench; the case itself does not change. */
 export function noteHappening(handle: Handle, code: string, happening: Happening, writer: Writer): void {
-  const { id, version } = readStored(handle, code)
-  insertHistory(handle, id, version, [happening], writer)
+  handle.transaction((transaction) => {
+    const { id, version } = readStored(transaction, code)
+    appendHistory(transaction, placeOf(id, version, writer), [happening])
+  })
 }

@@ -54,7 +54,8 @@ describe('a data folder', () => {
     expect(statSync(path).mode & 0o777).toBe(0o700)
     expect(statSync(join(path, DATABASE)).mode & 0o777).toBe(0o600)
     // The log is folded in at a stop: what is copied away then is the whole shop.
-    expect(readdirSync(path)).toEqual([DATABASE])
+    expect(readdirSync(path)).toEqual([DATABASE, 'shop.key'])
+    expect(statSync(join(path, 'shop.key')).mode & 0o777).toBe(0o600)
   })
 
   it('that others could read is closed to them', () => {

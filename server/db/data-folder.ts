@@ -13,13 +13,14 @@ import {
 } from 'node:fs'
 import { dirname, join } from 'node:path'
 import Sqlite from 'better-sqlite3'
+import { SHOP_KEY } from '../../disk/shop-key'
 
 export const DATABASE = 'lantern.sqlite'
 /** The secret with which earlier versions sealed sessions. */
 const SECRET = 'session-secret'
 const LOCK = 'server.lock'
 /** Files that only a folder has in which a shop was opened before. */
-const SIGNS_OF_A_SHOP = [SECRET, 'shelf', 'fetched', `${DATABASE}-wal`]
+const SIGNS_OF_A_SHOP = [SECRET, 'shelf', 'fetched', `${DATABASE}-wal`, SHOP_KEY]
 /** Free bytes below which the server does not start: the database could not be written. */
 const MIN_ROOM_BYTES = 8 << 20
 const MAGIC = 'SQLite format 3\0'
@@ -133,7 +134,7 @@ export function requireKnownShop(client: Sqlite.Database, file: string, latest: 
 export function closeToOthers(folder: string): void {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   if ((statSync(folder).mode & 0o077) !== 0) chmodSync(folder, 0o700)
-  for (const name of [DATABASE, `${DATABASE}-wal`, `${DATABASE}-shm`, SECRET, LOCK]) {
+  for (const name of [DATABASE, `${DATABASE}-wal`, `${DATABASE}-shm`, SHOP_KEY, SECRET, LOCK]) {
     const path = join(folder, name)
     if (existsSync(path) && (statSync(path).mode & 0o077) !== 0) chmodSync(path, 0o600)
   }

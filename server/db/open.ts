@@ -1,12 +1,15 @@
 import { existsSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
-import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
+import { makeShopKeys, readShopKeys } from '../../disk/shop-key'
+import { connect, type Database } from './connect'
 import { closeToOthers, DATABASE, inspectDataFolder, requireKnownShop } from './data-folder'
-import * as tables from './tables'
+import { adoptEarlierHistory } from './history/adopt'
+import { withShopKeys } from './history/keys'
+import { requireKey } from './history/require-key'
 
-export type Database = BetterSQLite3Database<typeof tables> & { $client: Sqlite.Database }
+export { connect, type Database } from './connect'
 
 /**
  * Opens the shop's database in its data folder, creates it where it is missing, and migrates it to this version.
@@ -27,6 +30,7 @@ export function inspectShop(dataFolder: string, migrationsFolder: string): void 
   const client = new Sqlite(file, { readonly: true })
   try {
     requireKnownShop(client, file, latestOf(migrationsFolder))
+    requireKey(client, dataFolder)
   } catch (error) {
     client.close()
     for (const path of missing) rmSync(path, { force: true })
@@ -38,8 +42,10 @@ export function inspectShop(dataFolder: string, migrationsFolder: string): void 
 /** Opens a shop that has passed the check. */
 export function openInspected(dataFolder: string, migrationsFolder: string): Database {
   closeToOthers(dataFolder)
-  const database = connect(dataFolder)
+  const connected = connect(dataFolder)
+  const database = withShopKeys(connected, readShopKeys(dataFolder) ?? makeShopKeys(dataFolder))
   migrate(database, { migrationsFolder })
+  adoptEarlierHistory(database)
   closeToOthers(dataFolder)
   return database
 }
@@ -60,16 +66,4 @@ export function closeDatabase(database: Database): void {
   } finally {
     database.$client.close()
   }
-}
-
-/** Opens the shop's database as it is, for a job beside the server. */
-export function connect(dataFolder: string): Database {
-  const client = new Sqlite(join(dataFolder, DATABASE))
-  client.pragma('journal_mode = WAL')
-  client.pragma('synchronous = FULL')
-  client.pragma('foreign_keys = ON')
-  client.pragma('busy_timeout = 5000')
-  // Long lists are counted and filled without reading each page from disk again (KiB).
-  client.pragma('cache_size = -65536')
-  return drizzle(client, { schema: tables })
 }

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import { blob, index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
 import { ROLES } from '../../core/people/person'
 import { SECURITY_EVENTS } from '../../core/people/security-log'
 import { HISTORY_KINDS } from '../../core/cases/telling/history'
@@ -103,7 +103,10 @@ export const cases = sqliteTable(
   (table) => [index('cases_by_state').on(table.state), index('cases_by_client').on(table.clientId)],
 )
 
-/** Every change to every case, never edited and never removed. */
+/**
+ * Every change to every case, in a chain of keyed digests. Triggers refuse to change or remove a row. What an entry says
+ * about the client is encrypted with the key of its case; the other columns outlive that key.
+ */
 export const history = sqliteTable(
   'history',
   {
@@ -115,12 +118,23 @@ export const history = sqliteTable(
     at: text('at').notNull(),
     by: text('by').notNull(),
     kind: text('kind', { enum: HISTORY_KINDS }).notNull(),
-    fact: text('fact').notNull(),
-    was: text('was').notNull(),
-    is: text('is').notNull(),
+    /** written before there was a chain */
+    isEarlier: integer('is_earlier', { mode: 'boolean' }).notNull().default(false),
+    /** SHA-256 of salt and content */
+    content: text('content').notNull(),
+    sealed: blob('sealed', { mode: 'buffer' }).notNull(),
+    digest: text('digest').notNull(),
   },
-  (table) => [index('history_by_case').on(table.caseId, table.version)],
+  (table) => [index('history_of_case').on(table.caseId, table.version)],
 )
+
+/** The key of each case, encrypted with the shop's key, which is not in the database. Gone when the case was wiped. */
+export const caseKeys = sqliteTable('case_keys', {
+  caseId: integer('case_id')
+    .primaryKey()
+    .references(() => cases.id),
+  sealed: blob('sealed', { mode: 'buffer' }).notNull(),
+})
 
 export const settings = sqliteTable('settings', { key: text('key').primaryKey(), value: text('value').notNull() })
 

@@ -28,6 +28,7 @@ const lines = computed(() =>
     when: format(new TZDate(entry.at, context.value.zone), 'EEE d MMM HH:mm'),
     by: entry.by,
     words: historyWords(entry, context.value),
+    isEarlier: entry.isEarlier,
   })),
 )
 </script>
@@ -40,7 +41,7 @@ const lines = computed(() =>
       <li v-for="line in lines" :key="line.id">
         <span class="figure text-[12px] text-soft">{{ line.when }}</span>
         {{ line.by }}
-        <span class="text-soft">{{ line.words }}</span>
+        <span class="text-soft">{{ line.words }}{{ line.isEarlier ? ' (chained later)' : '' }}</span>
       </li>
     </ol>
     <button

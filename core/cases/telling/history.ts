@@ -30,18 +30,35 @@ export const HistoryEntry = z.object({
   fact: z.string(),
   was: z.unknown(),
   is: z.unknown(),
+  /** written before the history had its chain of digests */
+  isEarlier: z.boolean().default(false),
+  /** its content was wiped with the case; `fact`, `was` and `is` are empty */
+  isWiped: z.boolean().default(false),
 })
 export type HistoryEntry = z.infer<typeof HistoryEntry>
 
 /** The history of a case, oldest entry first. */
 export const CaseHistory = z.array(HistoryEntry)
 
+const KIND_WORDS: Record<HistoryEntry['kind'], string> = {
+  logged: 'logged the case',
+  imported: 'imported the case',
+  fact: 'changed a fact',
+  hold: 'marked a hold',
+  'run-started': 'started a run',
+  'run-ended': 'ended a run',
+  moved: 'moved the case',
+  override: 'changed the order of the routes',
+  bench: 'worked at the bench',
+}
+
 /** A change in a sentence: what changed, from what, to what. */
 export function historyWords(
-  entry: Pick<HistoryEntry, 'kind' | 'fact' | 'was' | 'is'>,
+  entry: Pick<HistoryEntry, 'kind' | 'fact' | 'was' | 'is'> & { readonly isWiped?: boolean },
   context: AnswerContext,
 ): string {
   const is = entry.is as Record<string, unknown> | null
+  if (entry.isWiped) return `${KIND_WORDS[entry.kind]}, content wiped`
   if (entry.kind === 'logged') return 'logged the case'
   if (entry.kind === 'imported') return 'imported the case from a file'
   if (entry.kind === 'bench') return String(is?.says ?? '')

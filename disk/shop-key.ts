@@ -1,0 +1,37 @@
+import { hkdfSync, randomBytes } from 'node:crypto'
+import { closeSync, existsSync, fsyncSync, openSync, readFileSync, writeSync } from 'node:fs'
+import { join } from 'node:path'
+
+/** The shop's key, beside its database and never in it. */
+export const SHOP_KEY = 'shop.key'
+const BYTES = 32
+
+/** What is derived from the shop's key: one key for the chain of the history, one that seals the keys of cases. */
+export interface ShopKeys {
+  readonly chain: Buffer
+  readonly wrap: Buffer
+}
+
+const derived = (key: Uint8Array, what: string) => Buffer.from(hkdfSync('sha256', key, '', `lantern ${what}`, BYTES))
+
+/** The keys of a shop (HKDF-SHA-256, RFC 5869); null where its folder has no key. Throws where the file is not one. */
+export function readShopKeys(folder: string): ShopKeys | null {
+  const path = join(folder, SHOP_KEY)
+  if (!existsSync(path)) return null
+  const text = readFileSync(path, 'utf8').trim()
+  if (!/^[0-9a-f]{64}$/.test(text)) throw new Error(`${path} is damaged: put it back from a backup`)
+  const key = Buffer.from(text, 'hex')
+  return { chain: derived(key, 'history chain'), wrap: derived(key, 'case keys') }
+}
+
+/** Makes the key of a new shop, on disk before it is used. Never replaces one. */
+export function makeShopKeys(folder: string): ShopKeys {
+  const file = openSync(join(folder, SHOP_KEY), 'wx', 0o600)
+  try {
+    writeSync(file, `${randomBytes(BYTES).toString('hex')}\n`)
+    fsyncSync(file)
+  } finally {
+    closeSync(file)
+  }
+  return readShopKeys(folder)!
+}
