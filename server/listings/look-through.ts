@@ -7,7 +7,11 @@ import { Failure } from '../failure'
  */
 export function requireLookThrough({ case: ofCase }: Pick<StoredCase, 'case'>): void {
   if (ofCase.consent.lookThrough.answer !== 'refused') return
-  throw new Failure('refused', 'The client does not want their data looked through: nothing is listed, opened or copied.', {
-    safe: 'What was found before is kept. If the client agrees, record it on the case.',
-  })
+  throw new Failure(
+    'refused',
+    'The client does not want their data looked through: nothing is listed, opened or copied.',
+    {
+      safe: 'What was found before is kept. If the client agrees, record it on the case.',
+    },
+  )
 }
