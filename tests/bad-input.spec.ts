@@ -67,7 +67,7 @@ test('impossible figures in a run’s report are named field by field', async ({
   await form.getByLabel('hands-on minutes').fill('-2')
   await form.getByRole('button').click()
   await expect(form.getByRole('alert')).toContainText('more are whole than came back')
-  await expect(form.getByRole('alert')).toContainText('Minutes: is below zero')
+  await expect(form.getByRole('alert')).toContainText('Hands-on minutes: is below zero')
   await form.getByLabel('whole', { exact: true }).fill('some')
   await form.getByRole('button').click()
   await expect(form.getByRole('alert')).toContainText('What came back: is not a number')

@@ -20,7 +20,7 @@ async function record(page: Page, back: string, whole: string, note: string) {
   await form.getByLabel('came back').fill(back)
   await form.getByLabel('whole', { exact: true }).fill(whole)
   await form.getByLabel('hands-on minutes').fill('6')
-  await form.getByLabel('note').fill(note)
+  await form.getByRole('textbox', { name: 'note' }).fill(note)
   await form.getByRole('button', { name: 'Record result' }).click()
   await expect(form).toHaveCount(0)
 }
@@ -34,7 +34,7 @@ test('from the plan to the closed case, and the file of it back in', async ({ be
   await page.locator('[data-test="start"]').click()
   await record(page, '190', '188', 'The newest are not in it.')
   await expect(page.locator('[data-test="back-so-far"]')).toContainText('188 of about 300, 2 damaged')
-  await expect(page.locator('[data-test="below"]', { hasText: 'Photo bin' })).toContainText('it brought 190')
+  await expect(page.locator('[data-test="below"]', { hasText: 'Photo bin' })).toContainText('it recovered 190')
 
   await expect(next(page)).toHaveText('Bin of the cloud library')
   await seeToHolds(page)
@@ -104,11 +104,58 @@ test('a run that could not begin teaches no odds and leaves the fact to be chang
   await page.locator('[data-option="cloud-library-bin:c1"] button').click()
   await seeToHolds(page)
   await page.locator('[data-test="start"]').click()
-  await page.getByLabel('how it went').selectOption('account')
+  await page.getByLabel('how it went').selectOption('gate')
+  await page.getByLabel('which condition').selectOption('account')
   await page.getByRole('button', { name: 'Record result' }).click()
   await expect(page.locator('[data-test="below"]', { hasText: 'Bin of the cloud library' })).toContainText(
     'failed before it began',
   )
+})
+
+test('a run sheet is worked through, timed over a reload, beside a second run; the plan says what the result changed', async ({
+  bench: page,
+}) => {
+  const code = await logCase(page.request, { ...LOST_PHOTOS, 'copies.c1': { kind: 'cloud-library', sync: 'on' } })
+  await page.goto(`/cases/${code}`)
+  await seeToHolds(page)
+  const first = await next(page).innerText()
+  await page.locator('[data-test="start"]').click()
+  const run = page.getByTestId('run')
+  const clock = page.getByTestId('run-clock')
+  await expect(clock.getByRole('button', { name: /hands-on/ })).toHaveAttribute('aria-pressed', 'true')
+
+  await run.getByRole('checkbox', { name: /^step 1:/ }).click()
+  await expect(run.getByRole('checkbox', { name: /^step 1:/ })).toBeChecked()
+  await run.getByLabel('What you see').fill('The bin shows 212 pictures.')
+  await page.keyboard.press('Enter')
+  await expect(run).toContainText('The bin shows 212 pictures.')
+  const session = (await (await page.request.get('/api/session')).json()) as { now: string }
+  const later = new Date(Date.parse(session.now) + 20 * 60_000).toISOString()
+  expect((await page.request.put('/api/clock', { data: { now: later } })).ok()).toBe(true)
+  await clock.getByRole('button', { name: /waiting/ }).click()
+  await expect(clock.getByRole('button', { name: /waiting/ })).toHaveAttribute('aria-pressed', 'true')
+  await page.reload()
+  await expect(clock.getByRole('button', { name: /hands-on/ })).toContainText(/2[01]:\d\d/)
+  await expect(run.getByRole('checkbox', { name: /^step 1:/ })).toBeChecked()
+
+  // While it waits, another route is chosen in the plan and started.
+  await page.locator('[data-option="cloud-library-bin:c1"] button').click()
+  await seeToHolds(page)
+  await page.locator('[data-test="start"]').click()
+  await expect(page.getByRole('navigation', { name: 'Open runs' }).getByRole('button')).toHaveCount(2)
+  await expect(run.getByRole('heading', { level: 2 })).toHaveText('Bin of the cloud library')
+  await expectAccessible(page)
+
+  await page.getByLabel('how it went').selectOption('nothing-there')
+  await page.getByRole('button', { name: 'Record result' }).click()
+  await expect(run.getByRole('heading', { level: 2 })).toHaveText(first)
+  await expect(page.getByTestId('run-report').getByLabel('hands-on minutes')).toHaveAttribute('placeholder', /^2[01]$/)
+  await page.getByTestId('run-report').getByLabel('came back').fill('190')
+  await page.getByRole('button', { name: 'Record result' }).click()
+  const changes = page.getByTestId('changes')
+  await expect(changes).toContainText(/Recorded\. (Next is now|Nothing is left)/)
+  await expect(changes).toContainText(`closed: ${first}`)
+  await expect(page.getByTestId('history')).toContainText('started the waiting timer')
 })
 
 test('what is written of a run survives a reload before it is recorded', async ({ bench: page }) => {
@@ -116,9 +163,9 @@ test('what is written of a run survives a reload before it is recorded', async (
   await page.goto(`/cases/${code}`)
   await seeToHolds(page)
   await page.locator('[data-test="start"]').click()
-  await page.getByLabel('note').fill('The bin opens slowly.')
+  await page.getByRole('textbox', { name: 'note' }).fill('The bin opens slowly.')
   await page.reload()
-  await expect(page.getByLabel('note')).toHaveValue('The bin opens slowly.')
+  await expect(page.getByRole('textbox', { name: 'note' })).toHaveValue('The bin opens slowly.')
 })
 
 test('the docket changes a fact in place, and the plan follows', async ({ bench: page }) => {
@@ -187,12 +234,14 @@ test('a safety copy that fails is reported as such, and the erase does not start
 
   expect(await begin('safety-copy:d1')).toBe(null)
   await page.goto(`/cases/${code}`)
-  await form.getByLabel('how it went').selectOption('failed')
-  await form.getByLabel('note').fill('The cable gave out at a third.')
+  await form.getByLabel('how it went').selectOption('access')
+  await form.getByRole('textbox', { name: 'note' }).fill('The cable gave out at a third.')
   await record.click()
   await expect(form).toHaveCount(0)
   expect(await restore()).toContain('make the safety copy first')
-  await expect(page.locator('[data-test="history"]')).toContainText('which failed: The cable gave out at a third.')
+  await expect(page.locator('[data-test="history"]')).toContainText(
+    'which failed (no access): The cable gave out at a third.',
+  )
 
   // It is tried again; a form that does not mention the copy is refused.
   expect(await begin('safety-copy:d1')).toBe(null)

@@ -124,6 +124,11 @@ export function useFinds(listing: Ref<number>, filter: Ref<FindFilter>) {
     },
     { immediate: true, deep: true },
   )
-  return { counts, pages, days, trouble, isOfFilter, refresh, needRows, needDays, rowAt, select }
+  /** The list has changed: its counts are not those of the filter until the answer arrives. */
+  function outdate() {
+    isOfFilter.value = false
+    void refresh()
+  }
+  return { counts, pages, days, trouble, isOfFilter, refresh, outdate, needRows, needDays, rowAt, select }
 }
 export type Finds = ReturnType<typeof useFinds>

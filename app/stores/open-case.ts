@@ -4,7 +4,7 @@ import type { Fault } from '~~/core/cases/shape/faults'
 import type { Clash } from '~~/core/cases/facts/merge'
 import type { RunReport } from '~~/core/cases/shape/run'
 import type { CaseState } from '~~/core/cases/shape/states'
-import { CaseAnswer, CaseIfNewer } from '~~/core/cases/facts/writing'
+import { CaseAnswer, CaseIfNewer, type RunMark } from '~~/core/cases/facts/writing'
 import { FactQueue, type Saving } from '~/utils/fact-queue'
 
 const pathOf = (code: string) => `/api/cases/${encodeURIComponent(code)}`
@@ -126,6 +126,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
       write('POST', '/holds', { hold, mark, reason }),
     startRun: (option: string) => write('POST', '/runs', { option }),
     override: (order: readonly string[] | null, reason: string) => write('POST', '/override', { order, reason }),
+    markRun: (run: string, mark: RunMark) => write('POST', `/runs/${run}/sheet`, { mark }),
     endRun: (run: string, report: RunReport) => write('PUT', `/runs/${run}`, { report }),
     move: (to: CaseState['name'], waitingFor: CaseState['waitingFor'], reason: string) =>
       write('POST', '/move', { to, waitingFor, reason }),

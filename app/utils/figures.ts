@@ -30,3 +30,11 @@ export function reachColour(reach: number): string {
   const channel = (index: 1 | 2 | 3) => Math.round(from[index] + (to[index] - from[index]) * part)
   return `rgb(${channel(1)} ${channel(2)} ${channel(3)})`
 }
+
+/** A running clock: "4:07", "1:12:30". */
+export function spanClock(ms: number): string {
+  const seconds = Math.floor(ms / 1000)
+  const [hours, minutes] = [Math.floor(seconds / 3600), Math.floor((seconds % 3600) / 60)]
+  const two = (number: number) => String(number).padStart(2, '0')
+  return hours > 0 ? `${hours}:${two(minutes)}:${two(seconds % 60)}` : `${minutes}:${two(seconds % 60)}`
+}

@@ -1,3 +1,4 @@
+import { openRunsOf } from '../cases/shape/open-runs'
 import { known } from '../cases/shape/fact'
 import { DELETIONS } from '../cases/shape/loss'
 import type { Case } from '../cases/shape/case'
@@ -49,10 +50,8 @@ export function needsReading(keeps: readonly Keep[], ofCase: Pick<Case, 'wanted'
 
 /** A deep scan after a format, and where the open run asks for content; otherwise a quick pass comes first. */
 export function firstPass(ofCase: Pick<Case, 'loss' | 'runs'>): PassOptions['pass'] {
-  const run = ofCase.runs.find(({ ended }) => ended === null)
-  return ofCase.loss.how === 'formatted' || run?.kind.endsWith('deep-scan') || run?.kind.startsWith('formatted-')
-    ? 'both'
-    : 'quick'
+  const isByContent = openRunsOf(ofCase).some(({ kind }) => kind.endsWith('deep-scan') || kind.startsWith('formatted-'))
+  return ofCase.loss.how === 'formatted' || isByContent ? 'both' : 'quick'
 }
 
 export const FOUND_VIEWS = ['days', 'folders', 'list'] as const

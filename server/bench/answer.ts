@@ -1,3 +1,4 @@
+import { runAt } from '../../core/cases/shape/open-runs'
 import { judgeBackups } from '../../core/bench/choosing'
 import { partKindOf, partsOf } from '../../core/bench/part'
 import type { BenchAnswer } from '../../core/bench/bench'
@@ -64,7 +65,7 @@ export async function benchOf(code: string): Promise<BenchAnswer> {
     media: await mediaOf(states),
     passes: passesOf(stored.id),
     judged: judgeBackups(await choosable(stored, states), stored.case),
-    runId: stored.case.runs.find((one) => one.ended === null)?.id ?? null,
+    runId: runAt(stored.case, null)?.id ?? null,
   }
 }
 

@@ -1,6 +1,7 @@
 import type { Case } from '../../core/cases/shape/case'
 import { known } from '../../core/cases/shape/fact'
 import { outcomeOf } from '../../core/cases/shape/outcome'
+import { runAt } from '../../core/cases/shape/open-runs'
 import { undamagedOf } from '../../core/cases/shape/run'
 import { isBeingWorked } from '../../core/cases/shape/states'
 import { countOf } from '../../core/cases/shape/wanted'
@@ -14,7 +15,7 @@ export function summaryOf(ofCase: Case, full: FullPlan): CaseSummary {
   const isLive = isBeingWorked(ofCase.state.name)
   const first = full.override?.order[0] ?? plan.order[0]
   const next = plan.options.find((option) => option.id === first)
-  const open = ofCase.runs.find((run) => run.ended === null)
+  const open = runAt(ofCase, null)
   const closing = isLive ? firstClosing(full) : null
   const device = ofCase.devices[0]
   return {

@@ -14,6 +14,8 @@ import { findClients } from './clients'
 import { historySince, readStored } from './rows'
 import { findCases, openCases } from './summaries'
 import { changeFacts } from './writing/facts'
+import type { RunMark } from '../../core/cases/facts/writing'
+import { markRun } from './writing/run-sheet'
 import { endRun, startRun } from './writing/runs'
 import { importCase, logCase } from './writing/log'
 import { markHold } from './writing/holds'
@@ -179,13 +181,18 @@ describe('holds and runs', () => {
     expect(stored.case.runs[0]!.predicted!.chance).toBeGreaterThan(0.8)
   })
 
-  it('one run at a time, and none of a closed route', () => {
+  it('a second run starts beside a first that waits; the same route does not, nor a closed one', () => {
     const { case: logged } = begin()
     tickAll(logged.code)
     startRun(database, logged.code, BIN, playbook, bram)
-    expect(failure(() => startRun(database, logged.code, 'look-on-phone:d1', playbook, bram)).message).toContain(
-      'already open',
-    )
+    expect(failure(() => startRun(database, logged.code, BIN, playbook, bram)).message).toContain('already under way')
+    const later = { ...bram, now: bram.now + 20 * 60_000 }
+    const { stored } = startRun(database, logged.code, 'look-on-phone:d1', playbook, later)
+    expect(stored.case.runs.map(({ clock }) => clock)).toMatchObject([
+      { phase: 'waiting', handsOnMs: 20 * 60_000 },
+      { phase: 'hands-on', handsOnMs: 0 },
+    ])
+    expect(failure(() => startRun(database, logged.code, 'safety-copy:d1', playbook, bram)).code).toBe('refused')
     endRun(database, logged.code, 'r1', report(0), bram)
     expect(failure(() => startRun(database, logged.code, BIN, playbook, bram)).message).toContain('closed')
     expect(failure(() => startRun(database, logged.code, 'no-such:d1', playbook, bram)).code).toBe('refused')
@@ -251,6 +258,67 @@ describe('holds and runs', () => {
       ).code,
     ).toBe('invalid')
     expect(readStored(database, logged.code).case.runs[0]!.ended).toBeNull()
+  })
+
+  it('a run sheet is ticked, timed and noted by two people, and each of it is in the history', () => {
+    const { case: logged } = begin()
+    tickAll(logged.code)
+    startRun(database, logged.code, BIN, playbook, bram)
+    const mark = (one: RunMark, writer = bram) => markRun(database, logged.code, 'r1', one, playbook, writer).stored
+    mark({ line: 'gate:passcode', isDone: true })
+    mark({ line: 'step:0', isDone: true }, jory)
+    mark({ phase: 'waiting' }, { ...bram, now: bram.now + 5 * 60_000 })
+    const { case: marked, version } = mark({ note: 'The bin asks for the passcode again.' }, jory)
+    expect(marked.runs[0]).toMatchObject({
+      checks: [
+        { line: 'gate:passcode', by: 'Bram' },
+        { line: 'step:0', by: 'Jory' },
+      ],
+      clock: { phase: 'waiting', handsOnMs: 5 * 60_000 },
+      notes: [{ by: 'Jory', text: 'The bin asks for the passcode again.' }],
+    })
+    // The same again changes nothing and leaves no entry.
+    expect(mark({ line: 'gate:passcode', isDone: true }).version).toBe(version)
+    expect(mark({ phase: 'waiting' }).version).toBe(version)
+    expect(mark({ line: 'gate:passcode', isDone: false }).case.runs[0]!.checks).toHaveLength(1)
+    expect(historySince(database, 1, 0).filter(({ kind }) => kind === 'run-sheet')).toHaveLength(5)
+    expect(failure(() => mark({ line: 'step:15', isDone: true })).message).toContain('no such line')
+    endRun(database, logged.code, 'r1', report(0), bram)
+    expect(failure(() => mark({ phase: 'hands-on' })).code).toBe('refused')
+    expect(readStored(database, logged.code).case.runs[0]!.clock!.phase).toBe('off')
+  })
+
+  it('a failed run says why; where time ran out, the route stays open', () => {
+    const { case: logged } = begin()
+    tickAll(logged.code)
+    const tryOnce = (run: string, more: Partial<RunReportInput>) => {
+      startRun(database, logged.code, BIN, playbook, bram)
+      const { stored } = endRun(database, logged.code, run, { ...report(0), results: [], ...more }, bram)
+      return fullPlanOf(stored.case, playbook, now).plan.options.find(({ id }) => id === BIN)!
+    }
+    expect(tryOnce('r1', { cause: 'out-of-time' }).standing).toBe('plan')
+    expect(tryOnce('r2', { cause: 'overwritten' })).toMatchObject({
+      standing: 'closed',
+      says: expect.stringContaining('it recovered nothing (overwritten)'),
+    })
+    expect(readStored(database, logged.code).case.runs).toMatchObject([
+      { cause: 'out-of-time', hasFailed: true, failedOn: null },
+      { cause: 'overwritten', hasFailed: true, failedOn: null },
+    ])
+  })
+
+  it('a condition that was not met has to be named', () => {
+    const { case: logged } = begin()
+    tickAll(logged.code)
+    startRun(database, logged.code, BIN, playbook, bram)
+    const end = (more: Partial<RunReportInput>) =>
+      endRun(database, logged.code, 'r1', { ...report(0), results: [], ...more }, bram)
+    expect(failure(() => end({ cause: 'gate' })).fields[0]!.path).toBe('report.failedOn')
+    expect(end({ failedOn: 'passcode', hasFailed: true }).stored.case.runs[0]).toMatchObject({
+      cause: 'gate',
+      failedOn: 'passcode',
+      hasFailed: false,
+    })
   })
 
   it('the plan continues with what is still missing', () => {

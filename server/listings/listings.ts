@@ -1,3 +1,4 @@
+import { runAt } from '../../core/cases/shape/open-runs'
 import { EVERYTHING, isListed } from '../../core/bench/next'
 import { partKindOf } from '../../core/bench/part'
 import { and, eq, notExists } from 'drizzle-orm'
@@ -33,7 +34,7 @@ export async function startListing(code: string, linkId: string, keepId: string,
   const keeps = chosenKeeps(state.keeps, keepId)
   const title = keepId === EVERYTHING ? 'All of its contents' : keeps[0]!.title
   const { zone } = readPlaybook(database).shop
-  const run = stored.case.runs.find((one) => one.ended === null)
+  const run = runAt(stored.case, part)
   const listingId = database.transaction((transaction) => {
     return transaction
       .insert(listings)

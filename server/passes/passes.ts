@@ -1,3 +1,4 @@
+import { runAt } from '../../core/cases/shape/open-runs'
 import { partKindOf } from '../../core/bench/part'
 import { and, eq, inArray } from 'drizzle-orm'
 import type { PassOptions, PassWish } from '../../core/bench/medium'
@@ -42,7 +43,7 @@ export async function startPass(
     .get()
   if (under)
     throw refused('A scan of this medium is already in progress. Wait for it or end it before starting another.')
-  const run = stored.case.runs.find((one) => one.ended === null)
+  const run = runAt(stored.case, part)
   const made = database.transaction((transaction) => {
     const { listing } = transaction
       .insert(listings)

@@ -1,14 +1,16 @@
 import { realpath } from 'node:fs/promises'
 import { sep } from 'node:path'
 import { eq, inArray } from 'drizzle-orm'
+import { openRunsOf, runAt } from '../../core/cases/shape/open-runs'
 import { SafePaths } from '../../core/bench/safe-path'
 import { formatOnShelf } from '../../core/records/exports/registry'
 import { liesOnSource } from '../../disk/same-medium'
 import type { StoredCase } from '../cases/rows'
 import { readStoredFind } from '../db/stored-find'
-import type { finds } from '../db/tables'
+import type { finds, listings } from '../db/tables'
 import { shelfItems } from '../db/tables'
 import { refused } from '../failure'
+import { attachedTo } from '../links/case-links'
 import { mediumById } from '../links/register'
 import { backupFolders } from '../links/folders'
 import { shelfFolder } from './shelf'
@@ -17,8 +19,15 @@ import { shelfFolder } from './shelf'
 type Selected = typeof finds.$inferSelect & { readonly body: string }
 
 /** Queues items for copying to the shelf, each under a path of its own. */
-export function queueItems(stored: StoredCase, listing: { readonly link: string }, wanted: readonly Selected[]): void {
-  const run = stored.case.runs.find((one) => one.ended === null)
+export function queueItems(
+  stored: StoredCase,
+  listing: Pick<typeof listings.$inferSelect, 'link' | 'runId'>,
+  wanted: readonly Selected[],
+): void {
+  // The run in which the items were listed, where it is still open.
+  const run =
+    openRunsOf(stored.case).find(({ id }) => id === listing.runId) ??
+    runAt(stored.case, attachedTo(stored).find((one) => one.link === listing.link)?.part ?? null)
   useLantern().database.transaction(
     (transaction) => {
       const there = transaction.select().from(shelfItems).where(eq(shelfItems.caseId, stored.id)).all()

@@ -16,7 +16,7 @@ import { copying, latestJob, shelfFolder, unwritten } from './shelf'
 import { writeManifest } from './shelf-manifest'
 import { queueItems, refuseSource } from './queue'
 import { copyOne } from './copy-item'
-import { countIntoRun } from './counts'
+import { countIntoRuns } from './counts'
 
 /**
  * Queues the selected items of a listing for copying and starts it; throws a Failure where there is not enough space.
@@ -145,7 +145,7 @@ async function work(code: string, job: Job, promised: Promised, writer: Writer):
     unwritten.set(job.caseId, end.says)
     if (isRunning(job.jobId)) endJob(job.jobId, end.state, end.says)
     unwritten.delete(job.caseId)
-    countIntoRun(code, writer)
+    countIntoRuns(code, writer)
   } catch (error) {
     console.error(error)
   }

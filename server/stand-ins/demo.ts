@@ -6,6 +6,7 @@ import { demoPlaybook } from '../../stand-ins/shop/shop'
 import { demoTimes } from '../../stand-ins/shop/times'
 import { readStored, type Writer } from '../cases/rows'
 import { changeFacts } from '../cases/writing/facts'
+import { markRun } from '../cases/writing/run-sheet'
 import { endRun, startRun } from '../cases/writing/runs'
 import { logCase } from '../cases/writing/log'
 import { markHold } from '../cases/writing/holds'
@@ -47,6 +48,9 @@ function happen(database: Database, code: string, event: DemoEvent, playbook: Pl
   else begin(database, code, event, playbook, writer)
 }
 
+/** How long somebody had their hands at a run that is still open. */
+const BEGUN_MS = 14 * 60_000
+
 function begin(
   database: Database,
   code: string,
@@ -59,13 +63,18 @@ function begin(
   for (const hold of plan.holds.filter((one) => one.protects.includes(option)))
     markHold(database, code, { hold: hold.id, mark: 'ticked', reason: '' }, writer)
   const { stored } = startRun(database, code, option, playbook, writer)
-  if (!('run' in event)) return
+  const { id } = stored.case.runs.at(-1)!
+  if (!('run' in event)) {
+    // It waits for the client since.
+    markRun(database, code, id, { phase: 'waiting' }, playbook, { ...writer, now: writer.now + BEGUN_MS })
+    return
+  }
   const results = Object.entries(event.back).map(([wanted, [back, whole]]) => ({ wanted, back, whole, unverified: 0 }))
   const ended = { ...writer, now: writer.now + event.minutes * 60_000 }
   endRun(
     database,
     code,
-    stored.case.runs.at(-1)!.id,
+    id,
     { handsOnMinutes: event.minutes, money: 0, results, failedOn: event.failedOn ?? null, note: event.note ?? '' },
     ended,
   )

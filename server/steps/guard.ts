@@ -5,6 +5,7 @@ import { isDestructive } from '../../core/bench/action'
 import type { Comparison, Guard } from '../../core/bench/bench'
 import { linkFailure } from '../../core/bench/fault'
 import type { LinkState } from '../../core/bench/state'
+import { openRunsOf } from '../../core/cases/shape/open-runs'
 import { isBeingWorked } from '../../core/cases/shape/states'
 import { holdsOpenFor, routesAskingFor } from '../../core/ranking/explain/destructive'
 import { fullPlanOf } from '../../core/ranking/explain/plan'
@@ -57,17 +58,18 @@ function runGuards(stored: StoredCase, part: string, { action }: ActionOffer, { 
   const { plan } = fullPlanOf(stored.case, playbook, clock.now(), { evidence: readEvidence(database), depth: 'order' })
   const source = attachedTo(stored).find((one) => one.link === from.split('/')[0])?.part ?? null
   const routes = routesAskingFor({ action, part, from: source }, plan, stored.case, playbook)
-  const open = stored.case.runs.find((run) => run.ended === null)
-  const isOwn = open === undefined || routes.some(({ id }) => id === open.option)
-  const asking = open && isOwn ? routes.filter(({ id }) => id === open.option) : routes
+  const open = openRunsOf(stored.case)
+  const strange = open.find((run) => !routes.some(({ id }) => id === run.option))
+  const own = routes.filter(({ id }) => open.some((run) => run.option === id))
+  const asking = !strange && own.length > 0 ? own : routes
   return [
-    ...(isOwn
+    ...(strange === undefined
       ? []
       : [
           {
             name: 'run' as const,
             isMet: false,
-            says: `Another run is open (“${open!.title}”): record its result first.`,
+            says: `Another run is open (“${strange.title}”): record its result first.`,
           },
         ]),
     ...holdsOpenFor(asking, plan, stored.case).map((hold): Guard => ({

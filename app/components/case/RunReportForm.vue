@@ -1,24 +1,33 @@
 <script setup lang="ts">
 import { known } from '~~/core/cases/shape/fact'
-import { RunReport, type Run } from '~~/core/cases/shape/run'
+import { RUN_CAUSES, RunReport, type Run, type RunCause } from '~~/core/cases/shape/run'
+import { clockAt } from '~~/core/cases/shape/run-clock'
 import { faultsOf, type Fault } from '~~/core/cases/shape/faults'
 import type { RouteKind } from '~~/core/playbook/kinds/route-kind'
-import { TYPE_WORDS } from '~~/core/cases/telling/words'
+import { CAUSE_WORDS, TYPE_WORDS } from '~~/core/cases/telling/words'
+import { GATE_WORDS } from '~~/core/ranking/explain/sheet'
 import { SAFETY } from '~~/core/ranking/situation/plan-shape'
 
 /** How a run ended: minutes, money, what came back of each wanted set, what it failed on, a note. */
 const props = defineProps<{ run: Run; kind: RouteKind | null }>()
 const store = useOpenCaseStore()
-const session = useSessionStore()
-/** In the list of reasons why a run failed: a reason that is no gate. */
-const FAILED = 'failed'
+const now = useTicking()
+const emit = defineEmits<{ recorded: [] }>()
 const draftKey = `lantern:run:${store.code}:${props.run.id}`
 
-/** The time on the clock while it can be the hands-on time; after a long wait, the usual time of such a run. */
-function usualMinutes(): number {
-  const minutes = Math.round((session.now() - Date.parse(props.run.started)) / 60_000)
-  return minutes <= 120 ? Math.max(1, minutes) : (props.kind?.time.handsOn ?? 10)
-}
+/** Minutes by the timers of the run. A hands-on timer that ran for a night was forgotten: then the usual time. */
+const MAX_LIKELY_MS = 6 * 3_600_000
+const timed = computed(() => {
+  const { handsOnMs, waitingMs } = props.run.clock
+    ? clockAt(props.run.clock, now.value)
+    : { handsOnMs: now.value - Date.parse(props.run.started), waitingMs: 0 }
+  const isForgotten = handsOnMs > MAX_LIKELY_MS
+  return {
+    isForgotten,
+    handsOn: isForgotten ? (props.kind?.time.handsOn ?? 10) : Math.max(1, Math.round(handsOnMs / 60_000)),
+    waiting: Math.round(waitingMs / 60_000),
+  }
+})
 
 interface Counted {
   back: string
@@ -27,9 +36,12 @@ interface Counted {
 }
 const nothing = (): Counted => ({ back: '', whole: '', unverified: '' })
 const form = reactive({
-  minutes: String(usualMinutes()),
+  /** empty: as the timer says */
+  minutes: '',
+  waiting: '',
   money: '0',
   note: '',
+  cause: '' as RunCause | '',
   failedOn: '',
   isReadBack: false,
   place: '',
@@ -37,7 +49,6 @@ const form = reactive({
   results: {} as Record<string, Counted>,
 })
 const isSafetyCopy = computed(() => props.run.kind === SAFETY)
-const hasFailed = computed(() => form.failedOn === FAILED)
 const faults = ref<Fault[]>([])
 const isBusy = ref(false)
 
@@ -82,13 +93,15 @@ async function record() {
     .map((set) => ({ wanted: set.id, ...counted(form.results[set.id]!) }))
     .filter((result) => result.back !== 0 || result.whole !== 0)
   const read = RunReport.safeParse({
-    handsOnMinutes: numeric(form.minutes),
+    handsOnMinutes: form.minutes.trim() === '' ? timed.value.handsOn : numeric(form.minutes),
+    waitingMinutes: form.waiting.trim() === '' ? timed.value.waiting : numeric(form.waiting),
     money: numeric(form.money),
     results,
-    failedOn: form.failedOn === '' || hasFailed.value ? null : form.failedOn,
-    hasFailed: hasFailed.value,
+    failedOn: form.cause === 'gate' && form.failedOn !== '' ? form.failedOn : null,
+    hasFailed: form.cause !== '' && form.cause !== 'gate',
+    cause: form.cause === '' ? null : form.cause,
     safetyCopy:
-      isSafetyCopy.value && form.failedOn === ''
+      isSafetyCopy.value && form.cause === ''
         ? { isReadBack: form.isReadBack, place: form.place, items: numeric(form.items) }
         : null,
     note: form.note,
@@ -96,12 +109,16 @@ async function record() {
   faults.value = read.success ? [] : faultsOf(read.error)
   if (!read.success || isBusy.value) return
   isBusy.value = true
+  // The plan of before stays in sight beside the new one, so it is kept before the result changes it.
+  emit('recorded')
   if (await store.endRun(props.run.id, read.data)) localStorage.removeItem(draftKey)
   isBusy.value = false
 }
 
 const WORDS: Record<string, string> = {
-  handsOnMinutes: 'Minutes',
+  handsOnMinutes: 'Hands-on minutes',
+  waitingMinutes: 'Waiting minutes',
+  cause: 'Why it failed',
   money: 'Money',
   note: 'The note',
   failedOn: 'What it failed on',
@@ -109,6 +126,13 @@ const WORDS: Record<string, string> = {
   'safetyCopy.place': 'Where it is',
   'safetyCopy.items': 'How many items it holds',
 }
+/** A condition that was not met can only be named where the route has one. */
+const causes = computed(() =>
+  RUN_CAUSES.filter((cause) => cause !== 'gate' || (props.kind?.gates ?? []).length > 0).map((cause) => ({
+    cause,
+    words: cause === 'gate' ? 'could not start: a condition was not met' : `failed: ${CAUSE_WORDS[cause]}`,
+  })),
+)
 const faultWords = computed(() =>
   faults.value.map(
     (fault) =>
@@ -121,15 +145,21 @@ const faultWords = computed(() =>
   <form class="space-y-3 text-[14px]" novalidate data-test="run-report" @submit.prevent="record">
     <label class="block">
       how it went
-      <select v-model="form.failedOn" class="field">
+      <select v-model="form.cause" class="field">
         <option value="">{{ isSafetyCopy ? 'made' : 'carried out' }}</option>
-        <option :value="FAILED">failed</option>
+        <option v-for="one in causes" :key="one.cause" :value="one.cause">{{ one.words }}</option>
+      </select>
+    </label>
+    <label v-if="form.cause === 'gate'" class="block">
+      which condition was not met
+      <select v-model="form.failedOn" class="field">
+        <option value="" disabled>choose</option>
         <option v-for="gate in kind?.gates ?? []" :key="gate.gate" :value="gate.gate">
-          could not start: {{ gate.gate.replaceAll('-', ' ') }}
+          {{ GATE_WORDS[gate.gate] }}
         </option>
       </select>
     </label>
-    <template v-if="isSafetyCopy && form.failedOn === ''">
+    <template v-if="isSafetyCopy && form.cause === ''">
       <label class="flex items-start gap-2">
         <input v-model="form.isReadBack" type="checkbox" class="mt-1" />
         It was opened or read back and compared with the device.
@@ -170,10 +200,18 @@ const faultWords = computed(() =>
         {{ countOf(damaged(set.id), 'damaged item') }}, recorded as such
       </p>
     </fieldset>
+    <p v-if="timed.isForgotten" class="text-[13px] text-russet-ink">
+      The hands-on timer ran for
+      {{ minutesWords((props.run.clock ? clockAt(props.run.clock, now).handsOnMs : 0) / 60_000) }}: check the minutes.
+    </p>
     <div class="grid grid-cols-2 gap-2">
       <label>
         hands-on minutes
-        <input v-model="form.minutes" inputmode="decimal" class="field figure" />
+        <input v-model="form.minutes" inputmode="decimal" class="field figure" :placeholder="String(timed.handsOn)" />
+      </label>
+      <label>
+        waiting minutes
+        <input v-model="form.waiting" inputmode="decimal" class="field figure" :placeholder="String(timed.waiting)" />
       </label>
       <label>
         money spent

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
+import type { FullPlan, Plan } from '~~/core/ranking/situation/plan-shape'
 import { preparationSheet } from '~~/core/ranking/order/preparations'
 import { isBeingWorked } from '~~/core/cases/shape/states'
+import { openRunsOf, runAt } from '~~/core/cases/shape/open-runs'
 
 /** The current run: what the chosen route needs and its steps, or how the open run ended. */
 const props = defineProps<{ full: FullPlan; chosen: string | null }>()
@@ -10,16 +11,25 @@ const session = useSessionStore()
 const playbooks = usePlaybookStore()
 const isBusy = ref(false)
 
-const openRun = computed(() => store.current.runs.find((run) => run.ended === null) ?? null)
-/** The first route to try, in the technician's own order where there is one. */
-const first = computed(() => props.full.override?.order[0] ?? props.full.plan.order[0])
+const emit = defineEmits<{ choose: [id: string | null] }>()
+const openRuns = computed(() => openRunsOf(store.current))
+/** The open run that is shown: the chosen one, or the one being worked on; none while another route is chosen. */
+const openRun = computed(() => {
+  const chosen = openRuns.value.find((run) => run.option === props.chosen)
+  return chosen ?? (props.chosen === null ? runAt(store.current, null) : null)
+})
+/** The plan before the last result, until somebody goes on. */
+const planBefore = shallowRef<Plan | null>(null)
+const isAfterwards = computed(() => planBefore.value !== null && openRun.value === null)
+/** The first route to try that is not under way, in the technician's own order where there is one. */
+const first = computed(() =>
+  (props.full.override?.order ?? props.full.plan.order).find((id) => !openRuns.value.some((run) => run.option === id)),
+)
 const option = computed(() => {
-  const wanted = openRun.value?.option ?? props.chosen ?? first.value
+  const wanted = props.chosen ?? first.value
   return props.full.plan.options.find((one) => one.id === wanted) ?? null
 })
-const kind = computed(
-  () => playbooks.playbook?.kinds.find((one) => one.id === (openRun.value?.kind ?? option.value?.kind)) ?? null,
-)
+const kind = computed(() => playbooks.playbook?.kinds.find((one) => one.id === option.value?.kind) ?? null)
 const sheet = computed(
   () => (option.value ? preparationSheet(option.value.id, option.value.family) : null) ?? kind.value?.sheet ?? null,
 )
@@ -38,7 +48,8 @@ const warning = computed(() => (option.value?.standing === 'harmful' ? option.va
 async function start() {
   if (!option.value || isBusy.value) return
   isBusy.value = true
-  await store.startRun(option.value.id)
+  planBefore.value = null
+  if (await store.startRun(option.value.id)) emit('choose', null)
   isBusy.value = false
 }
 
@@ -68,24 +79,32 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
 
 <template>
   <section aria-label="The run at hand">
-    <template v-if="openRun">
-      <p class="text-[14px] text-soft">Under way, {{ openRun.by }}</p>
-      <h2 class="mt-0.5 text-[21px] leading-tight">{{ openRun.title }}</h2>
-      <NuxtLink
-        v-if="session.may('work')"
-        :to="`/bench/${store.code}`"
-        class="main-action mt-3 w-full"
-        data-test="to-bench"
+    <nav
+      v-if="openRuns.length > 1 || (openRuns.length > 0 && !openRun)"
+      aria-label="Open runs"
+      class="mb-3 text-[14px]"
+    >
+      <p class="section-name">Under way</p>
+      <button
+        v-for="run in openRuns"
+        :key="run.id"
+        type="button"
+        class="block min-h-[24px] max-w-full truncate text-left underline decoration-dotted"
+        :class="run.id === openRun?.id ? 'font-bold' : ''"
+        :aria-current="run.id === openRun?.id"
+        @click="emit('choose', run.option)"
       >
-        Go to the bench
-        <kbd class="key-cap">B</kbd>
-      </NuxtLink>
-      <details v-if="sheet" class="mt-2 text-[14px]">
-        <summary class="min-h-[24px] cursor-pointer text-russet-ink underline decoration-dotted">Steps</summary>
-        <RunSheet :sheet="sheet" class="mt-2" />
-      </details>
-      <RunReportForm v-if="session.may('work')" :key="openRun.id" :run="openRun" :kind="kind" class="mt-3" />
-    </template>
+        {{ run.title }}{{ run.clock?.phase === 'waiting' ? ', waiting' : '' }}
+      </button>
+    </nav>
+    <PlanChange v-if="isAfterwards" :before="planBefore!" :after="full.plan" class="mb-4" @close="planBefore = null" />
+    <RunAtHand
+      v-if="openRun"
+      :key="openRun.id"
+      :run="openRun"
+      :full="full"
+      @recorded="((planBefore = full.plan), emit('choose', null))"
+    />
     <template v-else-if="option && isWorkable">
       <p class="text-[14px] text-soft">{{ isNext ? 'Next' : 'Chosen' }}</p>
       <h2 class="mt-0.5 text-[21px] leading-tight" data-test="next-route">{{ option.title }}</h2>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { runAt } from '~~/core/cases/shape/open-runs'
 import { useIntervalFn, useThrottleFn } from '@vueuse/core'
 import type { FindFilter } from '~~/core/bench/filter'
 import type { ActionName } from '~~/core/bench/action'
@@ -66,7 +67,11 @@ watch(listingId, () => (filter.value = {}))
 const greeted = ref<number | null>(null)
 const shownListing = computed(() => listingId.value ?? 0)
 const finds = useFinds(shownListing, filter)
-watch([() => listing.value?.state, () => listing.value?.total], () => listingId.value !== null && void finds.refresh())
+watch([() => listing.value?.state, () => listing.value?.total], () => {
+  if (listingId.value === null) return
+  if (linkId.value === null) finds.outdate()
+  else void finds.refresh()
+})
 watch(finds.counts, (counts) => {
   if (!counts || listingId.value === null || greeted.value === listingId.value) return
   const isListing = listing.value?.state === 'listing'
@@ -125,7 +130,10 @@ useSingleKeys({
     void startListing(next.value),
 })
 const title = computed(() => titleOf(store.current))
-const run = computed(() => store.current.runs.find((one) => one.ended === null) ?? null)
+/** The run that work on the link at hand counts for. */
+const run = computed(() =>
+  runAt(store.current, bench.bench?.parts.find((one) => one.link !== null && one.link === chosen.value)?.part ?? null),
+)
 useHead({ title: () => `Bench · ${title.value}` })
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { deviceWords } from '~~/core/cases/telling/words'
+import { runAt } from '~~/core/cases/shape/open-runs'
 import { isBeingWorked } from '~~/core/cases/shape/states'
 import { titleOf } from '~~/core/cases/telling/title'
 
@@ -39,7 +40,7 @@ watch(
 )
 
 const isWorked = computed(() => isBeingWorked(store.current.state.name))
-const openOption = computed(() => store.current.runs.find((run) => run.ended === null)?.option ?? null)
+const openOption = computed(() => runAt(store.current, null)?.option ?? null)
 const title = computed(() => titleOf(store.current))
 const device = computed(() => (store.current.devices[0] ? deviceWords(store.current.devices[0]) : 'device not known'))
 useHead({ title: () => title.value })
@@ -67,11 +68,11 @@ useHead({ title: () => title.value })
       <CaseDocket class="docket-column" />
       <div class="plan-column">
         <WhatIf v-if="store.supposed" :full="full" class="mb-3" />
-        <HoldCards :holds="full.plan.holds" :order="full.plan.order" :chosen="openOption ?? chosen" />
+        <HoldCards :holds="full.plan.holds" :order="full.plan.order" :chosen="chosen ?? openOption" />
         <PlanRows :full="full" :now="now" :chosen="chosen" class="mt-3" @choose="(id: string) => (chosen = id)" />
       </div>
       <div class="side-column">
-        <RunSide :full="full" :chosen="chosen">
+        <RunSide :full="full" :chosen="chosen" @choose="(id: string | null) => (chosen = id)">
           <template v-if="isWorked && !openOption">
             <BestQuestion :full="full" class="mt-4 border-t border-line pt-3" />
             <WaitingCost :full="full" :now="now" class="mt-3 border-t border-line pt-3" />

@@ -1,8 +1,9 @@
 import { z } from 'zod'
 import { Case } from '../shape/case'
-import { partId, text } from '../shape/fact'
+import { name, partId, text } from '../shape/fact'
 import { HOLD_MARKS } from '../shape/hold-mark'
-import { RunReport } from '../shape/run'
+import { RunReport, SheetCheck } from '../shape/run'
+import { CLOCK_PHASES } from '../shape/run-clock'
 import { CASE_STATES, WAITING_FOR } from '../shape/states'
 
 /** Every write names the version of the case that its writer saw. */
@@ -22,6 +23,14 @@ export const HoldWrite = seen.extend({
   reason: text(400).default(''),
 })
 export const RunStart = seen.extend({ option: z.string().min(1).max(120) })
+/** What is done on the sheet of an open run: a line ticked or unticked, its clock switched, a note written. */
+export const RunMark = z.union([
+  z.strictObject({ line: SheetCheck.shape.line, isDone: z.boolean() }),
+  z.strictObject({ phase: z.enum(CLOCK_PHASES) }),
+  z.strictObject({ note: name(1000) }),
+])
+export type RunMark = z.infer<typeof RunMark>
+export const RunMarkWrite = seen.extend({ mark: RunMark })
 export const RunEnd = seen.extend({ report: RunReport })
 export const MoveWrite = seen.extend({
   to: z.enum(CASE_STATES),

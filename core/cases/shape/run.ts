@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { name, partId, text } from './fact'
 import { instant } from './moment'
+import { RunClock } from './run-clock'
 
 const fraction = z.number().min(0).max(1)
 
@@ -48,6 +49,34 @@ export const SafetyReport = z.object({
 })
 export type SafetyReport = z.infer<typeof SafetyReport>
 
+/** A line of the run sheet that somebody ticked: a gate, something that has to be ready, or a step. */
+export const SheetCheck = z.object({
+  line: z.string().regex(/^(gate:[a-z-]{1,60}|ready:\d{1,2}|step:\d{1,2})$/, 'is no line of a run sheet'),
+  by: name(80),
+  at: instant,
+})
+
+/** A note that was made while a run was open. */
+const RunNote = z.object({ at: instant, by: name(80), text: name(1000) })
+
+/**
+ * Why a run failed. What the odds learn from it differs: a gate or access teaches the gate; nothing there, damaged and
+ * overwritten teach the route; where time ran out or the client stopped it, nothing is learned.
+ */
+export const RUN_CAUSES = [
+  'gate',
+  'access',
+  'nothing-there',
+  'damaged',
+  'overwritten',
+  'out-of-time',
+  'client-stopped',
+] as const
+export type RunCause = (typeof RUN_CAUSES)[number]
+
+/** Causes after which the same route can be tried again without any fact having changed. */
+export const isUndecided = (cause: RunCause | null): boolean => cause === 'out-of-time' || cause === 'client-stopped'
+
 /** One attempt at a route. */
 export const Run = z.object({
   id: partId,
@@ -67,6 +96,12 @@ export const Run = z.object({
   failedOn: z.string().max(60).nullable().default(null),
   /** it was tried and did not work, for a reason other than a gate */
   hasFailed: z.boolean().default(false),
+  /** why it failed; null where it did not, and for runs from before causes were asked for */
+  cause: z.enum(RUN_CAUSES).nullable().default(null),
+  waitingMinutes: z.number().min(0, 'is below zero').max(1_000_000).default(0),
+  clock: RunClock.nullable().default(null),
+  checks: z.array(SheetCheck).max(60).default([]),
+  notes: z.array(RunNote).max(200).default([]),
   /** of a safety copy that was made */
   safetyCopy: SafetyReport.nullable().default(null),
   note: text(2000).default(''),
@@ -91,6 +126,8 @@ export const RunReport = z.object({
   results: Run.shape.results,
   failedOn: Run.shape.failedOn,
   hasFailed: Run.shape.hasFailed,
+  cause: Run.shape.cause,
+  waitingMinutes: Run.shape.waitingMinutes,
   safetyCopy: Run.shape.safetyCopy,
   note: Run.shape.note,
 })

@@ -4,7 +4,8 @@ import { valueWords, type AnswerContext } from './answering'
 import { Copy } from '../shape/copy'
 import { Device } from '../shape/device'
 import { instant } from '../shape/moment'
-import { TYPE_WORDS, copyWords, deviceWords, STATE_WORDS } from './words'
+import type { RunCause } from '../shape/run'
+import { CAUSE_WORDS, TYPE_WORDS, copyWords, deviceWords, STATE_WORDS } from './words'
 import { WantedSet } from '../shape/wanted'
 
 export const HISTORY_KINDS = [
@@ -14,6 +15,7 @@ export const HISTORY_KINDS = [
   'hold',
   'run-started',
   'run-ended',
+  'run-sheet',
   'moved',
   'override',
   'bench',
@@ -47,6 +49,7 @@ const KIND_WORDS: Record<HistoryEntry['kind'], string> = {
   hold: 'marked a hold',
   'run-started': 'started a run',
   'run-ended': 'ended a run',
+  'run-sheet': 'worked through a run sheet',
   moved: 'moved the case',
   override: 'changed the order of the routes',
   bench: 'worked at the bench',
@@ -61,7 +64,7 @@ export function historyWords(
   if (entry.isWiped) return `${KIND_WORDS[entry.kind]}, content wiped`
   if (entry.kind === 'logged') return 'logged the case'
   if (entry.kind === 'imported') return 'imported the case from a file'
-  if (entry.kind === 'bench') return String(is?.says ?? '')
+  if (entry.kind === 'bench' || entry.kind === 'run-sheet') return String(is?.says ?? '')
   if (entry.kind === 'hold') return holdWords(entry.fact, is)
   if (entry.kind === 'run-started') return `started: ${String(is?.title ?? entry.fact)}`
   if (entry.kind === 'run-ended') return `ended: ${String(is?.title ?? entry.fact)}${backWords(is)}`
@@ -78,7 +81,10 @@ function holdWords(hold: string, mark: Record<string, unknown> | null): string {
 }
 
 function backWords(run: Record<string, unknown> | null): string {
-  if (run?.hasFailed) return `, which failed${run.note ? `: ${String(run.note)}` : ''}`
+  if (run?.hasFailed) {
+    const cause = run.cause ? ` (${CAUSE_WORDS[run.cause as RunCause]})` : ''
+    return `, which failed${cause}${run.note ? `: ${String(run.note)}` : ''}`
+  }
   const copy = run?.safetyCopy as { items: number; place: string } | null | undefined
   if (copy) return `, read back: ${copy.items} items, ${copy.place}`
   if (run?.failedOn) return `, which failed on: ${String(run.failedOn).replaceAll('-', ' ')}`

@@ -7,6 +7,7 @@ import type { Device, DeviceKind, Platform } from '../shape/device'
 import { known } from '../shape/fact'
 import type { LossKind } from '../shape/loss'
 import { DAY_MS, spanOf, type Moment, type Span } from '../shape/moment'
+import type { RunCause } from '../shape/run'
 import type { CaseStateName } from '../shape/states'
 
 export const DEVICE_KIND_WORDS: Record<DeviceKind, string> = {
@@ -156,6 +157,17 @@ export function spanWords(span: Span, zone: string, now: number): string {
 /** A moment as people write it, in the shop's zone. */
 export function momentWords(moment: Moment, zone: string, now: number): string {
   return spanWords(spanOf(moment), zone, now)
+}
+
+/** Why a run failed, as a reason in brackets. */
+export const CAUSE_WORDS: Record<RunCause, string> = {
+  gate: 'could not start',
+  access: 'no access',
+  'nothing-there': 'nothing there',
+  damaged: 'damaged',
+  overwritten: 'overwritten',
+  'out-of-time': 'ran out of time',
+  'client-stopped': 'stopped by the client',
 }
 
 /** "a phone", "an external disk". */

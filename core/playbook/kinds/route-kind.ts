@@ -104,6 +104,17 @@ export const GATE_NAMES = [
 ] as const
 export type GateName = (typeof GATE_NAMES)[number]
 
+/** Gates that belong to the copy rather than to one route: every route that reads it has to pass them. */
+export const ACCESS_GATES: readonly string[] = [
+  'platform',
+  'working',
+  'disk-out',
+  'passcode',
+  'account',
+  'backup-kept',
+  'backup-password',
+] satisfies GateName[]
+
 const Gate = z.object({
   gate: z.enum(GATE_NAMES),
   /** how likely it is met while the fact is unknown: low, mid, high */

@@ -1,6 +1,6 @@
 import type { Case } from '../../cases/shape/case'
-import type { Run } from '../../cases/shape/run'
-import { dayWords } from '../../cases/telling/words'
+import { isUndecided, type Run } from '../../cases/shape/run'
+import { CAUSE_WORDS, dayWords } from '../../cases/telling/words'
 import { bindingsOf } from '../../playbook/bind'
 import type { Playbook } from '../../playbook/playbook'
 import { axesOf, type Axis } from '../situation/axis'
@@ -55,6 +55,8 @@ export function consider(ofCase: Case, playbook: Playbook, now: number, evidence
 function tried(option: RouteOption, { ofCase, playbook, now }: Situation): RouteOption {
   const last = ofCase.runs.findLast((run) => run.option === option.id && run.ended !== null)
   if (!last) return option
+  // Nobody knows yet what it would have recovered.
+  if (isUndecided(last.cause)) return option
   // A preparation that did not succeed is still to be done.
   if (isPreparation(option) && !isSafetyCopy(last) && last.failedOn === null) return option
   const day = dayWords(Date.parse(last.ended!), playbook.shop.zone, now)
@@ -69,7 +71,8 @@ function tried(option: RouteOption, { ofCase, playbook, now }: Situation): Route
   if (isSafetyCopy(last))
     return closedAs(option, `Made on ${day}: ${last.safetyCopy!.items} items, ${last.safetyCopy!.place}.`)
   const back = last.results.reduce((sum, result) => sum + result.back, 0)
-  return closedAs(option, `Tried on ${day}: ${back === 0 ? 'it recovered nothing' : `it recovered ${back}`}.`)
+  const why = last.cause ? ` (${CAUSE_WORDS[last.cause]})` : ''
+  return closedAs(option, `Tried on ${day}: ${back === 0 ? `it recovered nothing${why}` : `it recovered ${back}`}.`)
 }
 
 const closedAs = (option: RouteOption, closedBy: string): RouteOption => ({ ...option, closedBy })

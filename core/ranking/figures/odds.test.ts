@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import type { RunCause } from '../../cases/shape/run'
 import { evidenceOf, outcomesOf, type RunOutcome } from '../situation/evidence'
 import { gatePriorOf, oddsOf } from './odds'
 import { endedRun, caseWith } from '../../testing/case-with'
@@ -121,5 +122,22 @@ describe('what a run teaches', () => {
     expect(run(90, [1, 0.2]).came).toBe(1)
     expect(run(1, null).came).toBe(1)
     expect(run(0, null).came).toBe(0)
+  })
+
+  it('learns from the cause of a failure what it shows, and nothing else', () => {
+    const taught = (cause: RunCause, gates: string[] = ['bin-on', 'passcode']) =>
+      outcomesOf({
+        ...caseWith({ 'devices.d1': { kind: 'phone', platform: 'open-phone' } }),
+        runs: [endedRun([], { hasFailed: true, cause, predicted: { chance: 1, share: 1, reach: {}, gates } })],
+      })
+    // Nobody knows what it would have recovered.
+    expect([taught('out-of-time'), taught('client-stopped')]).toEqual([[], []])
+    for (const cause of ['nothing-there', 'damaged', 'overwritten'] as const)
+      expect(taught(cause)).toMatchObject([{ came: 0, failedOn: null, open: ['bin-on', 'passcode'] }])
+    // Refused access teaches the one access gate that was unknown, and says nothing about the bin behind it.
+    expect(taught('access')).toMatchObject([{ came: null, failedOn: 'passcode', open: [] }])
+    expect(taught('access', ['account', 'passcode'])).toMatchObject([{ came: null, failedOn: null, open: [] }])
+    const { routes, gates } = evidenceOf([...taught('access'), ...taught('access', ['account', 'passcode'])])
+    expect([routes, Object.values(gates)]).toEqual([{}, [{ runs: 1, came: 0 }]])
   })
 })

@@ -1,5 +1,6 @@
 import { known } from '../../cases/shape/fact'
 import { countOf } from '../../cases/shape/wanted'
+import { ACCESS_GATES } from '../../playbook/kinds/route-kind'
 import type { Axis } from '../situation/axis'
 import type { Joint } from './joint'
 import type { RouteOption } from '../figures/options'
@@ -16,17 +17,6 @@ export interface Built {
   readonly problem: Problem
   readonly columns: readonly number[]
 }
-
-/** Gates that belong to the copy rather than to one route: everybody who reads it has to pass them. */
-const ACCESS_GATES: readonly string[] = [
-  'platform',
-  'working',
-  'disk-out',
-  'passcode',
-  'account',
-  'backup-kept',
-  'backup-password',
-]
 
 /** Where nobody counted the items, there are more than a handful. */
 const USUAL_COUNT = 20

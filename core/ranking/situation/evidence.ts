@@ -3,8 +3,9 @@ import type { Case } from '../../cases/shape/case'
 import { DATA_TYPES } from '../../cases/shape/data-types'
 import { PLATFORMS } from '../../cases/shape/device'
 import { known, UNKNOWN } from '../../cases/shape/fact'
-import { undamagedOf, type Run } from '../../cases/shape/run'
+import { isUndecided, undamagedOf, type Run } from '../../cases/shape/run'
 import { countOf } from '../../cases/shape/wanted'
+import { ACCESS_GATES } from '../../playbook/kinds/route-kind'
 import { clamped } from './estimate'
 
 export const RUNS_FORMAT = 'russet-lantern/runs'
@@ -86,9 +87,9 @@ export function gateTally({ gates }: Evidence, kind: string, gate: string): Tall
   return gates[`${kind}|${gate}`] ?? NOTHING
 }
 
-/** What the ended runs of a case teach. */
+/** What the ended runs of a case teach. Where time ran out or the client stopped it, nobody knows what it would have recovered. */
 export function outcomesOf(ofCase: Case): RunOutcome[] {
-  return ofCase.runs.filter((run) => run.ended !== null).map((run) => outcomeOf(run, ofCase))
+  return ofCase.runs.filter((run) => run.ended !== null && !isUndecided(run.cause)).map((run) => outcomeOf(run, ofCase))
 }
 
 function outcomeOf(run: Run, ofCase: Case): RunOutcome {
@@ -100,14 +101,22 @@ function outcomeOf(run: Run, ofCase: Case): RunOutcome {
     null,
   )
   const leading = ofCase.wanted.find((set) => set.id === most?.wanted) ?? ofCase.wanted[0]
+  const failedOn = run.failedOn ?? (run.cause === 'access' ? onlyAccessGate(run) : null)
   return {
     kind: run.kind,
     platform: device?.platform ?? UNKNOWN,
     type: leading?.type ?? UNKNOWN,
-    came: run.failedOn === null ? cameBack(run, ofCase) : null,
-    failedOn: run.failedOn,
-    open: run.predicted?.gates ?? [],
+    came: failedOn === null && run.cause !== 'access' ? cameBack(run, ofCase) : null,
+    failedOn,
+    // Where access failed, the gates that were unknown have not turned out to be met.
+    open: run.cause === 'access' ? [] : (run.predicted?.gates ?? []),
   }
+}
+
+/** The gate that a refused access teaches: the one that nobody knew, where it was only one. */
+function onlyAccessGate(run: Run): string | null {
+  const unknown = (run.predicted?.gates ?? []).filter((gate) => ACCESS_GATES.includes(gate))
+  return unknown.length === 1 ? unknown[0]! : null
 }
 
 /** Items back without damage over items that were in reach; where nobody counted them, whether anything came back at all. */

@@ -1,6 +1,8 @@
 import { Case } from '../../../core/cases/shape/case'
 import { isBeingWorked, type CaseState } from '../../../core/cases/shape/states'
-import type { RunReportInput, SafetyReport } from '../../../core/cases/shape/run'
+import { openRunsOf, refusalOfAnother } from '../../../core/cases/shape/open-runs'
+import type { RunReport, RunReportInput, SafetyReport } from '../../../core/cases/shape/run'
+import { startedClock, switched } from '../../../core/cases/shape/run-clock'
 import type { Playbook } from '../../../core/playbook/playbook'
 import { fullPlanOf } from '../../../core/ranking/explain/plan'
 import { GATE_NAMES } from '../../../core/playbook/kinds/route-kind'
@@ -9,6 +11,7 @@ import type { Database } from '../../db/open'
 import { Failure, invalid, refused } from '../../failure'
 import { keepOutcome, readEvidence } from '../evidence'
 import { readStored, updateCase, type Happening, type Writer } from '../rows'
+import { handsOff } from './run-sheet'
 import { type Written, written, iso, writing } from './writing'
 
 /** Starts a run of a route of the present plan, and stores what the plan expected of it. */
@@ -27,8 +30,10 @@ export function startRun(
     if (!option) throw refused('The plan has no such route. Reload the case.')
     if (!isBeingWorked(before.case.state.name))
       throw refused(`The case is ${before.case.state.name.replace('-', ' ')}; move it back to the bench first.`)
-    const open = before.case.runs.find((run) => run.ended === null)
-    if (open) throw refused(`A run is already open: ${open.title}. Record its result first.`)
+    const another = refusalOfAnother(openRunsOf(before.case), { option: option.id, kind: option.kind }, (kind) =>
+      isExclusive(kind, playbook),
+    )
+    if (another) throw refused(another)
     if (option.standing === 'closed') throw refused(`This route is closed. ${option.says}`)
     const marked = new Set(before.case.holds.map((mark) => mark.hold))
     const missing = plan.holds.filter((hold) => hold.protects.includes(optionId) && !marked.has(hold.id))
@@ -46,6 +51,7 @@ export function startRun(
       title: option.title,
       by: writer.by,
       started: iso(writer.now),
+      clock: startedClock('hands-on', writer.now),
       predicted: { chance: option.chance[1], share: option.share[1], reach: option.reach, gates: openGates(option) },
     }
     const atBench: CaseState =
@@ -56,7 +62,7 @@ export function startRun(
       ...before.case,
       with: before.case.with ?? writer.by,
       state: atBench,
-      runs: [...before.case.runs, run],
+      runs: [...before.case.runs.map((one) => handsOff(one, writer.now)), run],
     })
     const moved: Happening[] =
       atBench === before.case.state ? [] : [{ kind: 'moved', fact: 'state', was: before.case.state, is: atBench }]
@@ -70,6 +76,12 @@ export function startRun(
       ),
     )
   })
+}
+
+/** Steps that erase or turn back, and the copies that keep safe what those would take, overlap no other run. */
+function isExclusive(kind: string, playbook: Playbook): boolean {
+  const effects = playbook.kinds.find((one) => one.id === kind)?.effects
+  return kind === SAFETY || effects?.erasesDevice === true || effects?.turnsBack === true
 }
 
 /** A step that destroys something does not start without what keeps it safe and the client's recorded consent. */
@@ -114,7 +126,8 @@ export function endRun(
         { path: 'report.results', message: `names a wanted set that the case does not have (${strange.wanted})` },
       ])
     refuseEmptySafetyCopy(run.kind, report)
-    const ended = { ...run, ...report, ended: iso(writer.now) }
+    const clock = run.clock && switched(run.clock, 'off', writer.now)
+    const ended = { ...run, ...report, ...causeOf(report), clock, ended: iso(writer.now) }
     const after = Case.parse({ ...before.case, runs: before.case.runs.map((one) => (one.id === runId ? ended : one)) })
     keepOutcome(handle, before.id, after, runId, ended.ended)
     return written(
@@ -127,6 +140,14 @@ export function endRun(
       ),
     )
   })
+}
+
+/** The cause of a failed run and its gate agree: a gate names which, any other cause is a failure without one. */
+function causeOf({ cause, failedOn, hasFailed }: RunReportInput): Pick<RunReport, 'cause' | 'failedOn' | 'hasFailed'> {
+  if (cause === 'gate' && !failedOn)
+    throw invalid([{ path: 'report.failedOn', message: 'must say which condition was not met' }], 'The report')
+  if (failedOn) return { cause: 'gate', failedOn, hasFailed: false }
+  return { cause: cause ?? null, failedOn: null, hasFailed: hasFailed === true || (cause ?? null) !== null }
 }
 
 /** A step that protects the client's data from being erased needs evidence; an empty form is none. */

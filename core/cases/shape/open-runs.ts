@@ -1,0 +1,36 @@
+import type { Case } from './case'
+import type { Run } from './run'
+
+export const openRunsOf = ({ runs }: Pick<Case, 'runs'>): Run[] => runs.filter((run) => run.ended === null)
+
+/** What a route reads: the part of the case behind the colon of its option, and its copy. */
+const partsOf = ({ option, copy }: Pick<Run, 'option' | 'copy'>) => [option.slice(option.indexOf(':') + 1), copy]
+
+/**
+ * The open run that work on a part of the case belongs to: the one that reads the part, otherwise the one that is being
+ * worked on, otherwise the one that was started last. `part`: id of a device or copy, null where it is not known. Null
+ * where no run is open.
+ */
+export function runAt(ofCase: Pick<Case, 'runs' | 'copies'>, part: string | null): Run | null {
+  const open = openRunsOf(ofCase)
+  const device = ofCase.copies.find((copy) => copy.id === part)?.device ?? null
+  return (
+    open.findLast((run) => part !== null && partsOf(run).includes(part)) ??
+    open.findLast((run) => device !== null && partsOf(run).includes(device)) ??
+    open.findLast((run) => run.clock?.phase === 'hands-on') ??
+    open.at(-1) ??
+    null
+  )
+}
+
+/** Why a second run cannot start beside those that are open, in a sentence; null where it can. */
+export function refusalOfAnother(
+  open: readonly Pick<Run, 'option' | 'kind' | 'title'>[],
+  next: Pick<Run, 'option' | 'kind'>,
+  isExclusive: (kind: string) => boolean,
+): string | null {
+  const same = open.find((run) => run.option === next.option)
+  if (same) return `This route is already under way: ${same.title}. Record its result first.`
+  const inTheWay = isExclusive(next.kind) ? open[0] : open.find((run) => isExclusive(run.kind))
+  return inTheWay ? `A run is open that this one must not overlap: ${inTheWay.title}. Record its result first.` : null
+}
