@@ -18,7 +18,7 @@ test('a worn card from its case to the shelf: both scans, paused, killed, resume
   await page.getByLabel('Quick pass: file-system records').check()
   await page.getByTestId('next').focus()
   await page.keyboard.press('Enter')
-  await expect(page.getByTestId('pass-says')).toContainText('Quick pass done')
+  await expect(page.getByTestId('pass-says')).toContainText('Quick pass done', { timeout: 30_000 })
   await expect(page.getByTestId('count')).toContainText('15 found')
 
   // Then the content too, kinds as the case wants them.

@@ -158,6 +158,51 @@ test('a run sheet is worked through, timed over a reload, beside a second run; t
   await expect(page.getByTestId('history')).toContainText('started the waiting timer')
 })
 
+test('nothing is opened before it is asked whose data it is, who agrees and which proof was seen', async ({
+  bench: page,
+}) => {
+  const code = await logCase(page.request, {
+    ...LOST_PHOTOS,
+    'authority.basis': 'unknown',
+    'consent.lookThrough.answer': 'unknown',
+  })
+  await page.goto(`/cases/${code}`)
+  const [stop, start, holds] = [
+    page.getByTestId('stop'),
+    page.locator('[data-test="start"]'),
+    page.locator('[data-test="first-hold"]'),
+  ]
+  await expect(holds.or(stop)).toBeVisible()
+  while (await holds.isVisible()) {
+    await holds.getByRole('button', { name: /Confirm done/ }).click()
+    await page.waitForTimeout(200)
+  }
+  await expect(stop).toContainText('Whose data it is (2 to ask)')
+  await expect(start).toHaveCount(0)
+  await expectAccessible(page)
+  await stop.getByRole('button', { name: 'their employer’s' }).click()
+  await seeToOthersHold(page)
+  await stop.getByLabel('Who agrees').fill('Ibbie Marsh, head of the library')
+  await page.keyboard.press('Enter')
+  await stop.getByRole('button', { name: 'a letter of authority' }).click()
+  await stop.getByRole('button', { name: 'yes' }).click()
+  await expect(start).toBeVisible()
+
+  // Taken back, it stops the bench as well.
+  await page.getByRole('complementary', { name: 'Docket' }).getByLabel('We may look through it').fill('no')
+  await page.keyboard.press('Enter')
+  await expect(stop).toContainText('does not want their data looked through')
+  await expect(start).toHaveCount(0)
+  await expect(page.getByTestId('history')).toContainText('proof seen: a letter of authority')
+})
+
+/** Data of others bring a hold of their own. */
+async function seeToOthersHold(page: Page) {
+  const hold = page.locator('[data-test="first-hold"]', { hasText: 'somebody else' })
+  await hold.getByRole('button', { name: /Confirm done/ }).click()
+  await expect(hold).toHaveCount(0)
+}
+
 test('what is written of a run survives a reload before it is recorded', async ({ bench: page }) => {
   const code = await logCase(page.request, LOST_PHOTOS)
   await page.goto(`/cases/${code}`)

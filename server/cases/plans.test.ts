@@ -41,6 +41,8 @@ const log = (name: string, daysAgo: number) =>
     database,
     [
       { fact: 'client.name', is: name },
+      { fact: 'authority.basis', is: 'own' },
+      { fact: 'consent.lookThrough.answer', is: 'given' },
       { fact: 'devices.d1', is: { kind: 'phone', platform: 'closed-phone', lock: 'unlocked', condition: 'working' } },
       { fact: 'wanted.w1', is: { type: 'photos', count: 200 } },
       { fact: 'loss.how', is: 'deleted-in-bulk' },

@@ -42,6 +42,8 @@ afterEach(() => {
 const story = [
   { fact: 'client.name', is: 'Wilfreda Ashby' },
   { fact: 'client.phone', is: '01632 960 214' },
+  { fact: 'authority.basis', is: 'own' },
+  { fact: 'consent.lookThrough.answer', is: 'given' },
   { fact: 'devices.d1', is: { kind: 'phone', platform: 'closed-phone', lock: 'unlocked', condition: 'working' } },
   { fact: 'wanted.w1', is: { type: 'photos', count: 200 } },
   { fact: 'loss.how', is: 'deleted-in-bulk' },

@@ -15,7 +15,7 @@ import { requireAttached } from '../links/case-links'
 import { rowOf, type Judging } from './find-row'
 import { faultWords } from '../links/link-failures'
 import { linkById } from '../links/links'
-import { requireLookThrough } from './look-through'
+import { requireConsent } from '../cases/consent'
 import { readFileAs } from './preview'
 import { itemsOfRows } from './rows-of-item'
 import { insertFinds, type NewFind } from './store-finds'
@@ -27,7 +27,7 @@ const MAX_ITEMS = 500_000
 export async function startListing(code: string, linkId: string, keepId: string, writer: Writer): Promise<number> {
   const { database } = useLantern()
   const stored = readStored(database, code)
-  requireLookThrough(stored)
+  requireConsent(stored)
   const { part } = requireAttached(stored, linkId)
   const link = await linkById(linkId)
   const state = await link.state()

@@ -6,7 +6,7 @@ import { readStored, type Writer } from '../cases/rows'
 import { listings, passes } from '../db/tables'
 import { notFound, refused } from '../failure'
 import { requireAttached } from '../links/case-links'
-import { requireLookThrough } from '../listings/look-through'
+import { requireConsent } from '../cases/consent'
 import { noteAtBench } from '../links/notes'
 import { describeMedium } from '../links/medium-links'
 import { mediumById } from '../links/register'
@@ -30,7 +30,7 @@ export async function startPass(
 ): Promise<{ pass: number; listing: number }> {
   const { database } = useLantern()
   const stored = readStored(database, code)
-  requireLookThrough(stored)
+  requireConsent(stored)
   const { part } = requireAttached(stored, linkId)
   const medium = await mediumById(linkId)
   if (!medium) throw notFound('such medium')

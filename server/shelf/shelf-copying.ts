@@ -8,7 +8,7 @@ import { requireAttached } from '../links/case-links'
 import { asDiskFault, DiskFault } from '../links/disk-fault'
 import { faultWords } from '../links/link-failures'
 import { linkById } from '../links/links'
-import { requireLookThrough } from '../listings/look-through'
+import { requireConsent } from '../cases/consent'
 import { listingOf } from '../listings/listings'
 import { noteAtBench } from '../links/notes'
 import { promiseRoom, type Promised } from './room'
@@ -26,7 +26,7 @@ export async function copySelected(code: string, listingId: number, writer: Writ
   const stored = readStored(database, code)
   const listing = listingOf(stored.id, listingId)
   requireAttached(stored, listing.link)
-  requireLookThrough(stored)
+  requireConsent(stored)
   await refuseSource(code, listing.link)
   const selected = database
     .select({ find: finds, body: findBodies.body })
@@ -63,7 +63,7 @@ export async function copySelected(code: string, listingId: number, writer: Writ
 export async function resumeCopying(code: string, writer: Writer): Promise<void> {
   const { database } = useLantern()
   const stored = readStored(database, code)
-  requireLookThrough(stored)
+  requireConsent(stored)
   if (copying.has(stored.id)) return
   const left = database
     .select({ link: shelfItems.link, bytes: shelfItems.bytes })

@@ -11,6 +11,7 @@ import { fetches } from '../db/tables'
 import { notFound, refused } from '../failure'
 import { readPlaybook } from '../settings'
 import { archiveIdOf } from '../links/archive-links'
+import { requireConsent } from '../cases/consent'
 import { put, requireAttached } from '../links/case-links'
 import { asDiskFault } from '../links/disk-fault'
 import { fetchedFolder } from '../links/folders'
@@ -25,6 +26,7 @@ export async function fetchBackup(code: string, linkId: string, keepId: string, 
   const { database } = useLantern()
   const stored = readStored(database, code)
   const { part } = requireAttached(stored, linkId)
+  requireConsent(stored)
   const link = await linkById(linkId)
   const keep = (await link.state()).keeps.find((one) => one.id === keepId)
   if (!keep?.backup && keep?.kind !== 'image') throw notFound('such backup on it')

@@ -14,6 +14,7 @@ import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { Failure, invalid, refused } from '../failure'
 import { readPlaybook } from '../settings'
 import { choosable } from '../links/backups'
+import { requireConsent } from '../cases/consent'
 import { attachedTo, requireAttached } from '../links/case-links'
 import { linkById } from '../links/links'
 import { noteAtBench } from '../links/notes'
@@ -28,6 +29,7 @@ export async function compare(
 ): Promise<Comparison> {
   const stored = readStored(useLantern().database, code)
   const { part } = requireAttached(stored, linkId)
+  requireConsent(stored)
   requireOwnSource(stored, parameters)
   const link = await linkById(linkId)
   const [state, offer] = [await link.state(), await link.offer(action, parameters)]

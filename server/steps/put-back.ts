@@ -4,6 +4,7 @@ import { createHash } from 'node:crypto'
 import { join } from 'node:path'
 import { readStored, type Writer } from '../cases/rows'
 import { Failure, invalid, refused } from '../failure'
+import { requireConsent } from '../cases/consent'
 import { requireAttached } from '../links/case-links'
 import { linkById } from '../links/links'
 import { noteAtBench } from '../links/notes'
@@ -21,6 +22,7 @@ export async function putBackFromShelf(
 ): Promise<{ count: number }> {
   const stored = readStored(useLantern().database, code)
   requireAttached(stored, linkId)
+  requireConsent(stored)
   const shelf = new Map(verifiedItems(stored.id).map((row) => [row.id, row]))
   const strange = items.find((id) => !shelf.has(id))
   if (strange !== undefined)

@@ -12,6 +12,7 @@ import { safetyCopies } from '../db/tables'
 import type { ArchiveOrder } from '../threads/archive-messages'
 import { LimitFault, ProcessLine } from '../threads/process-line'
 import { refused } from '../failure'
+import { requireConsent } from '../cases/consent'
 import { requireAttached } from '../links/case-links'
 import { checksumOf } from '../shelf/checksums'
 import { asFailure } from '../links/link-failures'
@@ -37,6 +38,7 @@ type Row = typeof safetyCopies.$inferSelect
 export async function makeSafetyCopy(code: string, linkId: string, writer: Writer): Promise<void> {
   const stored = readStored(useLantern().database, code)
   const { part } = requireAttached(stored, linkId)
+  requireConsent(stored)
   const link = await linkById(linkId)
   const state = await link.state()
   const keeps = state.keeps.filter((one) => TAKEN.includes(one.kind) && one.isOn)

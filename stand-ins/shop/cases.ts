@@ -41,6 +41,14 @@ const own: Change[] = [
   { fact: 'authority.basis', is: 'own' },
   { fact: 'consent.lookThrough.answer', is: 'given' },
 ]
+/** Data of somebody else: whose, who agreed, and the proof that was seen. */
+const others = (basis: string, whose: string, agreedBy: string, proof: string): Change[] => [
+  { fact: 'authority.basis', is: basis },
+  { fact: 'authority.whose', is: whose },
+  { fact: 'authority.agreedBy', is: agreedBy },
+  { fact: 'authority.proof', is: proof },
+  { fact: 'consent.lookThrough.answer', is: 'given' },
+]
 const device = (facts: object): Change => ({ fact: 'devices.d1', is: facts })
 const wanted = (id: string, facts: object): Change => ({ fact: `wanted.${id}`, is: facts })
 const copy = (id: string, facts: object): Change => ({ fact: `copies.${id}`, is: facts })
@@ -109,9 +117,7 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       by: 'Jory Penn',
       facts: [
         ...client('Water rescue volunteers', '01632 960 350'),
-        { fact: 'authority.basis', is: 'employer' },
-        { fact: 'authority.whose', is: 'the volunteers’ society' },
-        { fact: 'consent.lookThrough.answer', is: 'given' },
+        ...others('employer', 'the volunteers’ society', 'Tamsin Rook', 'letter'),
         { fact: 'title', is: 'Water rescue · training clips' },
         device({
           kind: 'camera',
@@ -323,9 +329,7 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       by: 'Ottilie Marsh',
       facts: [
         ...client('Rosalind Thane', '01632 960 833'),
-        { fact: 'authority.basis', is: 'estate' },
-        { fact: 'authority.whose', is: 'her late brother' },
-        { fact: 'consent.lookThrough.answer', is: 'given' },
+        ...others('estate', 'her late brother', 'Rosalind Thane', 'court-paper'),
         { fact: 'title', is: 'Thane · her brother’s messages' },
         device({
           kind: 'phone',
@@ -415,8 +419,7 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       by: 'Jory Penn',
       facts: [
         ...client('Mobile library, van 2', '01632 960 590'),
-        { fact: 'authority.basis', is: 'employer' },
-        { fact: 'authority.whose', is: 'the county library' },
+        ...others('employer', 'the county library', 'Ibbie Marsh, head of the library', 'letter'),
         { fact: 'title', is: 'Mobile library · bookmarks' },
         device({
           kind: 'desktop',
@@ -625,9 +628,7 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       by: 'Jory Penn',
       facts: [
         ...client('Weavers’ yard', '01632 960 718'),
-        { fact: 'authority.basis', is: 'employer' },
-        { fact: 'authority.whose', is: 'the weavers’ cooperative' },
-        { fact: 'consent.lookThrough.answer', is: 'given' },
+        ...others('employer', 'the weavers’ cooperative', 'Hanna Quay', 'known-here'),
         { fact: 'title', is: 'Weavers’ yard · pattern stick' },
         device({
           kind: 'stick',
@@ -686,9 +687,7 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       by: 'Suda Wray',
       facts: [
         ...client('Heron watch', '01632 960 144'),
-        { fact: 'authority.basis', is: 'employer' },
-        { fact: 'authority.whose', is: 'the heron watch' },
-        { fact: 'consent.lookThrough.answer', is: 'given' },
+        ...others('employer', 'the heron watch', 'Odile Farr', 'letter'),
         { fact: 'title', is: 'Heron watch · worn card' },
         device({
           kind: 'camera',

@@ -1,3 +1,4 @@
+import type { Case } from '../../core/cases/shape/case'
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, expect, test } from 'vitest'
@@ -184,35 +185,55 @@ test('counter staff can read neither items nor lists of what was found', async (
   expect(await historyOf(counter)).not.toContain(finds[0]!.name)
 })
 
-test('a client who does not want their data looked at is heard: neither items nor lists are shown, and none is begun', async () => {
+test('nothing is opened, listed, shown or copied where that was refused, not recorded yet, or not proved', async () => {
   const code = 'SL-0013'
   const bench = `/api/cases/${code}/bench`
   const listing = await tech.list(code, 'harrowby-book', 'versions.last-night')
   const { finds } = await tech.finds(code, listing)
-  await tech.set(code, { 'consent.lookThrough.answer': 'refused' })
   const item = `/listings/${listing}/finds/${finds[0]!.find}`
-  for (const path of [
-    item,
-    `${item}/thumb`,
-    `${item}/content`,
-    `/listings/${listing}`,
-    `/listings/${listing}?limit=0&counts=1`,
-    `/listings/${listing}/folders`,
-    '/shelf',
-    '/shelf/export?as=csv&kind=contact',
-  ]) {
-    const answer = await tech.request.get(`${bench}${path}`)
-    expect(answer.headers.get('cache-control'), path).toBe('no-store')
-    expect([answer.status, await answer.text()], path).not.toEqual([200, expect.anything()])
+  const [AGREED, ASKED] = [
+    { 'authority.basis': 'own', 'consent.lookThrough.answer': 'given' },
+    { 'authority.basis': 'employer', 'authority.agreedBy': 'Ennis Carrick', 'authority.proof': 'letter' },
+  ]
+  for (const [facts, says] of [
+    [{ 'consent.lookThrough.answer': 'refused' }, 'does not want'],
+    [{ 'consent.lookThrough.answer': 'unknown' }, 'not recorded yet'],
+    [{ 'authority.basis': 'unknown' }, 'not recorded yet'],
+    [{ 'authority.basis': 'none' }, 'no right'],
+    [{ ...ASKED, 'authority.proof': 'none' }, 'no proof'],
+    [{ ...ASKED, 'authority.agreedBy': 'unknown' }, 'not recorded yet'],
+  ] as const) {
+    await tech.set(code, { ...AGREED, ...facts })
+    for (const path of [
+      item,
+      `${item}/thumb`,
+      `${item}/content`,
+      `/listings/${listing}`,
+      `/listings/${listing}?limit=0&counts=1`,
+      `/listings/${listing}/folders`,
+      '/shelf',
+      '/shelf/export?as=csv&kind=contact',
+    ]) {
+      const answer = await tech.request.get(`${bench}${path}`)
+      expect(answer.headers.get('cache-control'), path).toBe('no-store')
+      expect([answer.status, await answer.text()], path).not.toEqual([200, expect.anything()])
+    }
+    for (const [path, data] of [
+      [`/listings/${listing}/select`, { filter: {}, isSelected: true }],
+      ['/shelf/copy', { listing }],
+      ['/links/harrowby-book/list', { keep: 'versions.last-night' }],
+      ['/links/harrowby-book/answer', { answer: 'password', value: 'x' }],
+      ['/links/harrowby-book/safety-copy', {}],
+      ['/links/harrowby-book/fetch', { keep: 'versions.last-night' }],
+    ] as const)
+      expect((await tech.refused('POST', `${bench}${path}`, data)).message, path).toContain(says)
   }
-  for (const [path, data] of [
-    [`/listings/${listing}/select`, { filter: {}, isSelected: true }],
-    ['/shelf/copy', { listing }],
-    ['/links/harrowby-book/list', { keep: 'versions.last-night' }],
-  ] as const)
-    expect((await tech.refused('POST', `${bench}${path}`, data)).message).toContain('does not want')
-  await tech.set(code, { 'consent.lookThrough.answer': 'given' })
+  // Waking or charging a device opens nothing.
+  await tech.answer(code, 'harrowby-book', 'wake', '')
+  await tech.set(code, { ...AGREED, ...ASKED })
   expect((await tech.finds(code, listing)).finds).toHaveLength(finds.length)
+  const { case: kept } = await tech.ask<{ case: Case }>('GET', `/api/cases/${code}`)
+  expect(kept.authority).toMatchObject({ proof: 'letter', seenBy: 'Bram Hollis' })
 })
 
 test('a transfer resumes after a dropped connection, a damaged item is reported, an ended session loses nothing, a full device is offered a way out', async () => {

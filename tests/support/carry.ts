@@ -6,6 +6,7 @@ import type { FindPage } from '../../core/bench/filter'
 import type { BenchAnswer, Comparison } from '../../core/bench/bench'
 import type { Evidence } from '../../core/bench/medium'
 import type { SessionAnswer } from '../../core/people/session'
+import { AGREED } from './cases'
 import { Client } from './client'
 import type { Name } from './people'
 import { Server } from './server'
@@ -41,7 +42,7 @@ export class Technician {
   }
 
   async log(facts: Record<string, unknown>): Promise<string> {
-    const changes = Object.entries(facts).map(([fact, is]) => ({ fact, is }))
+    const changes = Object.entries({ ...AGREED, ...facts }).map(([fact, is]) => ({ fact, is }))
     return (await this.ask<{ case: { code: string } }>('POST', '/api/cases', { changes })).case.code
   }
 

@@ -1,3 +1,6 @@
+/** What has to be recorded before anything of a client's is opened. */
+export const AGREED = { 'authority.basis': 'own', 'consent.lookThrough.answer': 'given' }
+
 /** A phone whose photos were deleted last week, with a library that had synced part of them. */
 export const LOST_PHOTOS = {
   'client.name': 'Maud Oxley',

@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test'
+import { AGREED } from './cases'
 import { passwordOf, type Name } from './people'
 import { Server } from './server'
 
@@ -30,10 +31,10 @@ export async function signIn(request: APIRequestContext, name: Name) {
   expect(answer.ok()).toBe(true)
 }
 
-/** Logs a case through the server, for tests that are about what comes after. */
+/** Logs a case of which the client agreed that it is opened, through the server, for tests that are about what comes after. */
 export async function logCase(request: APIRequestContext, facts: Record<string, unknown>): Promise<string> {
   const answer = await request.post('/api/cases', {
-    data: { changes: Object.entries(facts).map(([fact, is]) => ({ fact, is })) },
+    data: { changes: Object.entries({ ...AGREED, ...facts }).map(([fact, is]) => ({ fact, is })) },
   })
   expect(answer.ok()).toBe(true)
   return (await answer.json()).case.code

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { FindCounts } from '~~/core/bench/filter'
 import { TYPE_WORDS } from '~~/core/cases/telling/words'
+import { openingStop } from '~~/core/cases/shape/permission'
 import { ShelfList } from '~~/core/bench/shelf'
 import type { LinkState } from '~~/core/bench/state'
 
@@ -31,17 +32,17 @@ const exports = computed(() =>
     address: bench.path(`/shelf/export?as=${format}&kind=${kind}`),
   })),
 )
-/** Where the client refused that their data are looked at, the shelf is no exception. */
-const isRefused = computed(() => useOpenCaseStore().asItIs.consent.lookThrough.answer === 'refused')
+/** Where nothing may be opened, the shelf is no exception. */
+const isStopped = computed(() => openingStop(useOpenCaseStore().asItIs) !== null)
 async function load() {
-  if (isRefused.value) return (list.value = null)
+  if (isStopped.value) return (list.value = null)
   try {
     list.value = await api(ShelfList, 'GET', bench.path('/shelf'))
   } catch (error) {
     tellFailure(error)
   }
 }
-watch([() => shelf.value?.verified, () => shelf.value?.failed, () => bench.code, isRefused], () => void load(), {
+watch([() => shelf.value?.verified, () => shelf.value?.failed, () => bench.code, isStopped], () => void load(), {
   immediate: true,
 })
 const failed = computed(() => items.value?.filter((one) => one.state === 'failed') ?? [])

@@ -83,7 +83,7 @@ const sections = computed<Section[]>(() => [
           'authority.basis',
           ...(ofCase.value.authority.basis === 'own' || ofCase.value.authority.basis === 'unknown'
             ? []
-            : ['authority.whose']),
+            : ['authority.whose', 'authority.agreedBy', 'authority.proof']),
         ],
       },
     ],

@@ -2,6 +2,7 @@
 import type { FullPlan, Plan } from '~~/core/ranking/situation/plan-shape'
 import { preparationSheet } from '~~/core/ranking/order/preparations'
 import { isBeingWorked } from '~~/core/cases/shape/states'
+import { openingStop } from '~~/core/cases/shape/permission'
 import { openRunsOf, runAt } from '~~/core/cases/shape/open-runs'
 
 /** The current run: what the chosen route needs and its steps, or how the open run ended. */
@@ -33,6 +34,8 @@ const kind = computed(() => playbooks.playbook?.kinds.find((one) => one.id === o
 const sheet = computed(
   () => (option.value ? preparationSheet(option.value.id, option.value.family) : null) ?? kind.value?.sheet ?? null,
 )
+/** Asking somebody else for what they have opens nothing of the client's. */
+const stop = computed(() => (option.value?.family === 'ask-sender' ? null : openingStop(store.asItIs)))
 const isNext = computed(() => option.value !== null && option.value.id === first.value)
 const missing = computed(() => {
   const id = option.value?.id
@@ -72,7 +75,7 @@ async function seeTo() {
 function next() {
   if (openRun.value !== null || !isWorkable.value) return
   if (firstMissing.value) void seeTo()
-  else if (option.value?.family !== 'consent' && !store.supposed && session.may('work')) void start()
+  else if (!stop.value && option.value?.family !== 'consent' && !store.supposed && session.may('work')) void start()
 }
 useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench/${store.code}`) })
 </script>
@@ -119,6 +122,7 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
           <kbd class="key-cap">S</kbd>
         </button>
       </div>
+      <OpeningStop v-else-if="stop" :stop="stop" class="mt-3" />
       <div v-else-if="option.family === 'consent'" class="mt-4 flex gap-2" data-test="consent">
         <button type="button" class="main-action flex-1" @click="agreed('given')">Client agrees</button>
         <button type="button" class="quiet-action" @click="agreed('refused')">Client refuses</button>

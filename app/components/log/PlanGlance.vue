@@ -49,7 +49,7 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
       </ul>
     </div>
     <template v-if="hasRoutes">
-      <h2 class="mt-5 text-[17px]" aria-live="polite">So far the plan would bring back {{ headline }}</h2>
+      <h2 class="mt-5 text-[17px]" aria-live="polite">So far the plan would recover {{ headline }}</h2>
       <div ref="measure" class="mt-2"><ReachAxis :map="map" :width="width" /></div>
       <ol>
         <li v-for="(option, index) in planned" :key="option.id" class="mt-2.5" data-test="glance-route">

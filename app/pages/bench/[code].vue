@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { runAt } from '~~/core/cases/shape/open-runs'
+import { openingStop } from '~~/core/cases/shape/permission'
 import { useIntervalFn, useThrottleFn } from '@vueuse/core'
 import type { FindFilter } from '~~/core/bench/filter'
 import type { ActionName } from '~~/core/bench/action'
@@ -41,9 +42,9 @@ const chosen = computed(() => {
 const link = computed(() => bench.bench?.links.find((one) => one.id === chosen.value) ?? null)
 const fault = computed(() => bench.bench?.faults.find((one) => one.link === chosen.value) ?? null)
 /** The client refused that their data are looked at: nobody sees any items. */
-const isRefused = computed(() => store.asItIs.consent.lookThrough.answer === 'refused')
+const stop = computed(() => openingStop(store.asItIs))
 const listingId = computed(() => {
-  if (isRefused.value) return null
+  if (stop.value) return null
   const wanted = Number(route.query.listing)
   const own = bench.bench?.listings.filter((one) => one.link === chosen.value) ?? []
   // A medium shows the results of its newest scan without being asked.
@@ -126,7 +127,7 @@ useSingleKeys({
     next.value !== null &&
     listingId.value === null &&
     session.may('work') &&
-    !isRefused.value &&
+    !stop.value &&
     void startListing(next.value),
 })
 const title = computed(() => titleOf(store.current))
@@ -182,7 +183,7 @@ useHead({ title: () => `Bench · ${title.value}` })
       <LinkStrip v-else-if="listingId === null || isShut(link.state)" :link="link" />
       <div class="work">
         <div class="main-column">
-          <ListingRefused v-if="isRefused" :code="code" />
+          <OpeningStop v-if="stop" :stop="stop" class="max-w-[34rem]" />
           <PassStart
             v-else-if="medium && session.may('work') && (choosing !== null || pass === null)"
             :key="medium.link"

@@ -2,10 +2,19 @@ import { z } from 'zod'
 import { choice, fact, name } from './fact'
 import { instant, Moment } from './moment'
 
+export const PROOFS = ['identity', 'certificate', 'letter', 'court-paper', 'known-here', 'none'] as const
+
 /** Whose data it is, and why this person may ask for it. */
 export const Authority = z.object({
   basis: choice(['own', 'parent', 'employer', 'estate', 'none']),
   whose: fact(name(120)),
+  /** who agreed, where the data are not the bringer's own */
+  agreedBy: fact(name(120)),
+  /** which proof was seen that they may */
+  proof: choice(PROOFS),
+  /** who saw the proof, and when */
+  seenBy: z.string().max(120).optional(),
+  seenAt: instant.optional(),
 })
 export type Authority = z.infer<typeof Authority>
 

@@ -176,7 +176,14 @@ function consentPieces({ authority, limits }: Case): Piece[] {
     limits.seenBy === 'anyone' ? [said('; send it to a laboratory: '), word('consent.laboratory.answer')] : []
   const pieces: Piece[] = [said('The data is '), word('authority.basis')]
   if (authority.basis !== 'own' && authority.basis !== 'unknown')
-    pieces.push(said(' ('), word('authority.whose'), said(')'))
+    pieces.push(
+      said(' ('),
+      word('authority.whose'),
+      said('); '),
+      word('authority.agreedBy'),
+      said(' agrees, proof seen: '),
+      word('authority.proof'),
+    )
   return [
     ...pieces,
     said('. We may look through it: '),

@@ -1,4 +1,5 @@
 import type { Case } from '../../../core/cases/shape/case'
+import { known } from '../../../core/cases/shape/fact'
 import { factAt, withFacts, type Change } from '../../../core/cases/facts/facts'
 import { mergeByFact, type PastChange } from '../../../core/cases/facts/merge'
 import { sameValue } from '../../../core/cases/shape/same-value'
@@ -36,7 +37,7 @@ export function changeFacts(
     const set = withFacts(before.case, real)
     if (!set.ok) throw invalid(set.faults, 'The case')
     const touchesClient = real.some((change) => change.fact.startsWith('client'))
-    const stamped = withConsentStamps(before.case, set.changed, writer)
+    const stamped = withProofStamp(before.case, withConsentStamps(before.case, set.changed, writer), writer)
     const after = touchesClient ? withClientCard(handle, stamped, writer) : stamped
     return written(updateCase(handle, before, after, factHappenings(before.case, after, real), writer), clashes)
   })
@@ -56,6 +57,17 @@ export function withConsentStamps(before: Case, after: Case, writer: Writer): Ca
     ]
   })
   return { ...after, consent: Object.fromEntries(stamped) as Case['consent'] }
+}
+
+/** A proof says who saw it, and when. */
+export function withProofStamp(before: Case, after: Case, writer: Writer): Case {
+  const { proof } = after.authority
+  if (proof === before.authority.proof) return after
+  const { seenBy, seenAt, ...rest } = after.authority
+  return {
+    ...after,
+    authority: known(proof) && proof !== 'none' ? { ...rest, seenBy: writer.by, seenAt: iso(writer.now) } : rest,
+  }
 }
 
 export function factHappenings(before: Case, after: Case, changes: readonly Change[]): Happening[] {

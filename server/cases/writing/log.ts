@@ -7,7 +7,7 @@ import { withClientCard } from '../clients'
 import { nextCode } from '../codes'
 import { insertCase, type Writer } from '../rows'
 import { type Written, written, iso, writing } from './writing'
-import { withConsentStamps, factHappenings } from './facts'
+import { withConsentStamps, withProofStamp, factHappenings } from './facts'
 
 /** A new case with these facts already set. */
 export function logCase(database: Database, changes: readonly Change[], playbook: Playbook, writer: Writer): Written {
@@ -22,7 +22,11 @@ export function logCase(database: Database, changes: readonly Change[], playbook
     })
     const set = withFacts(begun, changes)
     if (!set.ok) throw invalid(set.faults, 'The case')
-    const logged = withClientCard(handle, withConsentStamps(begun, set.changed, writer), writer)
+    const logged = withClientCard(
+      handle,
+      withProofStamp(begun, withConsentStamps(begun, set.changed, writer), writer),
+      writer,
+    )
     return written(
       insertCase(
         handle,

@@ -10,6 +10,7 @@ import { CONSENT, SAFETY, type PlanOption } from '../../../core/ranking/situatio
 import type { Database } from '../../db/open'
 import { Failure, invalid, refused } from '../../failure'
 import { keepOutcome, readEvidence } from '../evidence'
+import { requireConsent } from '../consent'
 import { readStored, updateCase, type Happening, type Writer } from '../rows'
 import { handsOff } from './run-sheet'
 import { type Written, written, iso, writing } from './writing'
@@ -42,6 +43,7 @@ export function startRun(
         fields: missing.map((hold) => ({ path: `holds.${hold.id}`, message: hold.says })),
       })
     if (option.family === CONSENT) throw refused('Ask the client, and record the answer in the docket.')
+    if (option.family !== 'ask-sender') requireConsent(before)
     refuseUnsafe(before.case, option, playbook)
     const run = {
       id: `r${before.case.runs.length + 1}`,

@@ -5,7 +5,7 @@ import { listingOf } from '../../../../../../listings/listings'
 import { askFinds } from '../../../../../../listings/ask-finds'
 import { readStored } from '../../../../../../cases/rows'
 import { invalid } from '../../../../../../failure'
-import { requireLookThrough } from '../../../../../../listings/look-through'
+import { requireConsent } from '../../../../../../cases/consent'
 
 const DAY = /^\d{4}-\d\d(-\d\d)?$/
 
@@ -29,7 +29,7 @@ export default defineRoute({ answers: FindPage, may: 'work' }, async ({ event, p
   if (!read.success) throw invalid(faultsOf(read.error))
   const { offset, limit, days, each, counts, ...filter } = read.data
   const stored = readStored(useLantern().database, param('code'))
-  requireLookThrough(stored)
+  requireConsent(stored)
   const listing = listingOf(stored.id, Number(param('listing')))
   return {
     finds: days

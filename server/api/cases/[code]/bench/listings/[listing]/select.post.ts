@@ -4,7 +4,7 @@ import { FindFilter } from '../../../../../../../core/bench/filter'
 import { listingOf } from '../../../../../../listings/listings'
 import { askFinds } from '../../../../../../listings/ask-finds'
 import { readStored } from '../../../../../../cases/rows'
-import { requireLookThrough } from '../../../../../../listings/look-through'
+import { requireConsent } from '../../../../../../cases/consent'
 
 const SelectWrite = z.object({
   finds: z.array(z.int()).max(10_000).optional(),
@@ -20,7 +20,7 @@ const SelectWrite = z.object({
 
 export default defineRoute({ answers: SelectAnswer, may: 'work', body: SelectWrite }, async ({ body, param }) => {
   const stored = readStored(useLantern().database, param('code'))
-  requireLookThrough(stored)
+  requireConsent(stored)
   const listing = listingOf(stored.id, Number(param('listing')))
   return { changed: await askFinds('select', listing, body, body.isSelected) }
 })

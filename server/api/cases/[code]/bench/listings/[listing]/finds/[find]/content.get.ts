@@ -4,13 +4,13 @@ import { findOf } from '../../../../../../../../listings/finds'
 import { throughLink } from '../../../../../../../../links/link-failures'
 import { listingOf } from '../../../../../../../../listings/listings'
 import { shownBytes } from '../../../../../../../../listings/preview'
-import { requireLookThrough } from '../../../../../../../../listings/look-through'
+import { requireConsent } from '../../../../../../../../cases/consent'
 
 /** The bytes of an item for its preview: only types that a browser displays by itself, and nothing in them runs. */
 export default defineRoute({ answers: null, may: 'work', isBackground: true }, ({ event, param }) =>
   throughLink(async () => {
     const stored = readStored(useLantern().database, param('code'))
-    requireLookThrough(stored)
+    requireConsent(stored)
     const listing = listingOf(stored.id, Number(param('listing')))
     const find = findOf(useLantern().database, listing.id, Number(param('find')))
     const { type, bytes } = await shownBytes(listing.link, find)
