@@ -51,7 +51,7 @@ test('two people at one bench: what the one typed waits for them, and is never s
   await expect(page).toHaveURL(new RegExp(`/log/${code}`))
   await expect(page.getByLabel('Can spend')).toHaveValue('')
   const historyOf = async () => (await page.request.get(`/api/cases/${code}/history`)).json()
-  expect((await historyOf()).map((entry: { fact: string }) => entry.fact)).toEqual(['', 'client.name'])
+  expect((await historyOf()).map((entry: { fact: string }) => entry.fact)).not.toContain('limits.money')
 
   await page.keyboard.press('F8')
   await unlock(page, 'Bram Hollis', passwordOf('bram'))

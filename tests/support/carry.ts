@@ -35,7 +35,11 @@ export class Technician {
   }
 
   /** what a refused request says, with its code */
-  async refused(method: 'POST' | 'PUT', path: string, data: unknown): Promise<{ code: string; message: string }> {
+  async refused(
+    method: 'GET' | 'POST' | 'PUT',
+    path: string,
+    data?: unknown,
+  ): Promise<{ code: string; message: string }> {
     const answer = await this.request.fetch(path, method, { data })
     assert(!answer.ok, `${path} should have been refused`)
     return answer.json()

@@ -139,6 +139,15 @@ async function putBack() {
         Copy to the shelf
         <kbd class="key-cap">C</kbd>
       </button>
+      <a
+        v-if="shelf.verified > 0 && !isCopying && !isStopped"
+        :href="bench.path('/shelf/bag')"
+        download
+        class="quiet-action mt-2 w-full justify-center"
+        data-test="bag"
+      >
+        Download all, with checksums
+      </a>
       <details v-if="exports.length > 0" class="mt-3 text-[14px]">
         <summary class="min-h-[24px] cursor-pointer text-russet-ink underline decoration-dotted">
           Save as one file
