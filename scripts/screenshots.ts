@@ -98,7 +98,7 @@ const pictures: {
       await page.getByLabel('also search sectors that are in use').check()
       await page.locator('[data-test=next]').click()
       await page
-        .getByText(/[3-9]\d % read/)
+        .getByText(/[3-9]\d% read/)
         .first()
         .waitFor()
       await page.locator('[data-thumb]').first().waitFor()
