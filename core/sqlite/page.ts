@@ -23,6 +23,9 @@ const KINDS: Readonly<Record<number, TreePage['kind']>> = {
   2: 'index-inner',
 }
 
+/** A cell takes at least so many bytes, even where its content is shorter (file format, 1.6). */
+const MIN_CELL_BYTES = 4
+
 /** A page as part of a b-tree; null where it cannot be one. `isFirst` is the page that begins with the database's header. */
 export function treePage(bytes: Uint8Array, usable: number, isFirst: boolean): TreePage | null {
   const start = isFirst ? 100 : 0
@@ -38,7 +41,7 @@ export function treePage(bytes: Uint8Array, usable: number, isFirst: boolean): T
   const cells: number[] = []
   for (let index = 0; index < count; index++) {
     const cell = two(headerEnd + index * 2)
-    if (cell < pointersEnd || cell >= usable) return null
+    if (cell < pointersEnd || cell + MIN_CELL_BYTES > usable) return null
     cells.push(cell)
   }
   return {

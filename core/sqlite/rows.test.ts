@@ -10,6 +10,7 @@ import {
   tableOf as table,
 } from '../testing/databases'
 import type { Value } from './record'
+import { treePage } from './page'
 import { rowsOf } from './rows'
 import { RowsReport, rowValue } from './rows-report'
 
@@ -320,6 +321,22 @@ describe('bytes of any kind', () => {
       ),
       { numRuns: 150 },
     )
+  })
+
+  it('a page whose cell would reach beyond its end is not read as one', () => {
+    const page = new Uint8Array(1024)
+    const view = new DataView(page.buffer)
+    const pageOf = (kind: number, cell: number) => {
+      page[0] = kind
+      view.setUint16(3, 1)
+      view.setUint16(5, cell)
+      view.setUint16(kind === 5 || kind === 2 ? 12 : 8, cell)
+      return treePage(page, 1024, false)
+    }
+    for (const kind of [2, 5, 10, 13]) {
+      expect(pageOf(kind, 1020)?.cells, `kind ${kind}`).toEqual([1020])
+      for (const cell of [1021, 1023, 1024]) expect(pageOf(kind, cell), `kind ${kind} at ${cell}`).toBeNull()
+    }
   })
 
   it('that are no database are said to be none', () => {
