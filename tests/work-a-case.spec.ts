@@ -149,6 +149,8 @@ test('a run sheet is worked through, timed over a reload, beside a second run; t
   await page.getByLabel('how it went').selectOption('nothing-there')
   await page.getByRole('button', { name: 'Record result' }).click()
   await expect(run.getByRole('heading', { level: 2 })).toHaveText(first)
+  // What that changed is said beside the run that is still open.
+  await expect(page.getByTestId('changes')).toContainText('closed: Bin of the cloud library')
   await expect(page.getByTestId('run-report').getByLabel('hands-on minutes')).toHaveAttribute('placeholder', /^2[01]$/)
   await page.getByTestId('run-report').getByLabel('came back').fill('190')
   await page.getByRole('button', { name: 'Record result' }).click()

@@ -19,9 +19,15 @@ const openRun = computed(() => {
   const chosen = openRuns.value.find((run) => run.option === props.chosen)
   return chosen ?? (props.chosen === null ? runAt(store.current, null) : null)
 })
-/** The plan before the last result, until somebody goes on. */
-const planBefore = shallowRef<Plan | null>(null)
-const isAfterwards = computed(() => planBefore.value !== null && openRun.value === null)
+/** The plan before the last result and the run that had it, until somebody goes on. */
+const recorded = shallowRef<{ plan: Plan; run: string } | null>(null)
+const isAfterwards = computed(
+  () => recorded.value !== null && !openRuns.value.some(({ id }) => id === recorded.value?.run),
+)
+function record(run: string) {
+  recorded.value = { plan: props.full.plan, run }
+  emit('choose', null)
+}
 /** The first route to try that is not under way, in the technician's own order where there is one. */
 const first = computed(() =>
   (props.full.override?.order ?? props.full.plan.order).find((id) => !openRuns.value.some((run) => run.option === id)),
@@ -51,7 +57,7 @@ const warning = computed(() => (option.value?.standing === 'harmful' ? option.va
 async function start() {
   if (!option.value || isBusy.value) return
   isBusy.value = true
-  planBefore.value = null
+  recorded.value = null
   if (await store.startRun(option.value.id)) emit('choose', null)
   isBusy.value = false
 }
@@ -100,14 +106,8 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
         {{ run.title }}{{ run.clock?.phase === 'waiting' ? ', waiting' : '' }}
       </button>
     </nav>
-    <PlanChange v-if="isAfterwards" :before="planBefore!" :after="full.plan" class="mb-4" @close="planBefore = null" />
-    <RunAtHand
-      v-if="openRun"
-      :key="openRun.id"
-      :run="openRun"
-      :full="full"
-      @recorded="((planBefore = full.plan), emit('choose', null))"
-    />
+    <PlanChange v-if="isAfterwards" :before="recorded!.plan" :after="full.plan" class="mb-4" @close="recorded = null" />
+    <RunAtHand v-if="openRun" :key="openRun.id" :run="openRun" :full="full" @recorded="record(openRun.id)" />
     <template v-else-if="option && isWorkable">
       <p class="text-[14px] text-soft">{{ isNext ? 'Next' : 'Chosen' }}</p>
       <h2 class="mt-0.5 text-[21px] leading-tight" data-test="next-route">{{ option.title }}</h2>
