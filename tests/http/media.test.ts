@@ -110,9 +110,10 @@ test('a card is read from the queue to the shelf, byte by byte, with its evidenc
     isSelected: true,
   })
   await shop.ask('POST', `${base}/shelf/copy`, { listing })
+  // The manifest is written when the job ends, a moment after its last item.
   await expect
-    .poll(async () => (await shop.ask<BenchAnswer>('GET', base)).shelf.verified, { timeout: 20_000 })
-    .toBe(deleted.length)
+    .poll(async () => (await shop.ask<BenchAnswer>('GET', base)).shelf, { timeout: 20_000 })
+    .toMatchObject({ verified: deleted.length, job: { state: 'done' } })
   const shelf = join(shop.server.data, 'shelf', ASHBY)
   const manifest = JSON.parse(readFileSync(join(shelf, 'manifest.json'), 'utf8')) as {
     media: object[]
