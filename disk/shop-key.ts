@@ -1,5 +1,5 @@
 import { hkdfSync, randomBytes } from 'node:crypto'
-import { closeSync, existsSync, fsyncSync, openSync, readFileSync, writeSync } from 'node:fs'
+import { closeSync, existsSync, fsyncSync, openSync, readFileSync, renameSync, writeSync } from 'node:fs'
 import { join } from 'node:path'
 
 /** The shop's key, beside its database and never in it. */
@@ -24,14 +24,25 @@ export function readShopKeys(folder: string): ShopKeys | null {
   return { chain: derived(key, 'history chain'), wrap: derived(key, 'case keys') }
 }
 
-/** Makes the key of a new shop, on disk before it is used. Never replaces one. */
+/**
+ * Makes the key of a new shop: complete and on disk before it has its name, so that no stop leaves half a key. Only for a
+ * folder that has none.
+ */
 export function makeShopKeys(folder: string): ShopKeys {
-  const file = openSync(join(folder, SHOP_KEY), 'wx', 0o600)
+  const path = join(folder, SHOP_KEY)
+  const file = openSync(`${path}.new`, 'w', 0o600)
   try {
     writeSync(file, `${randomBytes(BYTES).toString('hex')}\n`)
     fsyncSync(file)
   } finally {
     closeSync(file)
+  }
+  renameSync(`${path}.new`, path)
+  const entries = openSync(folder, 'r')
+  try {
+    fsyncSync(entries)
+  } finally {
+    closeSync(entries)
   }
   return readShopKeys(folder)!
 }

@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm'
 import { Case } from '../../core/cases/shape/case'
 import { known } from '../../core/cases/shape/fact'
 import { digitsOf } from '../../core/cases/shape/client'
+import type { Database } from '../db/open'
 import { appendHistory, type Happening } from '../db/history/entries'
 import type { Handle } from '../db/history/keys'
 import { cases } from '../db/tables'
@@ -73,9 +74,13 @@ const placeOf = (caseId: number, version: number, { by, now }: Writer) => ({
 })
 
 /** Notes in the history what was done at the bench; the case itself does not change. */
-export function noteHappening(handle: Handle, code: string, happening: Happening, writer: Writer): void {
-  handle.transaction((transaction) => {
-    const { id, version } = readStored(transaction, code)
-    appendHistory(transaction, placeOf(id, version, writer), [happening])
-  })
+export function noteHappening(database: Database, code: string, happening: Happening, writer: Writer): void {
+  // With the write lock from the first read on: scans write to the database at the same time.
+  database.transaction(
+    (transaction) => {
+      const { id, version } = readStored(transaction, code)
+      appendHistory(transaction, placeOf(id, version, writer), [happening])
+    },
+    { behavior: 'immediate' },
+  )
 }

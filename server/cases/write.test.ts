@@ -4,7 +4,7 @@ import { join, resolve } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { emptyCase } from '../../core/cases/shape/case'
 import { readCase, writeCase } from '../../core/cases/facts/exchange'
-import type { RunReportInput } from '../../core/cases/shape/run'
+import { MAX_NOTES, type RunReportInput } from '../../core/cases/shape/run'
 import { DAY_MS } from '../../core/cases/shape/moment'
 import { defaultPlaybook } from '../../core/playbook/playbook'
 import { fullPlanOf } from '../../core/ranking/explain/plan'
@@ -159,6 +159,32 @@ describe('two people on one case', () => {
     expect(readStored(database, logged.code).case.runs[0]!.results[0]!.back).toBe(120)
   })
 
+  it('who recorded a consent and who saw a proof is written by the server, whatever a page sends', () => {
+    const { case: logged } = begin()
+    const set = (changes: Record<string, unknown>) => {
+      const { version } = readStored(database, logged.code)
+      const all = Object.entries(changes).map(([fact, is]) => ({ fact, is }))
+      return changeFacts(database, logged.code, version, all, bram).stored.case
+    }
+    set({ 'authority.basis': 'estate', 'authority.proof': 'letter', 'consent.erase.answer': 'given' })
+    const forged = { answer: 'given', by: 'Jory', at: '2026-01-01T00:00:00Z' }
+    const after = set({
+      authority: {
+        basis: 'estate',
+        proof: 'letter',
+        whose: 'her brother',
+        seenBy: 'Jory',
+        seenAt: '2026-01-01T00:00:00Z',
+      },
+      'consent.erase': forged,
+    })
+    const at = new Date(bram.now).toISOString()
+    expect(after.authority).toMatchObject({ whose: 'her brother', seenBy: 'Bram', seenAt: at })
+    expect(after.consent.erase).toMatchObject({ answer: 'given', by: 'Bram', at })
+    // Without a proof that was seen, nobody saw one.
+    expect(set({ 'authority.proof': 'none' }).authority).not.toHaveProperty('seenBy')
+  })
+
   it('a version from the future is refused', () => {
     const { case: logged } = begin()
     expect(
@@ -288,6 +314,15 @@ describe('holds and runs', () => {
     endRun(database, logged.code, 'r1', report(0), bram)
     expect(failure(() => mark({ phase: 'hands-on' })).code).toBe('refused')
     expect(readStored(database, logged.code).case.runs[0]!.clock!.phase).toBe('off')
+  })
+
+  it('a run holds only so many notes, and says so', () => {
+    const { case: logged } = begin()
+    tickAll(logged.code)
+    startRun(database, logged.code, BIN, playbook, bram)
+    const note = () => markRun(database, logged.code, 'r1', { note: 'x' }, playbook, bram)
+    for (let at = 0; at < MAX_NOTES; at++) note()
+    expect(failure(note)).toMatchObject({ code: 'refused', message: expect.stringContaining('What is noted is kept') })
   })
 
   it('a failed run says why; where time ran out, the route stays open', () => {

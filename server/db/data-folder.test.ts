@@ -111,7 +111,7 @@ describe('a data folder', () => {
       },
     ],
   ]
-  it.each(broken)('that %s is told in one line, and is left as it was', (_, says, breaks) => {
+  it.each(broken)('that %s is reported in one line, and is left as it was', (_, says, breaks) => {
     const path = shop()
     breaks(path)
     const before = contents(path)
@@ -127,7 +127,7 @@ describe('a data folder', () => {
 
   const disk = smallDisk(4 << 20)
   afterAll(() => disk?.remove())
-  it.skipIf(!disk)(`on a full disk, or one that is mounted read only, is told (${NO_MOUNT})`, () => {
+  it.skipIf(!disk)(`on a full disk, or one that is mounted read only, is reported (${NO_MOUNT})`, () => {
     expect(faultOf(join(disk!.folder, 'shop'))).toContain('is full. Make room')
     const large = smallDisk(64 << 20)!
     try {

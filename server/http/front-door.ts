@@ -7,7 +7,7 @@ import { MAX_BODY_BYTES, tooLarge } from './limited-body'
 export interface Door {
   /** names of this machine, besides its addresses */
   readonly names: ReadonlySet<string>
-  /** seconds for which browsers are told to use TLS only; 0 to tell them nothing */
+  /** seconds for which browsers use TLS only (HSTS); 0 sends no such header */
   readonly strictSeconds: number
   /** called for each refusal, with the address of the sender */
   readonly onRefused: (code: 'foreign-host' | 'too-large', address: string) => void

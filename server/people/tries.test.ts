@@ -125,10 +125,13 @@ describe('attempts to sign in', () => {
   it('that are right do not use up what an address may do: a whole shop signs in from one machine', async () => {
     const tries = new Tries()
     const machine = from('127.0.0.1')
+    let inside = 0
     for (let person = 0; person < 30; person++) {
-      await expect(tries.begin(`person-${person}`, machine), `person ${person}`).resolves.not.toThrow()
+      await tries.begin(`person-${person}`, machine)
       await tries.wasRight(`person-${person}`, machine)
+      inside++
     }
+    expect(inside).toBe(30)
   })
 
   it('add up over half a day, however patiently they are made', async () => {

@@ -8,7 +8,7 @@ const STEP_BYTES = 65_536
 
 /**
  * Unpacks a stand-in medium where it is not there yet, with its pictures and clips dated this many days later, since
- * the demo is told relative to today. The file is complete under its name; empty areas take no space.
+ * the demo’s story is relative to today. The file is complete under its name; empty areas take no space.
  */
 export function unpackOnce(from: string, to: string, days: number): void {
   if (existsSync(to)) return

@@ -1,10 +1,14 @@
 import type { Case } from './case'
 import type { Run } from './run'
 
+/** The runs of a case whose result is not recorded yet, the earliest first. */
 export const openRunsOf = ({ runs }: Pick<Case, 'runs'>): Run[] => runs.filter((run) => run.ended === null)
 
-/** What a route reads: the part of the case behind the colon of its option, and its copy. */
-const partsOf = ({ option, copy }: Pick<Run, 'option' | 'copy'>) => [option.slice(option.indexOf(':') + 1), copy]
+/** The ids of the parts of a case that a run reads: the part behind the colon of its option, and its copy. */
+export const partsReadBy = ({ option, copy }: Pick<Run, 'option' | 'copy'>): (string | null)[] => [
+  option.slice(option.indexOf(':') + 1),
+  copy,
+]
 
 /**
  * The open run that work on a part of the case belongs to: the one that reads the part, otherwise the one that is being
@@ -15,8 +19,8 @@ export function runAt(ofCase: Pick<Case, 'runs' | 'copies'>, part: string | null
   const open = openRunsOf(ofCase)
   const device = ofCase.copies.find((copy) => copy.id === part)?.device ?? null
   return (
-    open.findLast((run) => part !== null && partsOf(run).includes(part)) ??
-    open.findLast((run) => device !== null && partsOf(run).includes(device)) ??
+    open.findLast((run) => part !== null && partsReadBy(run).includes(part)) ??
+    open.findLast((run) => device !== null && partsReadBy(run).includes(device)) ??
     open.findLast((run) => run.clock?.phase === 'hands-on') ??
     open.at(-1) ??
     null

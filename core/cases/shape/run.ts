@@ -56,6 +56,9 @@ export const SheetCheck = z.object({
   at: instant,
 })
 
+/** The most notes that one run holds. */
+export const MAX_NOTES = 200
+
 /** A note that was made while a run was open. */
 const RunNote = z.object({ at: instant, by: name(80), text: name(1000) })
 
@@ -101,7 +104,7 @@ export const Run = z.object({
   waitingMinutes: z.number().min(0, 'is below zero').max(1_000_000).default(0),
   clock: RunClock.nullable().default(null),
   checks: z.array(SheetCheck).max(60).default([]),
-  notes: z.array(RunNote).max(200).default([]),
+  notes: z.array(RunNote).max(MAX_NOTES).default([]),
   /** of a safety copy that was made */
   safetyCopy: SafetyReport.nullable().default(null),
   note: text(2000).default(''),

@@ -2,8 +2,6 @@ import { z } from 'zod'
 import { choice, fact, name } from './fact'
 import { instant, Moment } from './moment'
 
-export const PROOFS = ['identity', 'certificate', 'letter', 'court-paper', 'known-here', 'none'] as const
-
 /** Whose data it is, and why this person may ask for it. */
 export const Authority = z.object({
   basis: choice(['own', 'parent', 'employer', 'estate', 'none']),
@@ -11,7 +9,7 @@ export const Authority = z.object({
   /** who agreed, where the data are not the bringer's own */
   agreedBy: fact(name(120)),
   /** which proof was seen that they may */
-  proof: choice(PROOFS),
+  proof: choice(['identity', 'certificate', 'letter', 'court-paper', 'known-here', 'none']),
   /** who saw the proof, and when */
   seenBy: z.string().max(120).optional(),
   seenAt: instant.optional(),

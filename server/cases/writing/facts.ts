@@ -50,7 +50,7 @@ export function withConsentStamps(before: Case, after: Case, writer: Writer): Ca
     return [
       what,
       !isNew
-        ? agreement
+        ? before.consent[what as keyof Case['consent']]
         : agreement.answer === 'unknown'
           ? { answer: 'unknown' }
           : { ...agreement, by: writer.by, at: iso(writer.now) },
@@ -59,15 +59,14 @@ export function withConsentStamps(before: Case, after: Case, writer: Writer): Ca
   return { ...after, consent: Object.fromEntries(stamped) as Case['consent'] }
 }
 
-/** A proof says who saw it, and when. */
+/** A proof says who saw it, and when; nobody writes that but the server. */
 export function withProofStamp(before: Case, after: Case, writer: Writer): Case {
-  const { proof } = after.authority
-  if (proof === before.authority.proof) return after
   const { seenBy, seenAt, ...rest } = after.authority
-  return {
-    ...after,
-    authority: known(proof) && proof !== 'none' ? { ...rest, seenBy: writer.by, seenAt: iso(writer.now) } : rest,
-  }
+  const { proof } = rest
+  if (proof === before.authority.proof)
+    return { ...after, authority: { ...rest, seenBy: before.authority.seenBy, seenAt: before.authority.seenAt } }
+  const isSeen = known(proof) && proof !== 'none'
+  return { ...after, authority: isSeen ? { ...rest, seenBy: writer.by, seenAt: iso(writer.now) } : rest }
 }
 
 export function factHappenings(before: Case, after: Case, changes: readonly Change[]): Happening[] {

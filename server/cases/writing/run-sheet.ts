@@ -1,12 +1,13 @@
 import { Case } from '../../../core/cases/shape/case'
-import type { Run } from '../../../core/cases/shape/run'
+import { MAX_NOTES, type Run } from '../../../core/cases/shape/run'
 import { startedClock, switched, type ClockPhase } from '../../../core/cases/shape/run-clock'
 import type { RunMark } from '../../../core/cases/facts/writing'
 import { lineWords, sheetOf } from '../../../core/ranking/explain/sheet'
 import type { Playbook } from '../../../core/playbook/playbook'
 import type { Database } from '../../db/open'
-import { Failure, refused } from '../../failure'
+import { refused } from '../../failure'
 import { readStored, updateCase, type Writer } from '../rows'
+import { openRun } from './open-run'
 import { type Written, written, iso, writing } from './writing'
 
 /** Ticks a line of an open run's sheet, switches its clock, or adds a note to it. */
@@ -20,9 +21,7 @@ export function markRun(
 ): Written {
   return writing(database, (handle) => {
     const before = readStored(handle, code)
-    const run = before.case.runs.find((one) => one.id === runId)
-    if (!run) throw new Failure('not-found', 'There is no such run.')
-    if (run.ended !== null) throw refused('The result of this run is recorded already. Reload the case to see it.')
+    const run = openRun(before.case, runId)
     const done = marked(run, mark, playbook, writer)
     if (!done) return written(before)
     const { phase } = done.next.clock ?? {}
@@ -57,18 +56,21 @@ const PHASE_WORDS: Record<ClockPhase, string> = {
 /** A run after a mark, and what was done in a sentence; null where it changes nothing. */
 function marked(run: Run, mark: RunMark, playbook: Playbook, { by, now }: Writer): { next: Run; says: string } | null {
   if ('phase' in mark) {
-    const clock = run.clock ?? { ...startedClock('off', Date.parse(run.started)) }
+    const clock = run.clock ?? startedClock('off', Date.parse(run.started))
     if (clock.phase === mark.phase) return null
     return {
       next: { ...run, clock: switched(clock, mark.phase, now) },
       says: `${PHASE_WORDS[mark.phase]} of “${run.title}”`,
     }
   }
-  if ('note' in mark)
+  if ('note' in mark) {
+    if (run.notes.length >= MAX_NOTES)
+      throw refused('This run has as many notes as it can hold. What is noted is kept; write the rest into its result.')
     return {
       next: { ...run, notes: [...run.notes, { at: iso(now), by, text: mark.note }] },
       says: `noted on “${run.title}”: ${mark.note}`,
     }
+  }
   const words = lineWords(mark.line, sheetOf(run, playbook))
   if (words === null) throw refused('The run sheet has no such line any more. Reload the case.')
   const isDone = run.checks.some(({ line }) => line === mark.line)

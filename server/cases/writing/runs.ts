@@ -5,13 +5,14 @@ import type { RunReport, RunReportInput, SafetyReport } from '../../../core/case
 import { startedClock, switched } from '../../../core/cases/shape/run-clock'
 import type { Playbook } from '../../../core/playbook/playbook'
 import { fullPlanOf } from '../../../core/ranking/explain/plan'
-import { GATE_NAMES } from '../../../core/playbook/kinds/route-kind'
+import { GATE_NAMES, opensNothing } from '../../../core/playbook/kinds/route-kind'
 import { CONSENT, SAFETY, type PlanOption } from '../../../core/ranking/situation/plan-shape'
 import type { Database } from '../../db/open'
 import { Failure, invalid, refused } from '../../failure'
 import { keepOutcome, readEvidence } from '../evidence'
 import { requireConsent } from '../consent'
 import { readStored, updateCase, type Happening, type Writer } from '../rows'
+import { openRun } from './open-run'
 import { handsOff } from './run-sheet'
 import { type Written, written, iso, writing } from './writing'
 
@@ -43,7 +44,7 @@ export function startRun(
         fields: missing.map((hold) => ({ path: `holds.${hold.id}`, message: hold.says })),
       })
     if (option.family === CONSENT) throw refused('Ask the client, and record the answer in the docket.')
-    if (option.family !== 'ask-sender') requireConsent(before)
+    if (!opensNothing(option.family)) requireConsent(before)
     refuseUnsafe(before.case, option, playbook)
     const run = {
       id: `r${before.case.runs.length + 1}`,
@@ -118,10 +119,7 @@ export function endRun(
 ): Written {
   return writing(database, (handle) => {
     const before = readStored(handle, code)
-    const run = before.case.runs.find((one) => one.id === runId)
-    if (!run) throw new Failure('not-found', 'There is no such run.')
-    if (run.ended !== null)
-      throw refused(`${run.by} has already recorded the result of this run. Reload the case to see it.`)
+    const run = openRun(before.case, runId)
     const strange = (report.results ?? []).find((result) => !before.case.wanted.some((set) => set.id === result.wanted))
     if (strange)
       throw invalid([

@@ -21,6 +21,7 @@ export function adoptEarlierHistory(database: Database): void {
   const isThere = client.prepare("select 1 from sqlite_master where name = 'history_before'").get()
   if (!isThere) return
   // The text of the old rows must not remain in free pages.
+  const wasSecure = client.pragma('secure_delete', { simple: true })
   client.pragma('secure_delete = ON')
   database.transaction(
     (handle) => {
@@ -33,4 +34,5 @@ export function adoptEarlierHistory(database: Database): void {
     },
     { behavior: 'immediate' },
   )
+  client.pragma(`secure_delete = ${Number(wasSecure)}`)
 }

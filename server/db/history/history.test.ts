@@ -1,4 +1,4 @@
-import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import Sqlite from 'better-sqlite3'
@@ -8,6 +8,7 @@ import { defaultPlaybook } from '../../../core/playbook/playbook'
 import { verifyCommand } from '../../../cli/verify'
 import { runLantern } from '../../../cli/program'
 import { chainEntries } from '../../../disk/shop-history'
+import { makeShopKeys, readShopKeys } from '../../../disk/shop-key'
 import { changeFacts } from '../../cases/writing/facts'
 import { logCase } from '../../cases/writing/log'
 import { noteHappening, readStored } from '../../cases/rows'
@@ -135,6 +136,16 @@ describe('the history of a shop', () => {
     expect(verified()).toHaveProperty('fits')
   })
 
+  it('has its key complete or not at all: half of one is none, and is never taken for a damaged one', () => {
+    const path = join(folder, `key-${++count}`)
+    mkdirSync(path)
+    writeFileSync(join(path, 'shop.key.new'), 'half of a k')
+    expect(readShopKeys(path)).toBeNull()
+    const made = makeShopKeys(path)
+    expect(readShopKeys(path)).toEqual(made)
+    expect(readdirSync(path)).toEqual(['shop.key'])
+  })
+
   it('does not open without its key, or with another one, and is left as it is', () => {
     database.$client.close()
     const key = join(shop, 'shop.key')
@@ -156,13 +167,15 @@ describe('the history of a shop', () => {
 
   it('is written with its case or not at all', () => {
     const before = historyHead(database)
+    const { version } = readStored(database, 'RL-0001')
+    const half = [{ fact: 'loss.how', is: 'deleted-in-bulk' }]
     expect(() =>
-      database.transaction((handle) => {
-        noteHappening(handle, 'RL-0001', { kind: 'bench', fact: '', was: null, is: { says: 'half' } }, jory)
+      database.transaction(() => {
+        changeFacts(database, 'RL-0001', version, half, jory)
         throw new Error('and then the power went')
       }),
     ).toThrow('power')
-    expect(historyHead(database)).toEqual(before)
+    expect([historyHead(database), readStored(database, 'RL-0001').version]).toEqual([before, version])
     expect(verified()).toHaveProperty('fits')
   })
 })
