@@ -1,18 +1,19 @@
 import { useIntervalFn } from '@vueuse/core'
 import { BenchAnswer } from '~~/core/bench/bench'
 import type { LinkState } from '~~/core/bench/state'
+import { partsReadBy } from '~~/core/cases/shape/open-runs'
 import type { Run } from '~~/core/cases/shape/run'
 
 const EVERY_MS = 8000
 
 /** The state of the link that is attached to what an open run reads; null while there is none, or it cannot be asked. */
-export function useRunLink(run: Ref<Run | null>) {
+export function useRunLink(run: Ref<Run>) {
   const store = useOpenCaseStore()
   const session = useSessionStore()
   const bench = shallowRef<BenchAnswer | null>(null)
 
   async function load() {
-    if (!run.value || !session.may('work') || session.lock || store.code === null) return
+    if (!session.may('work') || session.lock || store.code === null) return
     try {
       bench.value = await api(BenchAnswer, 'GET', `/api/cases/${encodeURIComponent(store.code)}/bench`)
     } catch {
@@ -20,11 +21,10 @@ export function useRunLink(run: Ref<Run | null>) {
       bench.value = null
     }
   }
-  watch(() => [store.code, run.value?.id], load, { immediate: true })
+  watch([() => store.code, () => run.value.id], load, { immediate: true })
   useIntervalFn(() => void load(), EVERY_MS)
   return computed<LinkState | null>(() => {
-    const { option, copy } = run.value ?? {}
-    const parts = [option?.slice(option.indexOf(':') + 1), copy]
+    const parts = partsReadBy(run.value)
     const link = bench.value?.parts.find((one) => one.link !== null && parts.includes(one.part))?.link
     return bench.value?.links.find(({ id }) => id === link) ?? null
   })

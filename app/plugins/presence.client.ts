@@ -1,7 +1,7 @@
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 
 const LOOK_EVERY_MS = 5000
-/** Somebody who types for a long time without sending anything is still present: the server is told this often. */
+/** Somebody who types for a long time without sending anything is still present; the server is notified this often. */
 const SAY_EVERY_MS = 60_000
 
 /** Locks the page when nobody has used it for as long as the shop allows, and tells the server while somebody does. */

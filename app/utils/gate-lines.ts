@@ -11,7 +11,7 @@ export interface GateLine {
   readonly line: string
   readonly words: string
   /** known to be met, from the case or from the link itself: nobody has to tick it */
-  readonly answered: boolean
+  readonly isMet: boolean
   /** known not to be met */
   readonly isShut: boolean
   readonly note: string
@@ -29,9 +29,9 @@ export function gateLines(
     const says = link && gateAnswer(gate, link, types)
     const factor = option?.factors.find(({ name }) => name === gate)
     const line = { line: `gate:${gate}`, words: GATE_WORDS[gate] }
-    if (says === 'met') return { ...line, answered: true, isShut: false, note: `${link!.title} answers` }
-    if (says === 'not-met') return { ...line, answered: false, isShut: true, note: link!.says }
-    if (factor?.value === 1) return { ...line, answered: true, isShut: false, note: factor.says }
-    return { ...line, answered: false, isShut: factor?.value === 0, note: factor?.says ?? '' }
+    if (says === 'met') return { ...line, isMet: true, isShut: false, note: `${link!.title} answers` }
+    if (says === 'not-met') return { ...line, isMet: false, isShut: true, note: link!.says }
+    if (factor?.value === 1) return { ...line, isMet: true, isShut: false, note: factor.says }
+    return { ...line, isMet: false, isShut: factor?.value === 0, note: factor?.says ?? '' }
   })
 }

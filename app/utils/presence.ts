@@ -1,5 +1,5 @@
 const USED_KEY = 'lantern:used'
-/** Other tabs are told at most this often. */
+/** How often other tabs are notified at most. */
 const SHARE_EVERY_MS = 5000
 let shared = 0
 let used = Date.now()

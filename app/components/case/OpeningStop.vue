@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { askingOf, type Option } from '~~/core/cases/telling/asking'
 import { optionsOf } from '~~/core/cases/telling/answering'
-import { openingStop, type Stop } from '~~/core/cases/shape/permission'
+import type { Stop } from '~~/core/cases/shape/permission'
 
 /**
- * Stands where a client's data would be opened, while that is refused or not recorded yet: what is missing, and the
- * questions to ask, each answered here.
+ * Shown where a client's data would be opened, while that is refused or not recorded yet: what is missing, and the next
+ * question, which is answered here.
  */
 const props = defineProps<{ stop: Stop }>()
 const store = useOpenCaseStore()
@@ -27,7 +27,6 @@ function type() {
   typed.value = ''
 }
 const isNo = computed(() => props.stop.code !== 'not-recorded')
-const left = computed(() => openingStop(store.asItIs)?.asks.length ?? 0)
 </script>
 
 <template>
@@ -44,7 +43,7 @@ const left = computed(() => openingStop(store.asItIs)?.asks.length ?? 0)
     </p>
     <p v-if="isNo" class="mt-1">If that changes, record it in the docket: {{ ask.label.toLowerCase() }}.</p>
     <template v-else-if="session.may('log')">
-      <p class="mt-1">{{ ask.label }}{{ left > 1 ? ` (${left} to ask)` : '' }}:</p>
+      <p class="mt-1">{{ ask.label }}{{ stop.asks.length > 1 ? ` (${stop.asks.length} to ask)` : '' }}:</p>
       <form v-if="ask.options.length === 0" class="mt-1 flex gap-2" @submit.prevent="type">
         <input v-model="typed" class="field min-w-0 flex-1" maxlength="120" :aria-label="ask.label" />
         <button type="submit" class="quiet-action">Record</button>

@@ -5,7 +5,7 @@ import type { Run } from '~~/core/cases/shape/run'
 
 /** An open run: its timers, its sheet with what has to be ready, notes, and how it ended. */
 const props = defineProps<{ run: Run; full: FullPlan }>()
-defineEmits<{ recorded: [] }>()
+defineEmits<{ recording: [] }>()
 const store = useOpenCaseStore()
 const session = useSessionStore()
 const playbooks = usePlaybookStore()
@@ -39,7 +39,7 @@ const gates = computed(() => gateLines(kind.value, option.value, link.value, sto
       :run="run"
       :kind="kind"
       class="mt-3 border-t border-line pt-3"
-      @recorded="$emit('recorded')"
+      @recording="$emit('recording')"
     />
   </div>
 </template>

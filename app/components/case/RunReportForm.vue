@@ -12,7 +12,7 @@ import { SAFETY } from '~~/core/ranking/situation/plan-shape'
 const props = defineProps<{ run: Run; kind: RouteKind | null }>()
 const store = useOpenCaseStore()
 const now = useTicking()
-const emit = defineEmits<{ recorded: [] }>()
+const emit = defineEmits<{ recording: [] }>()
 const draftKey = `lantern:run:${store.code}:${props.run.id}`
 
 /** Minutes by the timers of the run. A hands-on timer that ran for a night was forgotten: then the usual time. */
@@ -24,6 +24,7 @@ const timed = computed(() => {
   const isForgotten = handsOnMs > MAX_LIKELY_MS
   return {
     isForgotten,
+    ranFor: handsOnMs / 60_000,
     handsOn: isForgotten ? (props.kind?.time.handsOn ?? 10) : Math.max(1, Math.round(handsOnMs / 60_000)),
     waiting: Math.round(waitingMs / 60_000),
   }
@@ -110,7 +111,7 @@ async function record() {
   if (!read.success || isBusy.value) return
   isBusy.value = true
   // The plan of before stays in sight beside the new one, so it is kept before the result changes it.
-  emit('recorded')
+  emit('recording')
   if (await store.endRun(props.run.id, read.data)) localStorage.removeItem(draftKey)
   isBusy.value = false
 }
@@ -201,8 +202,7 @@ const faultWords = computed(() =>
       </p>
     </fieldset>
     <p v-if="timed.isForgotten" class="text-[13px] text-russet-ink">
-      The hands-on timer ran for
-      {{ minutesWords((props.run.clock ? clockAt(props.run.clock, now).handsOnMs : 0) / 60_000) }}: check the minutes.
+      The hands-on timer ran for {{ minutesWords(timed.ranFor) }}: check the minutes.
     </p>
     <div class="grid grid-cols-2 gap-2">
       <label>

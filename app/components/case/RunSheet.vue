@@ -8,12 +8,8 @@ const props = defineProps<{ sheet: RouteKind['sheet']; run?: Run | null; gates?:
 const store = useOpenCaseStore()
 const session = useSessionStore()
 
-const ticked = computed(() => new Map((props.run?.checks ?? []).map((check) => [check.line, check.by])))
-const canTick = computed(() => props.run && session.may('work'))
-const linesOf = (part: 'ready' | 'step', lines: readonly string[]) =>
-  lines.map((words, index) => ({ line: `${part}:${index}`, words, by: ticked.value.get(`${part}:${index}`) ?? null }))
-const ready = computed(() => linesOf('ready', props.sheet.ready))
-const steps = computed(() => linesOf('step', props.sheet.steps))
+const ticked = computed(() => new Set(props.run?.checks.map(({ line }) => line)))
+const canTick = computed(() => session.may('work'))
 
 function tick(line: string) {
   if (props.run) void store.markRun(props.run.id, { line, isDone: !ticked.value.has(line) })
@@ -22,54 +18,55 @@ function tick(line: string) {
 
 <template>
   <div class="space-y-2.5 text-[14px] leading-snug" data-test="sheet">
-    <div v-if="ready.length > 0 || (gates ?? []).length > 0">
+    <div v-if="sheet.ready.length > 0 || (gates ?? []).length > 0">
       <h3 class="section-name">Ready?</h3>
       <ul>
-        <li v-for="gate in gates ?? []" :key="gate.line" class="line" :data-line="gate.line">
-          <span v-if="gate.answered" class="text-held" aria-hidden="true">✓</span>
-          <input
-            v-else
-            type="checkbox"
-            :checked="ticked.has(gate.line)"
-            :aria-label="gate.words"
-            class="box"
-            :disabled="!canTick"
-            @change.prevent="tick(gate.line)"
-          />
-          <span>
+        <li v-for="gate in gates ?? []" :key="gate.line" :data-line="gate.line">
+          <p v-if="gate.isMet" class="met">
+            <span class="text-held" aria-hidden="true">✓</span>
+            <span>
+              {{ gate.words }}
+              <span class="sr-only">(met)</span>
+              <span class="block text-[13px] text-soft">{{ gate.note }}</span>
+            </span>
+          </p>
+          <SheetLine v-else :is-done="ticked.has(gate.line)" :is-disabled="!canTick" @tick="tick(gate.line)">
             {{ gate.words }}
             <span v-if="gate.note" class="block text-[13px]" :class="gate.isShut ? 'text-russet-ink' : 'text-soft'">
               {{ gate.isShut ? '▲ ' : '' }}{{ gate.note }}
             </span>
-          </span>
+          </SheetLine>
         </li>
-        <li v-for="one in ready" :key="one.line" :class="canTick ? 'line' : 'mt-0.5'">
-          <input
-            v-if="canTick"
-            type="checkbox"
-            :checked="one.by !== null"
-            :aria-label="one.words"
-            class="box"
-            @change.prevent="tick(one.line)"
-          />
-          {{ one.words }}
+        <li v-for="(words, index) in sheet.ready" :key="words" class="mt-0.5">
+          <SheetLine
+            v-if="run"
+            :is-done="ticked.has(`ready:${index}`)"
+            :is-disabled="!canTick"
+            @tick="tick(`ready:${index}`)"
+          >
+            {{ words }}
+          </SheetLine>
+          <template v-else>{{ words }}</template>
         </li>
       </ul>
     </div>
     <div>
       <h3 v-if="run" class="section-name">Steps</h3>
       <ol>
-        <li v-for="(one, index) in steps" :key="one.line" class="line" :class="{ 'is-done': one.by !== null }">
-          <input
-            v-if="canTick"
-            type="checkbox"
-            :checked="one.by !== null"
-            :aria-label="`step ${index + 1}: ${one.words}`"
-            class="box"
-            @change.prevent="tick(one.line)"
-          />
-          <span v-else class="figure text-soft">{{ index + 1 }}</span>
-          {{ one.words }}
+        <li v-for="(words, index) in sheet.steps" :key="words">
+          <SheetLine
+            v-if="run"
+            :is-done="ticked.has(`step:${index}`)"
+            :is-disabled="!canTick"
+            @tick="tick(`step:${index}`)"
+          >
+            <span class="sr-only">step {{ index + 1 }}:</span>
+            {{ words }}
+          </SheetLine>
+          <p v-else class="met">
+            <span class="figure text-soft">{{ index + 1 }}</span>
+            {{ words }}
+          </p>
         </li>
       </ol>
     </div>
@@ -85,19 +82,10 @@ function tick(line: string) {
 </template>
 
 <style scoped>
-.line {
+.met {
   display: grid;
   grid-template-columns: 20px 1fr;
   gap: 6px;
   margin-top: 3px;
-}
-.line.is-done {
-  color: var(--soft);
-}
-.box {
-  width: 17px;
-  height: 17px;
-  margin-top: 1px;
-  accent-color: var(--held);
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { FullPlan, Plan } from '~~/core/ranking/situation/plan-shape'
-import { preparationSheet } from '~~/core/ranking/order/preparations'
+import { opensNothing } from '~~/core/playbook/kinds/route-kind'
+import { sheetOf } from '~~/core/ranking/explain/sheet'
 import { isBeingWorked } from '~~/core/cases/shape/states'
 import { openingStop } from '~~/core/cases/shape/permission'
 import { openRunsOf, runAt } from '~~/core/cases/shape/open-runs'
@@ -36,12 +37,11 @@ const option = computed(() => {
   const wanted = props.chosen ?? first.value
   return props.full.plan.options.find((one) => one.id === wanted) ?? null
 })
-const kind = computed(() => playbooks.playbook?.kinds.find((one) => one.id === option.value?.kind) ?? null)
-const sheet = computed(
-  () => (option.value ? preparationSheet(option.value.id, option.value.family) : null) ?? kind.value?.sheet ?? null,
-)
-/** Asking somebody else for what they have opens nothing of the client's. */
-const stop = computed(() => (option.value?.family === 'ask-sender' ? null : openingStop(store.asItIs)))
+const sheet = computed(() => {
+  const { playbook } = playbooks
+  return option.value && playbook ? sheetOf({ option: option.value.id, kind: option.value.kind }, playbook) : null
+})
+const stop = computed(() => (option.value && opensNothing(option.value.family) ? null : openingStop(store.asItIs)))
 const isNext = computed(() => option.value !== null && option.value.id === first.value)
 const missing = computed(() => {
   const id = option.value?.id
@@ -107,7 +107,7 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
       </button>
     </nav>
     <PlanChange v-if="isAfterwards" :before="recorded!.plan" :after="full.plan" class="mb-4" @close="recorded = null" />
-    <RunAtHand v-if="openRun" :key="openRun.id" :run="openRun" :full="full" @recorded="record(openRun.id)" />
+    <RunAtHand v-if="openRun" :key="openRun.id" :run="openRun" :full="full" @recording="record(openRun.id)" />
     <template v-else-if="option && isWorkable">
       <p class="text-[14px] text-soft">{{ isNext ? 'Next' : 'Chosen' }}</p>
       <h2 class="mt-0.5 text-[21px] leading-tight" data-test="next-route">{{ option.title }}</h2>
@@ -122,14 +122,14 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
           <kbd class="key-cap">S</kbd>
         </button>
       </div>
+      <p v-else-if="store.supposed" class="mt-4 text-[14px] text-soft">
+        Keep or discard the what-if facts before starting a run.
+      </p>
       <OpeningStop v-else-if="stop" :stop="stop" class="mt-3" />
       <div v-else-if="option.family === 'consent'" class="mt-4 flex gap-2" data-test="consent">
         <button type="button" class="main-action flex-1" @click="agreed('given')">Client agrees</button>
         <button type="button" class="quiet-action" @click="agreed('refused')">Client refuses</button>
       </div>
-      <p v-else-if="store.supposed" class="mt-4 text-[14px] text-soft">
-        Keep or discard the what-if facts before starting a run.
-      </p>
       <button
         v-else-if="session.may('work')"
         type="button"

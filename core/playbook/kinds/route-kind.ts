@@ -25,6 +25,9 @@ export const FAMILIES = [
   'lab',
 ] as const
 
+/** Whether routes of a family open nothing of the client's: somebody else is asked for what they have. */
+export const opensNothing = (family: string): boolean => family === 'ask-sender'
+
 const slug = z.string().regex(/^[a-z][a-z0-9-]{1,59}$/)
 const sentence = z.string().trim().min(3).max(400)
 const fraction = z.number().min(0).max(1)
