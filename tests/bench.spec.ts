@@ -109,7 +109,7 @@ test('contacts lost weeks ago are turned back at the account, with today’s lis
   await expect(page.getByTestId('task')).toContainText('Turn the contacts back')
 })
 
-test('notes gone from the bin: the cloud backup taken before the loss is told apart from the one after', async ({
+test('notes gone from the bin: the cloud backup taken before the loss is distinguished from the one after', async ({
   bench: page,
 }) => {
   await page.goto('/cases/SL-0008')

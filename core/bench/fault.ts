@@ -54,5 +54,6 @@ export class LinkFailure extends Error {
   }
 }
 
+/** A failure of a link, to be thrown: its code, a sentence, and the tries left where it counts them. */
 export const linkFailure = (fault: LinkFaultCode, says: string, triesLeft: number | null = null) =>
   new LinkFailure({ fault, says, triesLeft })

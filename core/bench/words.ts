@@ -47,7 +47,7 @@ export const ANSWER_FIELDS: Partial<Record<AnswerKind, string>> = {
 export const KEEP_WORDS: Record<KeepKind, string> = {
   files: 'current contents',
   library: 'current contents',
-  bin: 'recently deleted',
+  bin: 'deleted items',
   apps: 'live and deleted rows',
   'earlier-state': 'an earlier day',
   versions: 'earlier versions',

@@ -1,7 +1,7 @@
 import { countWords } from '../cases/telling/words'
 import type { Wholeness } from '../files/wholeness'
 
-/** A recovered file as the client is told about it. */
+/** A recovered file in the list for the client. */
 export interface HandedFile {
   readonly path: string
   readonly whole: Wholeness

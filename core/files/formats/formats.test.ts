@@ -184,7 +184,7 @@ describe('a compound file', () => {
   it.each([
     ['WordDocument', 'doc'],
     ['Workbook', 'xls'],
-  ])('is told by its streams, and ends with the last sector in use: %s', (stream, extension) => {
+  ])('is recognised by its streams, and ends with the last sector in use: %s', (stream, extension) => {
     const bytes = compound(stream)
     expect(walk(formatOfName('x.doc')!, withRest(bytes, NOISE))).toMatchObject({
       whole: 'unverified',

@@ -17,6 +17,7 @@ export function textEnd(reader: Reader, most = MAX_BYTES): number {
   return limit
 }
 
+/** Whether a byte occurs in text: printable, a tab, a line or form feed, a carriage return, or part of a longer character. */
 export const isTextByte = (byte: number) =>
   (byte >= 0x20 && byte !== 0x7f) || byte === 9 || byte === 10 || byte === 13 || byte === 12
 

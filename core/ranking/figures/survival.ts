@@ -242,6 +242,7 @@ function discard(medium: MediumAsked, situation: Situation): Survival {
   }
 }
 
+/** The chances (fractions of 1) that a medium discards freed blocks at once, by a timer, or not at all. */
 export function discardOdds(medium: MediumAsked): readonly [atOnce: number, byTimer: number, off: number] {
   const { discard: told } = medium.storage
   if (told === 'at-once') return [1, 0, 0]

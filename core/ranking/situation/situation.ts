@@ -25,6 +25,7 @@ export interface Situation {
   readonly told: Pick<Situation, 'ofCase' | 'loss'>
 }
 
+/** What a plan of a case is computed from at a moment (`now`, ms since the epoch); what is costly is computed once. */
 export function situationOf(
   ofCase: Case,
   playbook: Playbook,

@@ -98,6 +98,7 @@ export function joinedExtents(extents: Iterable<Extent>, bytes: number): Extent[
   return joined
 }
 
+/** The length of all extents together, bytes. */
 export const lengthOf = (extents: readonly Extent[]) => extents.reduce((sum, [, length]) => sum + length, 0)
 
 const MAX_FOLDERS = 64

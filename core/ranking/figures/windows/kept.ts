@@ -27,6 +27,7 @@ export function keptFor(period: Period, situation: Situation): Closing {
   }
 }
 
+/** "30 days", "20 to 30 days". */
 export const daysWords = ({ minDays, maxDays }: Period) =>
   minDays === maxDays ? `${minDays} ${minDays === 1 ? 'day' : 'days'}` : `${minDays} to ${maxDays} days`
 

@@ -71,6 +71,7 @@ export function setAt(bytes: Uint8Array, at: number): EntrySet | null {
   }
 }
 
+/** The allocation bitmap and the label in a root directory (exFAT specification, 7.1 and 7.3); null where it has none. */
 export function rootFacts(bytes: Uint8Array): RootFacts {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
   let bitmap: RootFacts['bitmap'] = null

@@ -122,6 +122,7 @@ function attributeAt(bytes: Uint8Array, view: DataView, at: number, length: numb
 
 const NO_RUNS: readonly Run[] = []
 
+/** So many characters of UTF-16LE from an offset; fewer where the view ends before. */
 export function utf16(view: DataView, at: number, characters: number): string {
   let text = ''
   for (let index = 0; index < characters && at + index * 2 + 2 <= view.byteLength; index++)
@@ -139,4 +140,5 @@ export function momentOf(view: DataView, at: number): string | null {
   return ms > -62_135_596_800_000 && ms < 253_402_300_800_000 ? isoMoment(ms) : null
 }
 
+/** A view of exactly these bytes. */
 export const viewOf = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
