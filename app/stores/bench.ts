@@ -113,6 +113,7 @@ export const useBenchStore = defineStore('bench', () => {
       })
       return listing
     },
+    discard: (link: string) => doing(() => apiDo('DELETE', path(`/links/${encodeURIComponent(link)}`))),
     fetch: (link: string, keep: string) => doing(() => apiDo('POST', linkPath(link, 'fetch'), { keep })),
     safetyCopy: (link: string) => doing(() => apiDo('POST', linkPath(link, 'safety-copy'))),
     compare: (link: string, action: ActionName, parameters: Partial<ActionParameters>) =>

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { caseWith } from '../testing/case-with'
 import { entryParts } from '../archives/entry-name'
-import { wantedBy, type Judged } from './match'
+import { wantedBy, wantedByFetched, type Judged } from './match'
 import { safeName, SafePaths } from './safe-path'
 
 const item = (more: Partial<Judged>): Judged => ({
@@ -28,6 +28,19 @@ describe('what belongs to a wanted set', () => {
     // Without a date of its own it is held to nothing but its name, and none is known here.
     expect(wantedBy(item({}), sets)).toBeNull()
     expect(wantedBy(item({ changed: '2026-11-05T10:00:00Z' }), sets)).toBe('w1')
+  })
+
+  it('is also what somebody fetched for it without a date, or with the date of the fetching', () => {
+    const lost = Date.parse('2026-11-09T00:00:00Z')
+    expect(wantedByFetched(item({}), sets, lost)).toBe('w1')
+    expect(wantedByFetched(item({ changed: '2026-11-10T10:00:00Z' }), sets, lost)).toBe('w1')
+    // A date that the item has of its own counts as ever, and so does one of change from before the loss.
+    expect(wantedByFetched(item({ made: '2026-11-10T10:00:00Z' }), sets, lost)).toBeNull()
+    expect(wantedByFetched(item({ changed: '2026-10-01T10:00:00Z' }), sets, lost)).toBeNull()
+    expect(wantedByFetched(item({ changed: '2026-11-10T10:00:00Z' }), sets, null)).toBeNull()
+    // Where names are known, they have to fit.
+    expect(wantedByFetched(item({ type: 'documents', name: 'chapter 5.docx' }), sets, lost)).toBeNull()
+    expect(wantedByFetched(item({ type: 'videos' }), sets, lost)).toBeNull()
   })
 
   it('has one of the names or extensions, however they are written', () => {

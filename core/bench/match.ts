@@ -24,9 +24,27 @@ export function wantedBy(item: Judged, sets: readonly WantedSet[]): string | nul
   return sets.find((set) => fits(item, set))?.id ?? null
 }
 
-function fits(item: Judged, set: WantedSet): boolean {
+/**
+ * The wanted set of an item that somebody fetched for it: as above, and an item whose date is not known belongs to the first
+ * set whose type and names fit. A date from after the loss is that of the fetching, and so is none of the item's. `lost`: the
+ * earliest moment of the loss in ms, null where it is unknown.
+ */
+export function wantedByFetched(item: Judged, sets: readonly WantedSet[], lost: number | null): string | null {
+  const isOfFetching = item.made === null && item.changed !== null && lost !== null && Date.parse(item.changed) >= lost
+  const judged = isOfFetching ? { ...item, changed: null } : item
+  const found = wantedBy(judged, sets)
+  if (found !== null || madeOf(judged) !== null) return found
+  return sets.find((set) => fitsByName(judged, set) !== false)?.id ?? null
+}
+
+/** Whether type and names of an item fit a set: null where the set tells no names. */
+function fitsByName(item: Judged, set: WantedSet): boolean | null {
   if (known(set.type) && set.type !== 'files' && set.type !== item.type) return false
-  const isNamed = known(set.names) ? namesFit(item, set.names) : null
+  return known(set.names) ? namesFit(item, set.names) : null
+}
+
+function fits(item: Judged, set: WantedSet): boolean {
+  const isNamed = fitsByName(item, set)
   if (isNamed === false) return false
   if (!known(set.made)) return true
   const made = madeOf(item)

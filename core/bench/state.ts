@@ -4,7 +4,7 @@ import { instant } from '../cases/shape/moment'
 import { ActionOffer, Task } from './action'
 import { Keep } from './keep'
 
-export const LINK_KINDS = ['phone', 'account', 'computer', 'backups', 'medium'] as const
+export const LINK_KINDS = ['phone', 'account', 'computer', 'backups', 'medium', 'batch'] as const
 
 /** One link of the bench. */
 export const LinkSummary = z.object({

@@ -1,5 +1,6 @@
 import { linkItem } from '../../core/bench/item'
 import { isoOrNull } from '../../core/cases/shape/moment'
+import { createHash } from 'node:crypto'
 import { Decrypter } from 'age-encryption'
 import { BackupIndex, BackupManifest, MANIFEST_NAME, type BackupItem } from '../../core/archives/manifest'
 import type { Container } from '../../core/archives/container'
@@ -105,12 +106,13 @@ async function* unsealed(container: Container, name: string, identity: string): 
 
 /** An archive without a manifest is the files in it, by name. */
 function indexOfEntries(container: Container): BackupIndex {
-  const items = container.entries.map((entry, at): BackupItem => {
+  const items = container.entries.map((entry): BackupItem => {
     const parts = entryParts(entry.name) ?? [entry.name]
     const { type, mime } = kindOfName(parts.at(-1)!)
     return {
       ...linkItem({
-        id: `f${at}`,
+        // By name and not by place: files may be added before it is listed again.
+        id: createHash('sha256').update(entry.name).digest('hex').slice(0, 24),
         name: parts.at(-1)!,
         place: parts.slice(0, -1),
         type,

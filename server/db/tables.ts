@@ -9,6 +9,8 @@ import { COPYING_STATES, SHELF_ITEM_STATES } from '../../core/bench/shelf'
 import { DATA_TYPES } from '../../core/cases/shape/data-types'
 import { WHOLENESS } from '../../core/files/wholeness'
 import { PASS_STATES } from '../../core/bench/medium'
+import { ATTACHMENT_KINDS } from '../../core/handover/attachment'
+import { PAPER_KINDS } from '../../core/handover/paper'
 
 export const people = sqliteTable('people', {
   id: integer('id').primaryKey({ autoIncrement: true }),
@@ -395,3 +397,65 @@ export const fetches = sqliteTable('fetches', {
   state: text('state', { enum: COPYING_STATES }).notNull(),
   says: text('says').notNull().default(''),
 })
+
+/** Files that a technician fetched by hand and brought to a case: copied here, or a folder of this machine. */
+export const batches = sqliteTable(
+  'batches',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    runId: text('run_id'),
+    title: text('title').notNull(),
+    /** of the folder or archive on this machine */
+    path: text('path').notNull(),
+    /** the name of its folder among those of this case, where the files were copied here; null for a named folder */
+    folder: text('folder'),
+    at: text('at').notNull(),
+    by: text('by').notNull(),
+  },
+  (table) => [index('batches_by_case').on(table.caseId)],
+)
+
+/** Pictures, signatures and papers of a case; the bytes are in files. */
+export const attachments = sqliteTable(
+  'attachments',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    kind: text('kind', { enum: ATTACHMENT_KINDS }).notNull(),
+    /** the part of the case that it belongs to: a device, a copy, a run; empty for the case itself */
+    part: text('part').notNull(),
+    name: text('name').notNull(),
+    mime: text('mime').notNull(),
+    bytes: integer('bytes').notNull(),
+    sha256: text('sha256').notNull(),
+    /** the name of its file among those of the case */
+    file: text('file').notNull(),
+    at: text('at').notNull(),
+    by: text('by').notNull(),
+  },
+  (table) => [index('attachments_by_case').on(table.caseId)],
+)
+
+/** What was printed for a client, word for word, with the head of the history at that moment. */
+export const papers = sqliteTable(
+  'papers',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    kind: text('kind', { enum: PAPER_KINDS }).notNull(),
+    /** unique over all cases; receipts for money are numbered without gaps */
+    number: text('number').notNull().unique(),
+    body: text('body').notNull(),
+    head: text('head').notNull(),
+    at: text('at').notNull(),
+    by: text('by').notNull(),
+  },
+  (table) => [index('papers_by_case').on(table.caseId, table.kind)],
+)

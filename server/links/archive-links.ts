@@ -152,6 +152,16 @@ const whyNot = (error: Error) =>
 
 const looksLikeArchive = (name: string) => /\.(zip|tar)$/i.test(name)
 
+/**
+ * The link to a folder or an archive on this machine, wherever it is: with the name and kind of `summary`, and the contents
+ * as they are when they are listed.
+ */
+export async function linkToPath(path: string, summary: LinkSummary): Promise<Link> {
+  const found = await described(path, summary.id, 0)
+  if (!found) throw linkFailure('not-found', 'There are no files in it.')
+  return linkTo({ ...found, summary })
+}
+
 function linkTo(found: Found): Link {
   const { id } = found.summary
   const opened = async (): Promise<Open> => {
@@ -175,7 +185,11 @@ function linkTo(found: Found): Link {
       else throw linkFailure('bad-request', 'A backup accepts only a password.')
       return stateOf(found, open.get(id) ?? null)
     },
-    list: async (keep, after) => ask<ItemPage>(await opened(), { ask: 'page', keep, after }),
+    list: async (keep, after) => {
+      // Files are added to a folder while it is open.
+      if (after === 0 && !found.manifest && (await stat(found.path)).isDirectory()) await openWith(found, '')
+      return ask<ItemPage>(await opened(), { ask: 'page', keep, after })
+    },
     read: async (keep, item, from = 0) => {
       const own = await opened()
       const { stream } = await ask<{ stream: number }>(own, { ask: 'read', keep, item, from })

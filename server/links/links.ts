@@ -2,12 +2,13 @@ import type { Link } from '../../core/bench/link'
 import type { LinkSummary } from '../../core/bench/state'
 import { notFound } from '../failure'
 import { backups } from './archive-links'
+import { broughtFiles } from './batch-links'
 import { helpers } from './helpers'
 import { media } from './medium-links'
 import type { LinkProvider } from './provider'
 
 /** Every source of links, in the order in which they are listed. A new one is one file and a line here. */
-export const LINK_PROVIDERS: readonly LinkProvider[] = [helpers, backups, media]
+export const LINK_PROVIDERS: readonly LinkProvider[] = [helpers, backups, media, broughtFiles]
 
 /** Every link: those of helpers, the backups in known folders, and the media. */
 export async function everyLink(): Promise<LinkSummary[]> {

@@ -1,6 +1,8 @@
 import type { Case } from '../../core/cases/shape/case'
+import { known } from '../../core/cases/shape/fact'
+import { spanOf } from '../../core/cases/shape/moment'
 import { dayIn } from '../../core/bench/days'
-import { wantedBy } from '../../core/bench/match'
+import { wantedBy, wantedByFetched } from '../../core/bench/match'
 import { extensionOf } from '../../core/files/kinds'
 import type { LinkItem } from '../../core/bench/item'
 import type { Keep } from '../../core/bench/keep'
@@ -13,6 +15,8 @@ export interface Judging {
   readonly ofCase: Case
   /** the client's own device or medium: what is present on it is not lost */
   readonly isOwn: boolean
+  /** somebody fetched these items for the case */
+  readonly isFetched?: boolean
   readonly zone: string
 }
 
@@ -21,7 +25,7 @@ export function rowOf(
   listingId: number,
   keep: Pick<Keep, 'id' | 'kind' | 'title' | 'asOf'>,
   item: LinkItem,
-  { ofCase, isOwn, zone }: Judging,
+  { ofCase, isOwn, isFetched = false, zone }: Judging,
   evidence: Evidence | null = null,
 ): NewFind {
   const made = item.made ?? item.changed
@@ -41,8 +45,11 @@ export function rowOf(
     goneAt: item.goneAt,
     presence: item.presence,
     whole: item.whole,
-    wanted: canBeWanted ? wantedBy(item, ofCase.wanted) : null,
+    wanted: canBeWanted ? wantedOf(item, ofCase, isFetched) : null,
     startByte: evidence?.extents.find(([offset]) => offset >= 0)?.[0] ?? null,
   }
   return { row, body: writeStoredFind({ ...item, keep: keep.id, keepTitle: keep.title, asOf: keep.asOf, evidence }) }
 }
+
+const wantedOf = (item: LinkItem, { wanted, loss }: Case, isFetched: boolean) =>
+  isFetched ? wantedByFetched(item, wanted, known(loss.when) ? spanOf(loss.when).from : null) : wantedBy(item, wanted)

@@ -55,6 +55,7 @@ export async function startListing(code: string, linkId: string, keepId: string,
   void listAll(listingId, link, keeps, {
     ofCase: stored.case,
     isOwn: partKindOf(stored.case, part) === 'device' && state.kind === 'phone',
+    isFetched: state.kind === 'batch',
     zone,
   }).then(
     (warnings) => end(listingId, 'whole', warnings.join(' ')),

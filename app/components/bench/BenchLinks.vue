@@ -3,8 +3,8 @@ import { isShut, LINK_STATE_WORDS } from '~~/core/bench/words'
 
 /** What is on the bench for this case; one of them is at hand. */
 const store = useBenchStore()
-const props = defineProps<{ chosen: string | null }>()
-const emit = defineEmits<{ choose: [link: string]; attach: [] }>()
+const props = defineProps<{ chosen: string | null; mayBring: boolean }>()
+const emit = defineEmits<{ choose: [link: string]; attach: []; bring: [] }>()
 
 const tabs = computed(() => {
   const { links = [], faults = [] } = store.bench ?? {}
@@ -60,6 +60,15 @@ function step(by: number) {
       @click="emit('attach')"
     >
       {{ tabs.length === 0 ? 'Attach a device or copy' : 'more …' }}
+    </button>
+    <button
+      v-if="mayBring"
+      type="button"
+      class="ml-auto shrink-0 px-2 text-[14px] text-russet-ink underline decoration-dotted"
+      data-test="bring"
+      @click="emit('bring')"
+    >
+      bring in files …
     </button>
   </div>
 </template>

@@ -77,6 +77,18 @@ const backupCount = computed(
       class="mt-6"
       @compare="(action: ActionName) => emit('compare', action, '')"
     />
+    <p v-if="link.kind === 'batch' && session.may('work')" class="mt-8 text-[14.5px] text-soft">
+      Wrong files, or no longer needed?
+      <button
+        type="button"
+        class="ml-2 min-h-[24px] text-russet-ink underline decoration-dotted"
+        :disabled="bench.isBusy"
+        data-test="discard-batch"
+        @click="bench.discard(link.id)"
+      >
+        Remove them from this case
+      </button>
+    </p>
     <PractisePanel v-if="link.isStandIn && session.may('work')" :link="link" class="mt-6" />
   </div>
 </template>

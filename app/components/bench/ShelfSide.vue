@@ -53,7 +53,7 @@ const failed = computed(() => items.value?.filter((one) => one.state === 'failed
  */
 const home = computed(() => {
   const { link } = props
-  if (!link || link.kind === 'backups') return null
+  if (!link || link.kind === 'backups' || link.kind === 'batch') return null
   const types = new Set(items.value?.filter((one) => one.state === 'verified').map((one) => one.type))
   return (
     link.keeps.find(

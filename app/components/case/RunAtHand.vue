@@ -31,6 +31,14 @@ const gates = computed(() => gateLines(kind.value, option.value, link.value, sto
       Go to the bench
       <kbd class="key-cap">B</kbd>
     </NuxtLink>
+    <NuxtLink
+      v-if="session.may('work')"
+      :to="{ path: `/bench/${store.code}`, query: { bring: run.id } }"
+      class="mt-1 inline-block min-h-[24px] text-[14px] underline decoration-dotted"
+      data-test="bring"
+    >
+      Carried out by hand: bring in its files …
+    </NuxtLink>
     <RunSheet v-if="sheet" :sheet="sheet" :run="run" :gates="gates" class="mt-3" />
     <RunNotes :run="run" class="mt-3 border-t border-line pt-3" />
     <RunReportForm

@@ -4,7 +4,7 @@ import { openingStop } from '~~/core/cases/shape/permission'
 import { useIntervalFn, useThrottleFn } from '@vueuse/core'
 import type { FindFilter } from '~~/core/bench/filter'
 import type { ActionName } from '~~/core/bench/action'
-import { firstPass, nextKeep } from '~~/core/bench/next'
+import { EVERYTHING, firstPass, nextKeep } from '~~/core/bench/next'
 import { isShut } from '~~/core/bench/words'
 import { titleOf } from '~~/core/cases/telling/title'
 
@@ -16,6 +16,8 @@ const session = useSessionStore()
 const code = String(route.params.code)
 const trouble = ref<string | null>(null)
 const isAttaching = ref(false)
+/** Files being brought in: what was dropped, or null where somebody chooses. */
+const bringing = shallowRef<{ dropped: DragEvent | null } | null>(null)
 const comparing = ref<{ action: ActionName; from: string } | null>(null)
 
 async function load() {
@@ -87,10 +89,24 @@ const opened = computed(() =>
   listingId.value !== null && typeof route.query.open === 'string' ? Number(route.query.open) : null,
 )
 
-async function startListing(keep: string) {
-  const id = link.value && (await bench.list(link.value.id, keep))
-  if (id !== null) go({ on: chosen.value ?? undefined, listing: String(id), open: undefined })
+async function startListing(keep: string, on = link.value?.id ?? null) {
+  const id = on === null ? null : await bench.list(on, keep)
+  if (id !== null) go({ on: on ?? undefined, listing: String(id), open: undefined })
 }
+
+const mayBring = computed(() => session.may('work') && !stop.value)
+function drop(event: DragEvent) {
+  if (mayBring.value && event.dataTransfer?.types.includes('Files')) bringing.value = { dropped: event }
+}
+/** Files that were brought in are listed at once. */
+async function brought(on: string) {
+  bringing.value = null
+  await bench.load()
+  await startListing(EVERYTHING, on)
+}
+onMounted(() => {
+  if (route.query.bring !== undefined && mayBring.value) bringing.value = { dropped: null }
+})
 /** The brushed range of the medium, as part of the filter. */
 const brushed = computed({
   get: () =>
@@ -142,7 +158,7 @@ useHead({ title: () => `Bench · ${title.value}` })
   <div v-if="trouble || (bench.trouble && !bench.bench)" class="p-10">
     <ErrorNote :words="trouble ?? bench.trouble!" @again="load" />
   </div>
-  <div v-else-if="bench.bench" class="bench">
+  <div v-else-if="bench.bench" class="bench" @dragover.prevent @drop.prevent="drop">
     <div class="flex items-baseline gap-4 px-5 pt-2">
       <h1 class="min-w-0 truncate text-[21px]" :title="title">{{ title }}</h1>
       <NuxtLink :to="`/cases/${code}`" class="figure shrink-0 text-[14px] underline decoration-dotted">
@@ -153,15 +169,26 @@ useHead({ title: () => `Bench · ${title.value}` })
       </p>
       <p v-if="bench.trouble" role="alert" class="text-[14px] text-russet-ink">{{ bench.trouble }}</p>
     </div>
-    <BenchLinks :chosen="chosen" @choose="choose" @attach="isAttaching = true" />
+    <BenchLinks
+      :chosen="chosen"
+      :may-bring="mayBring"
+      @choose="choose"
+      @attach="isAttaching = true"
+      @bring="bringing = { dropped: null }"
+    />
     <div v-if="chosen === null" class="max-w-[34rem] px-5 py-12">
       <h2 class="text-xl">Nothing is attached to this case yet</h2>
       <p class="mt-2 text-soft">
         Connect the device or sign in to the account, then attach it to the device or copy of this case that it is.
+        Files that you fetched by hand can be dropped here.
       </p>
-      <button v-if="session.may('work')" type="button" class="main-action mt-4" @click="isAttaching = true">
-        Attach a device or copy
-      </button>
+      <OpeningStop v-if="stop" :stop="stop" class="mt-4" />
+      <div v-if="session.may('work')" class="mt-4 flex flex-wrap gap-3">
+        <button type="button" class="main-action" @click="isAttaching = true">Attach a device or copy</button>
+        <button v-if="mayBring" type="button" class="quiet-action" @click="bringing = { dropped: null }">
+          Bring in files …
+        </button>
+      </div>
     </div>
     <p v-else-if="fault" role="alert" class="px-5 py-8 text-[17px]">{{ fault.says }}</p>
     <template v-else-if="link">
@@ -234,6 +261,13 @@ useHead({ title: () => `Bench · ${title.value}` })
       </div>
     </template>
     <AttachLinks v-if="isAttaching" @close="isAttaching = false" />
+    <BringFiles
+      v-if="bringing"
+      :dropped="bringing.dropped"
+      :run="typeof route.query.bring === 'string' ? route.query.bring : null"
+      @close="bringing = null"
+      @brought="brought"
+    />
     <CompareStep
       v-if="comparing && comparedLink"
       :link="comparedLink"

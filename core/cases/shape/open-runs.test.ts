@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { Case, CASE_FORMAT } from './case'
-import { openRunsOf, refusalOfAnother, runAt } from './open-runs'
+import { openRunsOf, partOfBatch, refusalOfAnother, runAt } from './open-runs'
 
 const at = '2026-11-24T10:42:00Z'
 const clock = (phase: 'hands-on' | 'waiting') => ({ phase, since: at })
@@ -35,6 +35,12 @@ describe('the run that work at the bench belongs to', () => {
     expect(runAt(both, 'd1')?.id).toBe('r1')
     expect(runAt(both, 'c2')?.id).toBe('r2')
     expect(runAt(both, 'c1')?.id).toBe('r1')
+  })
+
+  it('is the one that files were brought for, and no other once that has ended or where they were brought for the case', () => {
+    expect(runAt(both, partOfBatch(7, 'r1'))?.id).toBe('r1')
+    expect(runAt(both, partOfBatch(7, 'r9'))).toBeNull()
+    expect(runAt(both, partOfBatch(7, null))).toBeNull()
   })
 
   it('is the one being worked on where the part says nothing, and none where none is open', () => {

@@ -10,13 +10,21 @@ export const partsReadBy = ({ option, copy }: Pick<Run, 'option' | 'copy'>): (st
   copy,
 ]
 
+/** The part of a case that is the batch of files with this number, brought for a run or for the case alone. */
+export const partOfBatch = (id: number, run: string | null): string =>
+  run === null ? `batch-${id}` : `batch-${id}-for-${run}`
+
+const BATCH = /^batch-\d+(?:-for-(.+))?$/
+
 /**
  * The open run that work on a part of the case belongs to: the one that reads the part, otherwise the one that is being
- * worked on, otherwise the one that was started last. `part`: id of a device or copy, null where it is not known. Null
- * where no run is open.
+ * worked on, otherwise the one that was started last. Files that were brought for a run belong to that one alone. `part`:
+ * id of a device or copy, null where it is not known. Null where no such run is open.
  */
 export function runAt(ofCase: Pick<Case, 'runs' | 'copies'>, part: string | null): Run | null {
   const open = openRunsOf(ofCase)
+  const brought = BATCH.exec(part ?? '')
+  if (brought) return open.find(({ id }) => id === brought[1]) ?? null
   const device = ofCase.copies.find((copy) => copy.id === part)?.device ?? null
   return (
     open.findLast((run) => part !== null && partsReadBy(run).includes(part)) ??
