@@ -69,6 +69,7 @@ const SERVER_ROOMS = [
   'passes',
   'shelf',
   'steps',
+  'handover',
   'bench',
   'stand-ins',
 ]

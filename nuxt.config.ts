@@ -43,6 +43,7 @@ export default defineNuxtConfig({
       nitro.hooks.hook('compiled', () => {
         const beside = (name: string) => join(nitro.options.output.serverDir, name)
         cpSync('server/db/migrations', beside('migrations'), { recursive: true })
+        cpSync('node_modules/pdfmake/fonts/Roboto', beside('fonts'), { recursive: true })
         cpSync('stand-ins/content/clips', beside('clips'), { recursive: true })
         cpSync('stand-ins/media/images', beside('media'), {
           recursive: true,
@@ -63,7 +64,7 @@ export default defineNuxtConfig({
           external: ['better-sqlite3', 'sharp'],
           // Some packages still ask for parts of the platform in the older way.
           banner: {
-            js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url)",
+            js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url), __dirname = import.meta.dirname",
           },
           logLevel: 'warning',
         }).then(() => undefined),

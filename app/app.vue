@@ -4,6 +4,15 @@ import 'vue-sonner/style.css'
 
 const session = useSessionStore()
 useTheme()
+const route = useRoute()
+const isForTwo = computed(() => route.path.startsWith('/for-two/'))
+watch(
+  [isForTwo, () => session.person],
+  ([isTurned, person]) => {
+    if (person && !isTurned) session.lockAfterClient()
+  },
+  { immediate: true },
+)
 const isHidden = computed(() => session.lock !== null && session.lock.why !== 'change')
 </script>
 
@@ -14,7 +23,7 @@ const isHidden = computed(() => session.lock !== null && session.lock.why !== 'c
   >
     Go to the page
   </a>
-  <TopBar v-if="session.person" />
+  <TopBar v-if="session.person && !isForTwo" class="print:hidden" />
   <main id="main" tabindex="-1" class="outline-none" :class="{ invisible: isHidden }"><NuxtPage /></main>
   <LockScreen />
   <Toaster position="bottom-left" :duration="6000" close-button />

@@ -67,13 +67,13 @@ describe('the demo’s shop', () => {
       const now = Date.parse(moment)
       fillWithDemo(database, now)
       const playbook = readPlaybook(database)
-      const all = findCases(database, 'SL-', { playbook, now }).cases
+      const all = findCases(database, 'SL-', { playbook, now }, 'owner').cases
       expect(all).toHaveLength(17)
       expect(new Set(all.map((one) => one.stateName))).toEqual(new Set(CASE_STATES))
       const types = new Set(all.flatMap((one) => readStored(database, one.code).case.wanted.map((set) => set.type)))
       for (const type of DATA_TYPES.filter((one) => !['call-records', 'calendar', 'mail', 'files'].includes(one)))
         expect(types, type).toContain(type)
-      const soon = openCases(database, { playbook, now }).cases.filter(
+      const soon = openCases(database, { playbook, now }, 'owner').cases.filter(
         (one) => one.closes[0] !== null && Date.parse(one.closes[0]) < now + 86_400_000,
       )
       expect(soon.length).toBeGreaterThanOrEqual(3)

@@ -5,6 +5,7 @@ import type { Clash } from '~~/core/cases/facts/merge'
 import type { RunReport } from '~~/core/cases/shape/run'
 import type { CaseState } from '~~/core/cases/shape/states'
 import { CaseAnswer, CaseIfNewer, type RunMark } from '~~/core/cases/facts/writing'
+import type { HandoverInput } from '~~/core/handover/writes'
 import { FactQueue, type Saving } from '~/utils/fact-queue'
 
 const pathOf = (code: string) => `/api/cases/${encodeURIComponent(code)}`
@@ -128,6 +129,7 @@ export const useOpenCaseStore = defineStore('open-case', () => {
     override: (order: readonly string[] | null, reason: string) => write('POST', '/override', { order, reason }),
     markRun: (run: string, mark: RunMark) => write('POST', `/runs/${run}/sheet`, { mark }),
     endRun: (run: string, report: RunReport) => write('PUT', `/runs/${run}`, { report }),
+    handOver: (done: HandoverInput) => write('POST', '/hand-over', { write: done }),
     move: (to: CaseState['name'], waitingFor: CaseState['waitingFor'], reason: string) =>
       write('POST', '/move', { to, waitingFor, reason }),
     settle: (clash: Clash, isMine: boolean) => queue.settle(clash, isMine),

@@ -7,9 +7,11 @@ import type { ShopTerms } from '~~/core/playbook/shop-terms'
  * Why a page is locked: nobody used it for a while, its session ended, somebody else has signed in, or the person at
  * the bench changes.
  */
-export type Lock = { readonly why: 'idle' | 'ended' | 'other' | 'change'; readonly words: string }
+export type Lock = { readonly why: 'idle' | 'ended' | 'other' | 'change' | 'for-two'; readonly words: string }
 
 const PERSON_KEY = 'lantern:person'
+/** set while this screen is turned to a client: whoever leaves that page says who they are */
+const FOR_TWO_KEY = 'lantern:for-two'
 
 /** Who is signed in, the server’s time, and the shop’s zone and currency: shared by every page. */
 export const useSessionStore = defineStore('session', () => {
@@ -55,8 +57,15 @@ export const useSessionStore = defineStore('session', () => {
     lockAs(newValue ? 'other' : 'ended', endWords(newValue ? knownPeople()[0]?.name : undefined))
   })
 
+  const turnToClient = () => localStorage.setItem(FOR_TWO_KEY, 'on')
+  /** Locks the page where the screen was turned to a client and shows anything else than the page for two. */
+  function lockAfterClient() {
+    if (localStorage.getItem(FOR_TWO_KEY) !== null) lockAs('for-two', 'This screen was turned to a client.')
+  }
+
   async function enter(path: '/api/session' | '/api/first-start', body: unknown) {
     await apiDo('POST', path, body)
+    localStorage.removeItem(FOR_TWO_KEY)
     await load()
     noteUsed()
     if (!person.value) return
@@ -70,6 +79,7 @@ export const useSessionStore = defineStore('session', () => {
    */
   async function unlock(signIn: string, password: string) {
     const entered = await api(EnterAnswer, 'POST', '/api/session', { signIn, password })
+    localStorage.removeItem(FOR_TWO_KEY)
     rememberPerson(entered.person)
     noteUsed()
     localStorage.setItem(PERSON_KEY, String(entered.person.id))
@@ -96,6 +106,8 @@ export const useSessionStore = defineStore('session', () => {
     idleMinutes,
     lock,
     lockAs,
+    turnToClient,
+    lockAfterClient,
     enter,
     unlock,
     leave,

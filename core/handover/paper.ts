@@ -1,3 +1,25 @@
-/** What is printed for a client: receipts for what was handed in and given back, options, receipts for money, the report. */
-export const PAPER_KINDS = ['received', 'returned', 'options', 'paid', 'report'] as const
+import { z } from 'zod'
+import { instant } from '../cases/shape/moment'
+
+/** What is printed for a client: receipts for what was handed in and given back, options, receipts for money, the report, and the report with its annex. */
+export const PAPER_KINDS = ['received', 'returned', 'options', 'paid', 'report', 'annex'] as const
 export type PaperKind = (typeof PAPER_KINDS)[number]
+
+/** A sheet that was made for a client, in the list of a case. */
+export const Paper = z.object({
+  id: z.int(),
+  kind: z.enum(PAPER_KINDS),
+  number: z.string(),
+  at: instant,
+  by: z.string(),
+})
+export type Paper = z.infer<typeof Paper>
+
+/** The sheets of a case, the newest first. */
+export const Papers = z.array(Paper)
+
+/** What somebody asks to be made; receipts come with what they are for. */
+export const PaperAsk = z.object({ kind: z.enum(['options', 'report', 'annex']) })
+
+/** The number by which a sheet that was made is read. */
+export const PaperMade = z.object({ id: z.int() })

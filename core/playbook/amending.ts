@@ -4,7 +4,11 @@ import { KnownModel } from './models'
 import { PERIOD_NAMES, withPeriod } from './periods'
 import type { Playbook } from './playbook'
 import { Period } from './kinds/route-kind'
-import { Weights } from './shop'
+import { Shop, Weights } from './shop'
+import { ShopPapers } from './shop-papers'
+
+/** What of a shop is set by itself. */
+export const SHOP_SETTINGS = ['name', 'codePrefix', 'zone', 'currency'] as const
 
 /** One change to a playbook. Changes are small, so that two people who change different things lose nothing. */
 export const Amendment = z.discriminatedUnion('what', [
@@ -16,6 +20,8 @@ export const Amendment = z.discriminatedUnion('what', [
     instead: z.string().max(80).nullable(),
     model: KnownModel,
   }),
+  z.object({ what: z.literal('setting'), which: z.enum(SHOP_SETTINGS), is: z.string().max(200) }),
+  z.object({ what: z.literal('papers'), which: ShopPapers.keyof(), is: z.unknown() }),
   z.object({ what: z.literal('forget-model'), make: z.string().max(80) }),
 ])
 export type Amendment = z.infer<typeof Amendment>
@@ -27,6 +33,8 @@ export function amended(playbook: Playbook, amendment: Amendment): Amended {
   if (amendment.what === 'period') return withKindsPeriod(playbook, amendment)
   if (amendment.what === 'weight') return withWeight(playbook, amendment)
   if (amendment.what === 'model') return withModel(playbook, amendment)
+  if (amendment.what === 'setting') return withSetting(playbook, amendment)
+  if (amendment.what === 'papers') return withPapers(playbook, amendment)
   const models = playbook.shop.models.filter(({ make }) => !isSame(make, amendment.make))
   if (models.length === playbook.shop.models.length) return wrong('make', 'is no longer in the table')
   return withShop(playbook, { models })
@@ -43,6 +51,18 @@ function withWeight(playbook: Playbook, { which, is }: Extract<Amendment, { what
   const read = Weights.safeParse({ ...playbook.shop.weights, [which]: is })
   if (!read.success) return wrong('is', faultsOf(read.error)[0]?.message ?? 'cannot be used')
   return withShop(playbook, { weights: read.data })
+}
+
+function withSetting(playbook: Playbook, { which, is }: Extract<Amendment, { what: 'setting' }>): Amended {
+  const read = Shop.shape[which].safeParse(is)
+  if (!read.success) return wrong('is', faultsOf(read.error)[0]?.message ?? 'cannot be used')
+  return withShop(playbook, { [which]: read.data })
+}
+
+function withPapers(playbook: Playbook, { which, is }: Extract<Amendment, { what: 'papers' }>): Amended {
+  const read = ShopPapers.safeParse({ ...playbook.shop.papers, [which]: is })
+  if (!read.success) return wrong('is', faultsOf(read.error)[0]?.message ?? 'cannot be used')
+  return withShop(playbook, { papers: read.data })
 }
 
 function withModel(playbook: Playbook, { instead, model }: Extract<Amendment, { what: 'model' }>): Amended {

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { KnownModel } from './models'
+import { ShopPapers } from './shop-papers'
 import { ShopTerms } from './shop-terms'
 
 /** Every weight is money in the shop's currency, and the shop's to change. */
@@ -36,6 +37,7 @@ export const Shop = z.object({
   ...ShopTerms.shape,
   hours: Hours.default([weekday, weekday, weekday, weekday, weekday, { from: '09:30', to: '13:00' }, null]),
   weights: Weights.prefault({}),
+  papers: ShopPapers.prefault({}),
   /** makers and models that the shop knows, for first guesses while a model is typed */
   models: z.array(KnownModel).max(2000).default([]),
 })

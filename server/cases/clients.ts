@@ -59,7 +59,7 @@ export function findClients(handle: Handle, typed: string): ClientCard[] {
       name: clients.name,
       phone: clients.phone,
       mail: clients.mail,
-      cases: sql<number>`(select count(*) from cases where cases.client_id = clients.id)`,
+      cases: sql<number>`(select count(*) from cases where cases.client_id = clients.id and not cases.is_stopped)`,
     })
     .from(clients)
     .where(

@@ -88,10 +88,10 @@ describe('kept plans', () => {
 
   it('are what the counter reads, by what waiting costs; a few at a time are renewed for it', () => {
     for (let index = 0; index < 30; index++) log(`Client ${index}`, index % 38)
-    const first = openCases(database, { playbook, now })
+    const first = openCases(database, { playbook, now }, 'owner')
     expect(first.total).toBe(30)
     expect(first.cases.length).toBe(24)
-    const then = openCases(database, { playbook, now })
+    const then = openCases(database, { playbook, now }, 'owner')
     expect(then.cases.length).toBe(30)
     const costs = then.cases.map((one) => one.waitCost)
     expect(costs).toEqual([...costs].sort((one, other) => other - one))

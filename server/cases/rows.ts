@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm'
 import { Case } from '../../core/cases/shape/case'
 import { known } from '../../core/cases/shape/fact'
+import { frozenBy } from '../../core/cases/shape/freeze'
 import { digitsOf } from '../../core/cases/shape/client'
 import type { Database } from '../db/open'
 import { appendHistory, type Happening } from '../db/history/entries'
@@ -32,6 +33,7 @@ export function readStored(handle: Handle, code: string): StoredCase {
 const columnsOf = (ofCase: Case, writer: Writer) => ({
   body: JSON.stringify(ofCase),
   state: ofCase.state.name,
+  isStopped: frozenBy(ofCase.freezes) !== null,
   clientId: ofCase.client.id,
   clientName: known(ofCase.client.name) ? ofCase.client.name : '',
   phoneDigits: known(ofCase.client.phone) ? digitsOf(ofCase.client.phone) : '',

@@ -1,12 +1,14 @@
-import { asc, desc, eq, inArray, lt, ne, or, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, lt, ne, or, sql } from 'drizzle-orm'
 import { digitsOf } from '../../core/cases/shape/client'
 import type { CaseSummary, CounterAnswer } from '../../core/cases/shape/summary'
+import type { Role } from '../../core/people/person'
 import { holds } from '../db/like'
 import type { Database } from '../db/open'
 import { cases, plans } from '../db/tables'
 import { NEVER_CLOSES, planOfStored, renewPlans, type Planning } from './plans'
 import { readStored } from './rows'
 import { summaryOf } from './summary'
+import { visibleTo } from './visible'
 
 /** Rows of the counter's table, ordered by what waiting costs. */
 const MAX_LISTED = 200
@@ -16,9 +18,9 @@ const MAX_CLOSING = 120
 const RENEWED_AT_ONCE = 24
 
 /** The open cases by what waiting costs, read from the stored plans, including those that close next. */
-export function openCases(database: Database, planning: Planning): CounterAnswer {
+export function openCases(database: Database, planning: Planning, role: Role): CounterAnswer {
   renewPlans(database, planning, RENEWED_AT_ONCE)
-  const isOpen = ne(cases.state, 'closed')
+  const isOpen = and(ne(cases.state, 'closed'), visibleTo(role))
   const total =
     database
       .select({ count: sql<number>`count(*)` })
@@ -37,7 +39,8 @@ export function openCases(database: Database, planning: Planning): CounterAnswer
   const closing = database
     .select({ id: plans.caseId })
     .from(plans)
-    .where(lt(plans.closes, NEVER_CLOSES))
+    .innerJoin(cases, eq(plans.caseId, cases.id))
+    .where(and(lt(plans.closes, NEVER_CLOSES), visibleTo(role)))
     .orderBy(asc(plans.closes))
     .limit(MAX_CLOSING)
     .all()
@@ -56,7 +59,7 @@ function summariesOf(database: Database, ids: readonly number[]): CaseSummary[] 
 }
 
 /** Cases, open and closed, that a name, a code or a phone number finds. */
-export function findCases(database: Database, typed: string, planning: Planning): CounterAnswer {
+export function findCases(database: Database, typed: string, planning: Planning, role: Role): CounterAnswer {
   const sought = typed.trim()
   const digits = digitsOf(sought)
   const inText = or(
@@ -68,7 +71,7 @@ export function findCases(database: Database, typed: string, planning: Planning)
   const rows = database
     .select({ code: cases.code })
     .from(cases)
-    .where(isNumber ? or(inText, sql`${cases.phoneDigits} like ${`%${digits}%`}`) : inText)
+    .where(and(isNumber ? or(inText, sql`${cases.phoneDigits} like ${`%${digits}%`}`) : inText, visibleTo(role)))
     .orderBy(sql`${eq(cases.state, 'closed')}`, desc(cases.id))
     .limit(30)
     .all()

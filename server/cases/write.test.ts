@@ -99,7 +99,7 @@ describe('logging', () => {
   it('a fault anywhere writes nothing at all', () => {
     const error = failure(() => logCase(database, [...story, { fact: 'limits.money', is: -1 }], playbook, jory))
     expect(error).toMatchObject({ code: 'invalid', fields: [{ path: 'limits.money' }] })
-    expect(openCases(database, { playbook, now }).cases).toEqual([])
+    expect(openCases(database, { playbook, now }, 'owner').cases).toEqual([])
     expect(findClients(database, 'Wilfreda')).toEqual([])
   })
 
@@ -386,8 +386,8 @@ describe('moves', () => {
       moveCase(database, logged.code, { version: seen, to: 'closed', waitingFor: null, reason: 'Found at home.' }, bram)
         .stored.case.state.name,
     ).toBe('closed')
-    expect(openCases(database, { playbook, now }).cases).toEqual([])
-    expect(findCases(database, 'ashby', { playbook, now }).cases).toHaveLength(1)
+    expect(openCases(database, { playbook, now }, 'owner').cases).toEqual([])
+    expect(findCases(database, 'ashby', { playbook, now }, 'owner').cases).toHaveLength(1)
   })
 
   it('a case is uncollected two weeks after it was ready', () => {
@@ -436,9 +436,9 @@ describe('finding and the counter', () => {
   it('finds by name, code and number however it was typed, and takes no sign for a pattern', () => {
     begin()
     for (const typed of ['wilfreda', 'SL-0001', '0001', '01632 960', '(960) 214', '960-214'])
-      expect(findCases(database, typed, { playbook, now }).cases, typed).toHaveLength(1)
+      expect(findCases(database, typed, { playbook, now }, 'owner').cases, typed).toHaveLength(1)
     for (const typed of ['%', '_', "' or 1=1 --", 'nobody'])
-      expect(findCases(database, typed, { playbook, now }).cases, typed).toEqual([])
+      expect(findCases(database, typed, { playbook, now }, 'owner').cases, typed).toEqual([])
   })
 
   it('the case with the earliest deadline comes first', () => {
@@ -454,7 +454,7 @@ describe('finding and the counter', () => {
       jory,
     )
     logCase(database, [{ fact: 'client.name', is: 'Nothing yet' }], playbook, jory)
-    expect(openCases(database, { playbook, now }).cases.map((one) => one.client)).toEqual([
+    expect(openCases(database, { playbook, now }, 'owner').cases.map((one) => one.client)).toEqual([
       'Later',
       'Wilfreda Ashby',
       'Nothing yet',
@@ -463,7 +463,7 @@ describe('finding and the counter', () => {
 
   it('an empty case is a line like any other', () => {
     logCase(database, [], playbook, jory)
-    expect(openCases(database, { playbook, now }).cases[0]).toMatchObject({
+    expect(openCases(database, { playbook, now }, 'owner').cases[0]).toMatchObject({
       client: 'No name yet',
       wanted: 'not said yet',
       nextStep: 'enter what is wanted',

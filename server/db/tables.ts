@@ -97,6 +97,8 @@ export const cases = sqliteTable(
     version: integer('version').notNull(),
     body: text('body').notNull(),
     state: text('state').notNull(),
+    /** only owners see it until the stop is lifted */
+    isStopped: integer('is_stopped', { mode: 'boolean' }).notNull().default(false),
     clientId: text('client_id').references(() => clients.id),
     clientName: text('client_name').notNull().default(''),
     phoneDigits: text('phone_digits').notNull().default(''),

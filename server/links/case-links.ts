@@ -3,6 +3,8 @@ import { inOrder, partsOf } from '../../core/bench/part'
 import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { caseLinks, cases } from '../db/tables'
 import { invalid, refused } from '../failure'
+import type { Role } from '../../core/people/person'
+import { visibleTo } from '../cases/visible'
 import { everyLink } from './links'
 import { noteAtBench } from './notes'
 
@@ -73,8 +75,8 @@ interface CaseOnBench {
   readonly id: number
 }
 
-/** The cases of each link. */
-export function casesByLink(): Map<string, CaseOnBench[]> {
+/** The cases of each link, as far as people of this role see them. */
+export function casesByLink(role: Role): Map<string, CaseOnBench[]> {
   const rows = useLantern()
     .database.select({
       link: caseLinks.link,
@@ -85,6 +87,7 @@ export function casesByLink(): Map<string, CaseOnBench[]> {
     })
     .from(caseLinks)
     .innerJoin(cases, eq(cases.id, caseLinks.caseId))
+    .where(visibleTo(role))
     .all()
   const byLink = new Map<string, CaseOnBench[]>()
   for (const { link, ...row } of rows) byLink.set(link, [...(byLink.get(link) ?? []), row])

@@ -1,3 +1,4 @@
+import { createReadStream } from 'node:fs'
 import QuickLRU from 'quick-lru'
 import type { Preview } from '../../core/bench/preview'
 import { kindOfMime } from '../../core/files/kinds'
@@ -89,6 +90,23 @@ export async function thumbOf(linkId: string, find: Find): Promise<Uint8Array | 
   try {
     const made = await readFileAs<Uint8Array>({ ask: 'thumb', name: find.name }, await bytesOf(linkId, find))
     thumbs.set(key, made)
+    return made
+  } catch {
+    return null
+  }
+}
+
+/** A thumbnail of a picture that was copied to the shelf; null where there is none. */
+export async function thumbOfFile(
+  path: string,
+  { type, bytes, sha256, name }: { type: string; bytes: number; sha256: string | null; name: string },
+): Promise<Uint8Array | null> {
+  if (type !== 'photos' || bytes > MAX_BYTES) return null
+  const known = sha256 === null ? undefined : thumbs.get(sha256)
+  if (known) return known
+  try {
+    const made = await readFileAs<Uint8Array>({ ask: 'thumb', name }, createReadStream(path))
+    if (sha256 !== null) thumbs.set(sha256, made)
     return made
   } catch {
     return null

@@ -1,5 +1,7 @@
 import { and, asc, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm'
 import { PassOptions, PassProgress, type PassShape } from '../../core/bench/medium'
+import type { Role } from '../../core/people/person'
+import { visibleTo } from '../cases/visible'
 import { cases, listings, passes } from '../db/tables'
 import type { Medium } from '../links/register'
 import type { PassRow } from './pass-rows'
@@ -29,14 +31,14 @@ export function checksumOfMedium({ id, stamp }: Pick<Medium, 'id' | 'stamp'>): s
   return found?.sha256 ?? null
 }
 
-/** Every scan that runs or is queued, with its case. */
-export function passesUnderWay(): (PassShape & { code: string; title: string })[] {
+/** Every scan that runs or is queued, with its case, as far as people of this role see it. */
+export function passesUnderWay(role: Role): (PassShape & { code: string; title: string })[] {
   return useLantern()
     .database.select({ pass: passes, code: cases.code, title: listings.title })
     .from(passes)
     .innerJoin(cases, eq(cases.id, passes.caseId))
     .innerJoin(listings, eq(listings.id, passes.listingId))
-    .where(inArray(passes.state, ['queued', 'running', 'paused']))
+    .where(and(inArray(passes.state, ['queued', 'running', 'paused']), visibleTo(role)))
     .orderBy(asc(passes.queued))
     .all()
     .map(({ pass, code, title }) => ({ ...shapeOf(pass), code, title }))

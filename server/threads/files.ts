@@ -10,6 +10,7 @@ export const JOBS = {
   'read-archive': 'threads',
   'count-finds': 'listings',
   'hash-passwords': 'people',
+  'make-pdf': 'handover',
 } as const
 export type JobName = keyof typeof JOBS
 

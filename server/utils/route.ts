@@ -14,6 +14,7 @@ import { MAX_BODY_BYTES, readLimited } from '../http/limited-body'
 import { playbookRevision, readPlaybook } from '../settings'
 import { lastLearned } from '../cases/evidence'
 import type { Writer } from '../cases/rows'
+import { requireVisible } from '../cases/visible'
 
 interface Request<Body> {
   readonly event: H3Event
@@ -76,7 +77,11 @@ export function defineRoute<Answers extends z.ZodType | null, Body extends z.Zod
         writer: { by: person.name, now },
         now,
         playbook: readPlaybook(database),
-        param: (name) => partOfAddress(event, name),
+        param: (name) => {
+          const part = partOfAddress(event, name)
+          if (name === 'code') requireVisible(database, part, person.role)
+          return part
+        },
       }
       if (event.method === 'GET') return checked(rule.answers, await answer(request))
       // After a write, links are asked for their state again; open benches get theirs at the end, too.

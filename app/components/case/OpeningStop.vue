@@ -13,16 +13,16 @@ const session = useSessionStore()
 
 /** The next question, with its answers as buttons; a name is typed. */
 const ask = computed(() => {
-  const path = props.stop.asks[0]!
-  const asking = askingOf(path)!
-  return { path, label: asking.label, options: optionsOf(asking.control) }
+  const [path] = props.stop.asks
+  const asking = path === undefined ? null : askingOf(path)
+  return asking && path !== undefined ? { path, label: asking.label, options: optionsOf(asking.control) } : null
 })
 const typed = ref('')
 function choose({ value }: Option) {
-  store.set([{ fact: ask.value.path, is: value }])
+  if (ask.value) store.set([{ fact: ask.value.path, is: value }])
 }
 function type() {
-  if (typed.value.trim() === '') return
+  if (!ask.value || typed.value.trim() === '') return
   store.set([{ fact: ask.value.path, is: typed.value.trim() }])
   typed.value = ''
 }
@@ -41,8 +41,9 @@ const isNo = computed(() => props.stop.code !== 'not-recorded')
     <p v-if="isNo" class="mt-1">
       Nothing is opened, listed, selected or copied, for any role. What was found before is kept, and shown to nobody.
     </p>
-    <p v-if="isNo" class="mt-1">If that changes, record it in the docket: {{ ask.label.toLowerCase() }}.</p>
-    <template v-else-if="session.may('log')">
+    <p v-if="isNo && ask" class="mt-1">If that changes, record it in the docket: {{ ask.label.toLowerCase() }}.</p>
+    <p v-else-if="isNo" class="mt-1">An owner lifts the stop on the page “hand-over”.</p>
+    <template v-else-if="ask && session.may('log')">
       <p class="mt-1">{{ ask.label }}{{ stop.asks.length > 1 ? ` (${stop.asks.length} to ask)` : '' }}:</p>
       <form v-if="ask.options.length === 0" class="mt-1 flex gap-2" @submit.prevent="type">
         <input v-model="typed" class="field min-w-0 flex-1" maxlength="120" :aria-label="ask.label" />

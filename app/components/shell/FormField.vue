@@ -3,7 +3,7 @@
 defineProps<{
   label: string
   type?: string
-  inputmode?: 'numeric'
+  inputmode?: 'numeric' | 'decimal'
   problem?: string | undefined
   autocomplete?: string
   hint?: string

@@ -33,6 +33,7 @@ const places = computed(() => [
   ...(session.may('work') ? [{ to: '/bench', words: 'Bench' }] : []),
   { to: '/playbook', words: 'Playbook' },
   ...(session.may('people') ? [{ to: '/people', words: 'Staff' }] : []),
+  ...(session.may('playbook') ? [{ to: '/settings', words: 'Settings' }] : []),
 ])
 
 // The router itself: `navigateTo` does nothing while an earlier navigation is still being checked.

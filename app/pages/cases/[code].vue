@@ -29,7 +29,7 @@ await Promise.all([
 ])
 
 useSingleKeys({ escape: () => void navigateTo('/') })
-useIntervalFn(() => void store.refresh(), 5000)
+useIntervalFn(() => void store.refresh(), 1500)
 useEventListener('focus', () => void store.refresh())
 // When the order changes, a choice of a route that is done no longer applies.
 watch(
@@ -56,6 +56,9 @@ useHead({ title: () => title.value })
           <span class="figure text-ink">{{ store.code }}</span>
           <span>{{ device }}</span>
           <NuxtLink :to="`/log/${store.code}`" class="underline decoration-dotted">the telling</NuxtLink>
+          <NuxtLink :to="`/hand-over/${store.code}`" class="underline decoration-dotted" data-test="to-hand-over">
+            hand-over
+          </NuxtLink>
           <a :href="`/api/cases/${store.code}/file`" download class="underline decoration-dotted">case file</a>
           <SavingNote />
         </p>

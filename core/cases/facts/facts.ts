@@ -21,8 +21,20 @@ const LISTS = { devices: Device, wanted: WantedSet, copies: Copy } as const
 type ListName = keyof typeof LISTS
 const isList = (word: string | undefined): word is ListName => word !== undefined && Object.hasOwn(LISTS, word)
 
-/** Parts of a case that have other ways to change (moves, marks, runs), never by setting a fact. */
-const NOT_FACTS = ['format', 'version', 'code', 'state', 'logged', 'holds', 'runs', 'override']
+/** What is set as facts; all else of a case has other ways to change (moves, marks, runs, the hand-over). */
+const FACT_ROOTS = [
+  'title',
+  'with',
+  'client',
+  'authority',
+  'devices',
+  'wanted',
+  'loss',
+  'copies',
+  'limits',
+  'consent',
+  'notKnown',
+]
 
 type Tree = Record<string, unknown>
 const isTree = (value: unknown): value is Tree => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -73,7 +85,7 @@ function named(draft: Tree, fault: Fault): Fault {
 function setAt(draft: Tree, change: Change): string | null {
   const words = change.fact.split('.')
   const first = words[0] ?? ''
-  if (NOT_FACTS.includes(first) || !Object.hasOwn(draft, first)) return 'is not a fact of a case'
+  if (!FACT_ROOTS.includes(first) || !Object.hasOwn(draft, first)) return 'is not a fact of a case'
   if (isList(first)) return setInList(draft, first, words.slice(1), change.is)
   return setInTree(draft, words, change.is)
 }

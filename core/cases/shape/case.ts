@@ -1,11 +1,17 @@
 import { z } from 'zod'
+import { Agreement } from './agreement'
 import { Client } from './client'
+import { Contact } from './contact'
 import { Copy } from './copy'
+import { Thing } from './custody'
+import { ClientCheck, HandedCopy, Outcome } from './delivery'
 import { Device } from './device'
 import { name, partId, text } from './fact'
+import { Freeze } from './freeze'
 import { HoldMark } from './hold-mark'
 import { Loss } from './loss'
 import { instant } from './moment'
+import { Money } from './money'
 import { Run } from './run'
 import { CaseState } from './states'
 import { Authority, Consent, Limits } from './terms'
@@ -49,6 +55,18 @@ export const Case = z.object({
     .nullable()
     .default(null),
   runs: z.array(Run).max(500).refine(distinctIds, distinct).default([]),
+  agreements: z.array(Agreement).max(200).refine(distinctIds, distinct).default([]),
+  /** devices, media and loans that changed hands */
+  things: z.array(Thing).max(100).refine(distinctIds, distinct).default([]),
+  contacts: z.array(Contact).max(1000).default([]),
+  money: Money.prefault({}),
+  /** what the client said of what came back; the last one of a group counts */
+  checks: z.array(ClientCheck).max(2000).default([]),
+  handed: z.array(HandedCopy).max(500).default([]),
+  outcome: Outcome.nullable().default(null),
+  freezes: z.array(Freeze).max(50).default([]),
+  /** the case that this one is a return of, within the shop's promise */
+  returnOf: z.string().max(20).nullable().default(null),
   /** facts that were asked for and that the client does not know */
   notKnown: z.array(z.string().max(120)).max(500).default([]),
 })

@@ -1,9 +1,10 @@
 import type { Case } from './case'
 import { known } from './fact'
+import { frozenBy } from './freeze'
 
 /** Why nothing of a client's may be opened yet, and the facts that would change it. */
 export interface Stop {
-  readonly code: 'refused' | 'not-entitled' | 'not-recorded'
+  readonly code: 'stopped' | 'refused' | 'not-entitled' | 'not-recorded'
   /** in a sentence: what is missing, or who said no */
   readonly says: string
   /** the facts to record, in the order in which they are asked */
@@ -12,9 +13,16 @@ export interface Stop {
 
 /**
  * Why nothing of the client's may be opened; null where it may. It needs to be recorded whose data it is, that this
- * person or somebody entitled agreed to it, and, for data of others, which proof was seen. Unknown stops it as well as no.
+ * person or somebody entitled agreed to it, and, for data of others, which proof was seen. Unknown stops it as well as no. A
+ * case that was stopped stays as it is, whatever was agreed to.
  */
-export function openingStop({ authority, consent }: Pick<Case, 'authority' | 'consent'>): Stop | null {
+export function openingStop({
+  authority,
+  consent,
+  freezes,
+}: Pick<Case, 'authority' | 'consent' | 'freezes'>): Stop | null {
+  if (frozenBy(freezes))
+    return { code: 'stopped', says: 'The case is stopped: device and data stay as they are.', asks: [] }
   const look = consent.lookThrough.answer
   if (look === 'refused')
     return {

@@ -7,12 +7,12 @@ import { titleIn } from '../../cases/titles'
 import { passesUnderWay } from '../../passes/pass-shapes'
 
 /** Every link of the shop, and the cases that it is attached to. */
-export default defineRoute({ answers: BenchOverview, may: 'work' }, () =>
+export default defineRoute({ answers: BenchOverview, may: 'work' }, ({ person }) =>
   throughLink(async (): Promise<BenchOverview> => {
-    const byLink = casesByLink()
+    const byLink = casesByLink(person.role)
     const archives = await archiveFacts()
     return {
-      passes: passesUnderWay(),
+      passes: passesUnderWay(person.role),
       links: (await everyLink()).map((link) => ({
         ...link,
         archive: archives.get(link.id) ?? null,

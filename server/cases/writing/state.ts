@@ -1,4 +1,5 @@
 import { Case } from '../../../core/cases/shape/case'
+import { frozenBy } from '../../../core/cases/shape/freeze'
 import { known } from '../../../core/cases/shape/fact'
 import { refusalOf, type CaseState } from '../../../core/cases/shape/states'
 import { DAY_MS } from '../../../core/cases/shape/moment'
@@ -19,6 +20,7 @@ export function moveCase(database: Database, code: string, move: MoveChange, wri
   return writing(database, (handle) => {
     const before = readStored(handle, code)
     const { state } = before.case
+    if (frozenBy(before.case.freezes)) throw refused('This case is stopped. An owner lifts the stop first.')
     const moved = historySince(handle, before.id, move.version).findLast((entry) => entry.kind === 'moved')
     if (moved && state.name !== move.to)
       throw new Failure(

@@ -40,4 +40,5 @@ CREATE TABLE `papers` (
 );
 --> statement-breakpoint
 CREATE UNIQUE INDEX `papers_number_unique` ON `papers` (`number`);--> statement-breakpoint
-CREATE INDEX `papers_by_case` ON `papers` (`case_id`,`kind`);
+CREATE INDEX `papers_by_case` ON `papers` (`case_id`,`kind`);--> statement-breakpoint
+ALTER TABLE `cases` ADD `is_stopped` integer DEFAULT false NOT NULL;

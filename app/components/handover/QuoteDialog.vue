@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { FullPlan } from '~~/core/ranking/situation/plan-shape'
+
+/** What the client is told that it will cost, begun from the plan. */
+const emit = defineEmits<{ close: [] }>()
+const store = useOpenCaseStore()
+const shop = useHandoverStore()
+const playbooks = usePlaybookStore()
+const full = shallowRef<FullPlan | null>(null)
+const { quote } = store.asItIs.money
+/** Work and prices up to the first success, and of the whole plan. */
+const planned = computed(() => {
+  const plan = full.value?.plan
+  const minute = playbooks.playbook?.shop.weights.handsOnMinute ?? 0
+  const sum = (of: { handsOn: readonly number[]; money: readonly number[] } | null | undefined, at: number) =>
+    of ? Math.ceil((of.handsOn[at]! * minute + of.money[at]!) / 5) * 5 : null
+  return { low: sum(plan?.expected.first, 0), high: sum(plan?.expected.stop, 2) }
+})
+const low = ref<number | null>(quote?.low ?? planned.value.low)
+const high = ref<number | null>(quote?.high ?? planned.value.high)
+const nothingBack = ref<number | null>(quote?.nothingBack ?? 0)
+const note = ref(quote?.note ?? '')
+onMounted(async () => {
+  // Without the plan, the figures are typed.
+  full.value = await api(FullPlan, 'GET', shop.path('/plan')).catch(() => null)
+  low.value ??= planned.value.low
+  high.value ??= planned.value.high
+})
+async function done() {
+  const write = {
+    do: 'quote',
+    low: low.value!,
+    high: high.value!,
+    nothingBack: nothingBack.value!,
+    note: note.value,
+  } as const
+  if (await shop.act(write)) emit('close')
+}
+</script>
+
+<template>
+  <ShopDialog
+    title="Quote"
+    verb="Record the quote"
+    :is-busy="shop.isBusy"
+    :is-ready="low !== null && high !== null && nothingBack !== null"
+    @close="emit('close')"
+    @done="done"
+  >
+    <p v-if="planned.high !== null" class="text-[14.5px] text-soft">
+      The plan’s own work and prices come to {{ planned.low ?? 0 }} to {{ planned.high }}.
+    </p>
+    <AmountField :key="`low ${full !== null}`" v-model="low" label="From" />
+    <AmountField :key="`high ${full !== null}`" v-model="high" label="To" />
+    <AmountField v-model="nothingBack" label="Due when nothing comes back" />
+    <FormField v-model="note" label="Note" />
+  </ShopDialog>
+</template>

@@ -1,0 +1,35 @@
+<script setup lang="ts">
+import { SheetDocument } from '~~/core/handover/document'
+
+/** One sheet, to be read, printed or saved as PDF. */
+const route = useRoute()
+const code = String(route.params.code)
+const paper = String(route.params.paper)
+const sheet = shallowRef<SheetDocument | null>(null)
+const trouble = ref<string | null>(null)
+const path = (rest: string) => `/api/cases/${encodeURIComponent(code)}${rest}`
+async function load() {
+  trouble.value = null
+  try {
+    sheet.value = await api(SheetDocument, 'GET', path(`/papers/${encodeURIComponent(paper)}`))
+  } catch (error) {
+    trouble.value = failureWords(error)
+  }
+}
+await load()
+const print = () => window.print()
+useHead({ title: () => (sheet.value ? `${sheet.value.title} ${sheet.value.number}` : 'Sheet') })
+</script>
+
+<template>
+  <div v-if="trouble" class="p-10"><ErrorNote :words="trouble" @again="load" /></div>
+  <div v-else-if="sheet" class="mx-auto max-w-[860px] px-5 py-4 print:m-0 print:max-w-none print:p-0">
+    <div class="mb-3 flex flex-wrap items-center gap-3 print:hidden">
+      <NuxtLink :to="`/hand-over/${code}`" class="quiet-action">‹ {{ code }}</NuxtLink>
+      <button type="button" class="main-action" data-test="print" @click="print">Print</button>
+      <a :href="path(`/papers/${paper}/pdf`)" download class="quiet-action">PDF, A4</a>
+      <a :href="path(`/papers/${paper}/pdf?size=letter`)" download class="quiet-action">PDF, letter</a>
+    </div>
+    <SheetView :sheet="sheet" :pictures="(attachment: number) => path(`/attachments/${attachment}`)" />
+  </div>
+</template>

@@ -1,0 +1,147 @@
+<script setup lang="ts">
+import type { Shop } from '~~/core/playbook/shop'
+import type { ShopPapers } from '~~/core/playbook/shop-papers'
+import { termsWords } from '~~/core/handover/sheet-parts'
+
+/** What the shop is called, what stands on its sheets, and the periods that it promises. */
+const playbooks = usePlaybookStore()
+const session = useSessionStore()
+const trouble = ref<string | null>(null)
+async function load() {
+  trouble.value = null
+  try {
+    await playbooks.need()
+  } catch (error) {
+    trouble.value = failureWords(error)
+  }
+}
+await load()
+const shop = computed(() => playbooks.playbook?.shop ?? null)
+const { send, problem, problemOf } = useSending()
+const failing = ref<string | null>(null)
+
+type Setting = 'name' | 'codePrefix' | 'zone' | 'currency'
+const SETTINGS: readonly { which: Setting; label: string; hint: string }[] = [
+  { which: 'name', label: 'Name', hint: 'as it stands on sheets and on the screen for two' },
+  { which: 'zone', label: 'Time zone', hint: 'such as Europe/London: where a day begins' },
+  { which: 'currency', label: 'Currency', hint: 'three letters, such as GBP' },
+  { which: 'codePrefix', label: 'Letters of case codes', hint: 'one to four capital letters; for new cases' },
+]
+type Paper = keyof ShopPapers
+const TEXTS: readonly { which: Paper; label: string; hint?: string; rows?: number }[] = [
+  { which: 'address', label: 'Address', rows: 3 },
+  { which: 'phone', label: 'Phone' },
+  { which: 'mail', label: 'Mail' },
+  { which: 'taxName', label: 'Name of the tax', hint: 'such as VAT; empty where there is none' },
+  { which: 'taxNumber', label: 'Tax number' },
+]
+const NUMBERS: readonly { which: Paper; label: string; hint: string }[] = [
+  { which: 'taxPercent', label: 'Tax within prices, percent', hint: 'every price holds it; receipts show it' },
+  {
+    which: 'promiseDays',
+    label: 'Promise, days',
+    hint: 'the same fault is looked at again without charge; 0 for no promise',
+  },
+  { which: 'uncollectedDays', label: 'Not collected after, days', hint: 'from the day that a case is ready' },
+  { which: 'wipeDays', label: 'Wiped after, days', hint: 'what came back, counted from the return' },
+  { which: 'personDays', label: 'Name kept, days', hint: 'name, contact and signatures, counted from the return' },
+]
+
+async function keep(key: string, amendment: Parameters<typeof playbooks.amend>[0], words: string) {
+  failing.value = key
+  if (!(await send(() => playbooks.amend(amendment)))) return
+  failing.value = null
+  await session.load()
+  tellDone(words)
+}
+const numberOf = (said: string) => (said.trim() === '' ? Number.NaN : Number(said.replace(',', '.')))
+const keepSetting = (which: Setting, is: string) => keep(which, { what: 'setting', which, is: is.trim() }, 'Saved.')
+const keepText = (which: Paper, is: string) => keep(which, { what: 'papers', which, is }, 'Saved.')
+const keepNumber = (which: Paper, is: string) => keep(which, { what: 'papers', which, is: numberOf(is) }, 'Saved.')
+const keepDays = (said: string) =>
+  keep(
+    'reminderDays',
+    {
+      what: 'papers',
+      which: 'reminderDays',
+      is: said
+        .split(/[\s,;]+/)
+        .filter(Boolean)
+        .map(numberOf),
+    },
+    'Saved.',
+  )
+const problemAt = (key: string) => (failing.value === key ? (problemOf('is') ?? problem.value ?? undefined) : undefined)
+const textOf = (of: Shop, which: Paper) => String(of.papers[which])
+useHead({ title: 'Settings' })
+</script>
+
+<template>
+  <div v-if="trouble" class="p-10"><ErrorNote :words="trouble" @again="load" /></div>
+  <div v-else-if="shop" class="mx-auto grid max-w-[1280px] gap-x-14 gap-y-8 px-6 py-6 desk:grid-cols-2">
+    <div>
+      <h1 class="text-[26px]">Settings</h1>
+      <p class="text-soft">Each line is saved when you leave it.</p>
+      <section aria-labelledby="shop" class="mt-4">
+        <h2 id="shop" class="mb-1 text-[19px]">The shop</h2>
+        <SettingLine
+          v-for="one in SETTINGS"
+          :key="one.which"
+          :label="one.label"
+          :hint="one.hint"
+          :value="shop[one.which]"
+          :problem="problemAt(one.which)"
+          @keep="(is) => keepSetting(one.which, is)"
+        />
+        <SettingLine
+          v-for="one in TEXTS"
+          :key="one.which"
+          :label="one.label"
+          :hint="one.hint"
+          :rows="one.rows"
+          :value="textOf(shop, one.which)"
+          :problem="problemAt(one.which)"
+          @keep="(is) => keepText(one.which, is)"
+        />
+      </section>
+    </div>
+    <div>
+      <section aria-labelledby="periods">
+        <h2 id="periods" class="mb-1 text-[19px]">Tax and periods</h2>
+        <SettingLine
+          v-for="one in NUMBERS"
+          :key="one.which"
+          :label="one.label"
+          :hint="one.hint"
+          :value="textOf(shop, one.which)"
+          :problem="problemAt(one.which)"
+          @keep="(is) => keepNumber(one.which, is)"
+        />
+        <SettingLine
+          label="Reminders, days"
+          hint="after a case is ready, such as 7, 21, 45"
+          :value="shop.papers.reminderDays.join(', ')"
+          :problem="problemAt('reminderDays')"
+          @keep="keepDays"
+        />
+      </section>
+      <section aria-labelledby="terms" class="mt-6">
+        <h2 id="terms" class="mb-1 text-[19px]">Terms on the receipt</h2>
+        <SettingLine
+          label="Your own terms"
+          hint="one a line, below those that follow from the periods"
+          :rows="4"
+          :value="shop.papers.terms"
+          :problem="problemAt('terms')"
+          @keep="(is) => keepText('terms', is)"
+        />
+        <ul
+          class="mt-2 list-disc border-t border-line pl-5 pt-2 text-[14.5px] text-soft"
+          aria-label="All terms as they are printed"
+        >
+          <li v-for="(line, at) in termsWords(shop)" :key="at">{{ line }}</li>
+        </ul>
+      </section>
+    </div>
+  </div>
+</template>

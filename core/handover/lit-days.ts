@@ -1,0 +1,36 @@
+import { daysFrom } from '../bench/days'
+import { known } from '../cases/shape/fact'
+import type { WantedSet } from '../cases/shape/wanted'
+import type { BackGroup } from './back'
+
+/** The most days that are drawn; a longer span is drawn only where something came back. */
+const MAX_DAYS = 92
+
+/** A day of the strip: how much of what was expected of it came back, from 0 to 1. */
+export interface LitDay {
+  readonly day: string
+  readonly count: number
+  readonly lit: number
+  readonly isMust: boolean
+}
+
+/**
+ * What came back by day, for the strip that the client looks at: every day in which the wanted items were made, dark where
+ * nothing came back. Without a number wanted, the day with the most is the measure. Empty where no day is known.
+ */
+export function litDays(set: WantedSet, groups: readonly BackGroup[]): LitDay[] {
+  const byDay = new Map(groups.flatMap(({ day, count }) => (day === null ? [] : [[day, count] as const])))
+  const counts = [...byDay.values()]
+  const span = known(set.made) ? daysFrom(set.made.from.slice(0, 10), set.made.to.slice(0, 10)) : []
+  const inSpan = span.length <= MAX_DAYS ? span : []
+  const days = [...new Set([...inSpan, ...byDay.keys()])].sort()
+  if (days.length === 0) return []
+  const usual = known(set.count) && span.length > 0 ? set.count / span.length : Math.max(1, ...counts)
+  const must = set.mustHave
+  const isMust = (day: string) =>
+    must === 'all' || (typeof must === 'object' && day >= must.from.slice(0, 10) && day <= must.to.slice(0, 10))
+  return days.map((day) => {
+    const count = byDay.get(day) ?? 0
+    return { day, count, lit: Math.min(1, count / usual), isMust: isMust(day) }
+  })
+}
