@@ -1,3 +1,4 @@
+import type { HandoutLayout } from '~~/core/bench/shelf'
 import { ListingBegun, PutBackAnswer } from '~~/core/bench/answers'
 import type { ActionName, ActionParameters } from '~~/core/bench/action'
 import type { PassShape } from '~~/core/bench/medium'
@@ -113,9 +114,13 @@ export const useBenchStore = defineStore('bench', () => {
       })
       return listing
     },
+    handOut: (folder: string, layout: HandoutLayout) =>
+      doing(() => apiDo('POST', path('/shelf/hand-out'), { folder, layout })),
+    stopHandout: () => doing(() => apiDo('DELETE', path('/shelf/hand-out'))),
     discard: (link: string) => doing(() => apiDo('DELETE', path(`/links/${encodeURIComponent(link)}`))),
     fetch: (link: string, keep: string) => doing(() => apiDo('POST', linkPath(link, 'fetch'), { keep })),
-    safetyCopy: (link: string) => doing(() => apiDo('POST', linkPath(link, 'safety-copy'))),
+    safetyCopy: (link: string, password: string | null = null) =>
+      doing(() => apiDo('POST', linkPath(link, 'safety-copy'), { password })),
     compare: (link: string, action: ActionName, parameters: Partial<ActionParameters>) =>
       api(Comparison, 'POST', linkPath(link, 'compare'), { action, parameters: { ...NOTHING, ...parameters } }),
     act: (

@@ -120,6 +120,11 @@ export const PutBackWrite = z.object({
   items: z.array(z.int()).min(1, 'names nothing').max(100_000),
 })
 
+/** A safety copy, sealed with the client's password where they want that. */
+export const SafetyCopyStart = z
+  .object({ password: z.string().min(8, 'is shorter than 8 characters').max(200).nullable().default(null) })
+  .prefault({})
+
 /** A precondition of a step that destroys something. */
 export const Guard = z.object({
   name: z.enum(['consent', 'safety-copy', 'slot', 'run', 'hold', 'precondition']),

@@ -7,6 +7,31 @@ const count = z.int().min(0)
 /** The state of a job that copies: to the shelf, or a backup to the bench. */
 export const COPYING_STATES = ['running', 'stopped', 'done'] as const
 
+/** A bag with its manifests (RFC 8493), or plain folders with a list of checksums. */
+export const HANDOUT_LAYOUTS = ['bag', 'plain'] as const
+export type HandoutLayout = (typeof HANDOUT_LAYOUTS)[number]
+
+/** A copy of the shelf onto a client's medium or into a folder, with its progress in files. */
+export const Handout = z.object({
+  id: z.int(),
+  path: z.string(),
+  layout: z.enum(HANDOUT_LAYOUTS),
+  state: z.enum(COPYING_STATES),
+  says: z.string(),
+  done: count,
+  total: count,
+})
+export type Handout = z.infer<typeof Handout>
+
+/** Where to copy to: one of the folders that the owner has named, and how. */
+export const HandoutStart = z.object({ folder: z.string().trim().min(1).max(1000), layout: z.enum(HANDOUT_LAYOUTS) })
+
+/** The folders that the owner has named, with their free bytes; null for one that is not there now, as a medium unplugged. */
+export const HandoutFolders = z.object({
+  folders: z.array(z.object({ path: z.string(), free: count.nullable() })),
+})
+export type HandoutFolders = z.infer<typeof HandoutFolders>
+
 /** Copying to the shelf, with its progress. */
 export const ShelfState = z.object({
   job: z.object({ id: z.int(), state: z.enum(COPYING_STATES), says: z.string(), begun: instant }).nullable(),
@@ -20,6 +45,8 @@ export const ShelfState = z.object({
   bytes: count,
   waitingBytes: count,
   free: count,
+  /** the copy onto a client's medium that was started last */
+  handout: Handout.nullable(),
   /** per wanted set: on the shelf and read back */
   wanted: z.array(z.object({ id: z.string(), verified: count })),
 })

@@ -67,3 +67,15 @@ export const manifestPath = (path: string) =>
   path.replace(/[%\r\n]/g, (one) => `%${one.charCodeAt(0).toString(16).toUpperCase().padStart(2, '0')}`)
 
 const sha256 = (text: string) => createHash('sha256').update(text, 'utf8').digest('hex')
+
+/** The lists beside plain folders: the checksums as ordinary tools check them, a path in each line. */
+export const plainTags = (files: readonly BagFile[], more: readonly TagFile[] = []): TagFile[] => [
+  { name: 'SHA256SUMS', text: files.map(({ path, sha256 }) => sumLine(sha256, path)).join('') },
+  ...more,
+]
+
+/** A line of a list of checksums; a name with a backslash or a line break is escaped, and the line says so. */
+function sumLine(sha256: string, path: string): string {
+  const escaped = path.replace(/\\/g, '\\\\').replace(/\n/g, '\\n').replace(/\r/g, '\\r')
+  return `${escaped === path ? '' : '\\'}${sha256}  ${escaped}\n`
+}

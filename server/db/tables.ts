@@ -5,7 +5,7 @@ import { SECURITY_EVENTS } from '../../core/people/security-log'
 import { HISTORY_KINDS } from '../../core/cases/telling/history'
 import { LISTING_STATES } from '../../core/bench/bench'
 import { PRESENCES } from '../../core/bench/item'
-import { COPYING_STATES, SHELF_ITEM_STATES } from '../../core/bench/shelf'
+import { COPYING_STATES, HANDOUT_LAYOUTS, SHELF_ITEM_STATES } from '../../core/bench/shelf'
 import { DATA_TYPES } from '../../core/cases/shape/data-types'
 import { WHOLENESS } from '../../core/files/wholeness'
 import { PASS_STATES } from '../../core/bench/medium'
@@ -400,7 +400,7 @@ export const fetches = sqliteTable('fetches', {
   says: text('says').notNull().default(''),
 })
 
-/** Files that a technician fetched by hand and brought to a case: copied here, or a folder of this machine. */
+/** Files that belong to one case as a link: fetched by hand and copied here or named, or a safety copy that was made. */
 export const batches = sqliteTable(
   'batches',
   {
@@ -412,12 +412,34 @@ export const batches = sqliteTable(
     title: text('title').notNull(),
     /** of the folder or archive on this machine */
     path: text('path').notNull(),
+    kind: text('kind', { enum: ['by-hand', 'safety-copy'] }).notNull(),
     /** the name of its folder among those of this case, where the files were copied here; null for a named folder */
     folder: text('folder'),
     at: text('at').notNull(),
     by: text('by').notNull(),
   },
   (table) => [index('batches_by_case').on(table.caseId)],
+)
+
+/** Copies of a shelf onto a client's medium or into a folder, one job each time that somebody starts one. */
+export const handouts = sqliteTable(
+  'handouts',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    /** the folder that is made, once it is whole */
+    path: text('path').notNull(),
+    layout: text('layout', { enum: HANDOUT_LAYOUTS }).notNull(),
+    state: text('state', { enum: COPYING_STATES }).notNull(),
+    says: text('says').notNull().default(''),
+    done: integer('done').notNull().default(0),
+    total: integer('total').notNull(),
+    by: text('by').notNull(),
+    begun: text('begun').notNull(),
+  },
+  (table) => [index('handouts_by_case').on(table.caseId)],
 )
 
 /** Pictures, signatures and papers of a case; the bytes are in files. */

@@ -3,7 +3,9 @@ import { and, desc, eq } from 'drizzle-orm'
 import { linkFailure } from '../../core/bench/fault'
 import type { LinkSummary } from '../../core/bench/state'
 import { batches } from '../db/tables'
+import type { StoredCase, Writer } from '../cases/rows'
 import { linkToPath } from './archive-links'
+import { put } from './case-links'
 import type { LinkProvider } from './provider'
 
 export type Batch = typeof batches.$inferSelect
@@ -12,13 +14,36 @@ const PREFIX = 'batch-'
 
 export const linkOfBatch = (id: number): string => `${PREFIX}${id}`
 
-const summaryOf = ({ id, title }: Batch): LinkSummary => ({
+const summaryOf = ({ id, kind, title }: Batch): LinkSummary => ({
   id: linkOfBatch(id),
-  kind: 'batch',
-  title: `By hand: ${title}`.slice(0, 160),
+  kind: kind === 'by-hand' ? 'batch' : 'backups',
+  title: `${kind === 'by-hand' ? 'By hand' : 'Safety copy'}: ${title}`.slice(0, 160),
   platform: 'folder',
   isStandIn: false,
 })
+
+/** Stores a batch and attaches it to its case, in one transaction; returns its link. `partOf`: the part by its number. */
+export function keepBatch(
+  stored: Pick<StoredCase, 'id'>,
+  batch: Pick<Batch, 'kind' | 'runId' | 'title' | 'path' | 'folder'>,
+  partOf: (id: number) => string,
+  writer: Writer,
+): string {
+  const { database } = useLantern()
+  return database.transaction(
+    () => {
+      const at = new Date(writer.now).toISOString()
+      const { id } = database
+        .insert(batches)
+        .values({ ...batch, caseId: stored.id, at, by: writer.by })
+        .returning({ id: batches.id })
+        .get()
+      put(stored, partOf(id), linkOfBatch(id), writer)
+      return linkOfBatch(id)
+    },
+    { behavior: 'immediate' },
+  )
+}
 
 /** The batch behind a link; null where it is the link of something else. */
 export function batchOfLink(link: string): Batch | null {

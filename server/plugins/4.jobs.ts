@@ -1,6 +1,7 @@
 import { stopFetchesOfBefore } from '../steps/fetches'
 import { breakOffListings } from '../listings/listings'
 import { stopJobsOfBefore } from '../shelf/shelf-copying'
+import { stopHandoutsOfBefore } from '../shelf/hand-out-state'
 import { closePasses, resumePasses } from '../passes/queue'
 
 /**
@@ -9,6 +10,7 @@ import { closePasses, resumePasses } from '../passes/queue'
 export default defineNitroPlugin((nitro) => {
   stopJobsOfBefore()
   stopFetchesOfBefore()
+  stopHandoutsOfBefore()
   breakOffListings()
   void useLantern()
     .ready.then(resumePasses)

@@ -1,4 +1,5 @@
 import { and, asc, eq } from 'drizzle-orm'
+import { sayBytes } from '../../core/cases/telling/saying/amounts'
 import { LinkFailure } from '../../core/bench/fault'
 import type { Link } from '../../core/bench/link'
 import { readStored, type Writer } from '../cases/rows'
@@ -47,7 +48,7 @@ export async function copySelected(code: string, listingId: number, writer: Writ
   const promised = await promiseRoom(
     bytes,
     (room) =>
-      `The shelf has room for ${room} bytes and this takes ${bytes}. Select fewer items, or clear a shelf that is no longer needed.`,
+      `The shelf has room for ${sayBytes(room)} and this takes ${sayBytes(bytes)}. Select fewer items, or clear a shelf that is no longer needed.`,
   )
   try {
     queueItems(stored, listing, wanted)
@@ -75,7 +76,8 @@ export async function resumeCopying(code: string, writer: Writer): Promise<void>
   const bytes = left.reduce((sum, one) => sum + one.bytes, 0)
   const promised = await promiseRoom(
     bytes,
-    (room) => `The shelf has room for ${room} bytes and what is left takes ${bytes}. Make room, then resume.`,
+    (room) =>
+      `The shelf has room for ${sayBytes(room)} and what is left takes ${sayBytes(bytes)}. Make room, then resume.`,
   )
   try {
     begin(code, stored.id, next.link, promised, writer)

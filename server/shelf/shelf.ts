@@ -7,6 +7,7 @@ import { formatsFor } from '../../core/records/exports/registry'
 import { RECORD_KINDS, type AppRecord } from '../../core/records/record'
 import { readStoredFind } from '../db/stored-find'
 import { shelfItems, shelfJobs } from '../db/tables'
+import { latestHandout } from './hand-out-state'
 import { shelfRoom } from './room'
 
 export type ShelfRow = typeof shelfItems.$inferSelect
@@ -70,6 +71,7 @@ export async function shelfState(caseId: number): Promise<ShelfState> {
     bytes: of('copied').bytes + of('verified').bytes,
     waitingBytes: of('waiting').bytes,
     free: await shelfRoom(),
+    handout: latestHandout(caseId),
     wanted: database
       .select({ id: shelfItems.wanted, verified: count() })
       .from(shelfItems)

@@ -4,6 +4,7 @@ import { basename, dirname, join, sep } from 'node:path'
 import type { Readable } from 'node:stream'
 import { and, eq } from 'drizzle-orm'
 import QuickLRU from 'quick-lru'
+import { sayBytes } from '../../core/cases/telling/saying/amounts'
 import { batchTitle, BatchStart, type ArrivingBatch, type BatchFolder } from '../../core/bench/batch'
 import { LinkFailure } from '../../core/bench/fault'
 import { safeName, SafePaths } from '../../core/bench/safe-path'
@@ -15,7 +16,7 @@ import { requireConsent } from '../cases/consent'
 import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { batches, caseLinks, listings, shelfItems } from '../db/tables'
 import { Failure, invalid, notFound, refused } from '../failure'
-import { batchesOf, batchOfLink, linkOfBatch } from '../links/batch-links'
+import { batchesOf, batchOfLink, keepBatch } from '../links/batch-links'
 import { put } from '../links/case-links'
 import { asDiskFault, DiskFault } from '../links/disk-fault'
 import { namedFolders } from '../links/folders'
@@ -105,7 +106,7 @@ export async function startBatch(code: string, start: Start): Promise<ArrivingBa
   const bytes = start.files.reduce((sum, file) => sum + file.bytes, 0)
   const waiting = all.reduce((sum, one) => sum + one.bytes - one.have.reduce((have, part) => have + part, 0), 0)
   const room = Math.max(0, (await diskRoom()) - waiting)
-  if (bytes > room) throw refused(`The files have ${bytes} bytes, and there is room for ${room}.`)
+  if (bytes > room) throw refused(`The files have ${sayBytes(bytes)}, and there is room for ${sayBytes(room)}.`)
   await mkdir(folder, { recursive: true, mode: 0o700 })
   const list = join(folder, LIST)
   await writeFile(`${list}.part`, JSON.stringify(start), { mode: 0o600, flush: true })
@@ -202,23 +203,9 @@ function attachBatch(
   writer: Writer,
   what: string,
 ): string {
-  const { database } = useLantern()
-  const { code } = stored.case
-  const id = database.transaction(
-    () => {
-      const at = new Date(writer.now).toISOString()
-      const row = database
-        .insert(batches)
-        .values({ ...batch, caseId: stored.id, runId: run, at, by: writer.by })
-        .returning({ id: batches.id })
-        .get()
-      put(stored, partOfBatch(row.id, run), linkOfBatch(row.id), writer)
-      return row.id
-    },
-    { behavior: 'immediate' },
-  )
-  noteAtBench(code, linkOfBatch(id), `brought ${what} by hand: ${batch.title}`, writer)
-  return linkOfBatch(id)
+  const link = keepBatch(stored, { ...batch, kind: 'by-hand', runId: run }, (id) => partOfBatch(id, run), writer)
+  noteAtBench(stored.case.code, link, `brought ${what} by hand: ${batch.title}`, writer)
+  return link
 }
 
 /** Discards a batch that has not arrived completely. */
@@ -236,7 +223,7 @@ export async function discardBatch(code: string, link: string, writer: Writer): 
   const { database } = useLantern()
   const stored = readStored(database, code)
   const batch = batchOfLink(link)
-  if (batch?.caseId !== stored.id) throw notFound('such batch of files')
+  if (batch?.caseId !== stored.id || batch.kind !== 'by-hand') throw notFound('such batch of files')
   const waiting = database
     .select({ id: shelfItems.id })
     .from(shelfItems)

@@ -1,5 +1,6 @@
 import { join } from 'node:path'
 import { desc, eq } from 'drizzle-orm'
+import { sayBytes } from '../../core/cases/telling/saying/amounts'
 import { dayIn } from '../../core/bench/days'
 import { safeName } from '../../core/bench/safe-path'
 import type { FetchShape } from '../../core/bench/bench'
@@ -42,7 +43,7 @@ export async function fetchBackup(code: string, linkId: string, keepId: string, 
     const have = await sizeOf(`${path}.part`)
     const promised = await promiseRoom(
       Math.max(0, item.bytes - have),
-      (room) => `There is room for ${room} bytes and the backup takes ${item.bytes - have}.`,
+      (room) => `There is room for ${sayBytes(room)} and the backup takes ${sayBytes(item.bytes - have)}.`,
     )
     start({ code, stored, part, link, linkId, keep, item, path }, promised, writer)
   } catch (error) {

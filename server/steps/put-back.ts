@@ -1,3 +1,4 @@
+import { sayBytes } from '../../core/cases/telling/saying/amounts'
 import { readStoredFind } from '../db/stored-find'
 import { readFile } from 'node:fs/promises'
 import { createHash } from 'node:crypto'
@@ -63,7 +64,7 @@ function noRoom(rows: readonly { bytes: number }[], free: number, bytes: number)
   const fitting = [...rows]
     .sort((one, other) => one.bytes - other.bytes)
     .filter((row) => (left -= row.bytes) >= 0).length
-  return new Failure('refused', `It has room for ${free} bytes and this takes ${bytes}.`, {
+  return new Failure('refused', `It has room for ${sayBytes(free)} and this takes ${sayBytes(bytes)}.`, {
     safe: `Nothing was put back. ${fitting} of the ${rows.length} would fit; or hand over all of them on another medium.`,
     fields: [
       { path: 'room.free', message: String(free) },

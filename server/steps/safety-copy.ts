@@ -1,4 +1,5 @@
-import { rm } from 'node:fs/promises'
+import { sayBytes } from '../../core/cases/telling/saying/amounts'
+import { realpath, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, desc, eq } from 'drizzle-orm'
 import { packBackup, zipOf, type BackupSource } from '../archives/write-backup'
@@ -17,6 +18,9 @@ import { requireAttached } from '../links/case-links'
 import { checksumOf } from '../shelf/checksums'
 import { asFailure } from '../links/link-failures'
 import { linkById } from '../links/links'
+import { keepBatch } from '../links/batch-links'
+import { dayIn } from '../../core/bench/days'
+import { readPlaybook } from '../settings'
 import { noteAtBench } from '../links/notes'
 import { promiseRoom } from '../shelf/room'
 import { shelfFolder } from '../shelf/shelf'
@@ -33,9 +37,15 @@ type Row = typeof safetyCopies.$inferSelect
 
 /**
  * Copies everything on a device or in an account into an archive on the shop's own disk, where it replaces no backup,
- * and reads every item back. Throws a Failure while part of it cannot be read.
+ * and reads every item back; sealed where a password is given, which is never stored. The copy becomes a link of the case, to
+ * be opened and put back like any backup. Throws a Failure while part of it cannot be read.
  */
-export async function makeSafetyCopy(code: string, linkId: string, writer: Writer): Promise<void> {
+export async function makeSafetyCopy(
+  code: string,
+  linkId: string,
+  password: string | null,
+  writer: Writer,
+): Promise<void> {
   const stored = readStored(useLantern().database, code)
   const { part } = requireAttached(stored, linkId)
   requireConsent(stored)
@@ -50,16 +60,16 @@ export async function makeSafetyCopy(code: string, linkId: string, writer: Write
   const path = join(await shelfFolder(code), 'safety-copies', `${linkId} ${at.replace(/[:.]/g, '-')}.zip`)
   const promised = await promiseRoom(
     bytes,
-    (room) => `There is room for ${room} bytes and the safety copy takes ${bytes}.`,
+    (room) => `There is room for ${sayBytes(room)} and the safety copy takes ${sayBytes(bytes)}.`,
   )
   try {
     const items = await itemsOf(link, keeps)
     const source = sourceOf(state, keeps, items, at)
     const arrived = await transfer(
-      { open: async () => zipOf(packBackup(source, null)), bytes: null, sha256: null },
+      { open: async () => zipOf(packBackup(source, password)), bytes: null, sha256: null },
       path,
     )
-    await verify(path, items.length)
+    await verify(path, items.length, password)
     await keepIfUnchanged({ code, stored, part, link, state, path, at, items: items.length }, arrived, writer)
   } catch (error) {
     // A copy that failed its check is none.
@@ -107,6 +117,14 @@ async function keepIfUnchanged(
       verifiedAt: new Date(clock.now()).toISOString(),
     })
     .run()
+  const { zone } = readPlaybook(database).shop
+  const title = `${state.title}, ${dayIn(zone, Date.parse(at))}`
+  keepBatch(
+    stored,
+    { kind: 'safety-copy', runId: null, title, path: await realpath(path), folder: null },
+    (id) => `safety-${id}`,
+    writer,
+  )
   recordSafetyCopy(
     database,
     code,
@@ -152,10 +170,10 @@ function sourceOf(state: LinkState, keeps: readonly Keep[], items: BackupSource[
 const VERIFY_LIMITS = { ms: 30 * 60_000, bytes: 3 * 1024 ** 3 }
 
 /** Has a process beside the server read back every item of the archive; throws a LinkFailure where one differs. */
-async function verify(path: string, items: number): Promise<void> {
+async function verify(path: string, items: number, password: string | null): Promise<void> {
   const line = new ProcessLine('read-archive', VERIFY_LIMITS)
   try {
-    await line.ask({ ask: 'verify', path, items } satisfies ArchiveOrder)
+    await line.ask({ ask: 'verify', path, items, password: password ?? '' } satisfies ArchiveOrder)
   } catch (error) {
     throw error instanceof LimitFault ? linkFailure('damaged', `It could not be read back. ${error.message}`) : error
   } finally {

@@ -1,3 +1,4 @@
+import { sayBytes } from '../../core/cases/telling/saying/amounts'
 import { randomUUID } from 'node:crypto'
 import { link, mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
@@ -65,7 +66,7 @@ export async function startUpload(start: z.infer<typeof UploadStart>): Promise<U
   const folder = await uploadsFolder()
   const promised = all.reduce((sum, one) => sum + one.bytes - one.have, 0)
   const room = Math.max(0, (await diskRoom()) - promised)
-  if (bytes > room) throw refused(`The image has ${bytes} bytes, and there is room for ${room}.`)
+  if (bytes > room) throw refused(`The image has ${sayBytes(bytes)}, and there is room for ${sayBytes(room)}.`)
   const kept: Kept = { id: randomUUID(), ...start }
   await writeFile(join(folder, `${kept.id}.json`), JSON.stringify(kept), { mode: 0o600, flush: true })
   return { ...kept, have: 0 }

@@ -8,7 +8,7 @@ export type ArchiveOrder =
   | { readonly ask: 'page'; readonly keep: string; readonly after: number }
   | { readonly ask: 'read'; readonly keep: string; readonly item: string; readonly from: number }
   | { readonly ask: 'next' | 'leave'; readonly stream: number }
-  | { readonly ask: 'verify'; readonly path: string; readonly items: number }
+  | { readonly ask: 'verify'; readonly path: string; readonly items: number; readonly password: string }
 
 export interface DescribedArchive {
   /** null where it has none and is read as the files in it */

@@ -31,7 +31,7 @@ answerInProcess<ArchiveOrder>(async (order): Promise<ArchiveTold> => {
     case 'leave':
       return leave(order.stream)
     case 'verify':
-      return verify(order.path, order.items)
+      return verify(order)
   }
 })
 
@@ -120,8 +120,8 @@ async function leave(stream: number): Promise<null> {
 /**
  * Opens an archive like any backup and reads every item; throws a LinkFailure where one differs from what was copied.
  */
-async function verify(path: string, count: number): Promise<null> {
-  const backup = await openBackup(path, '')
+async function verify({ path, items: count, password }: Extract<ArchiveOrder, { ask: 'verify' }>): Promise<null> {
+  const backup = await openBackup(path, password)
   try {
     if (backup.index.items.length !== count || backup.warnings.length > 0)
       throw linkFailure('damaged', 'The safety copy does not match the source. Make it again.')

@@ -6,7 +6,16 @@ import type { LinkState } from '~~/core/bench/state'
 import { lotWords } from '~~/core/bench/words'
 
 /** A step before it is done: what will be lost, what will be restored, and what still has to be done first. */
-const props = defineProps<{ link: LinkState; action: ActionName; from: string }>()
+const props = withDefaults(
+  defineProps<{
+    link: LinkState
+    action: ActionName
+    from: string
+    /** the items that it is done to; all where it is not about items */
+    items?: readonly string[]
+  }>(),
+  { items: () => [] },
+)
 const emit = defineEmits<{ close: [] }>()
 const bench = useBenchStore()
 const store = useOpenCaseStore()
@@ -15,6 +24,9 @@ const compared = shallowRef<Comparison | null>(null)
 const trouble = ref<string | null>(null)
 const password = ref('')
 const waiver = ref('')
+/** the client's own password for the safety copy, where they want it sealed; never stored */
+const isSealed = ref(false)
+const sealing = ref('')
 const source = ref(props.from)
 
 /** From where contacts can be merged in: an account's, a SIM card's. */
@@ -25,7 +37,7 @@ const sources = computed(() =>
       .map((keep) => ({ id: `${one.id}/${keep.id}`, words: `${keep.title} (${keep.count})` })),
   ),
 )
-const parameters = computed(() => ({ from: source.value, password: password.value }))
+const parameters = computed(() => ({ from: source.value, password: password.value, items: [...props.items] }))
 
 async function load() {
   try {
@@ -56,7 +68,7 @@ async function tick(hold: string) {
   await load()
 }
 async function copyFirst() {
-  if (await bench.safetyCopy(props.link.id)) await load()
+  if (await bench.safetyCopy(props.link.id, isSealed.value ? sealing.value : null)) await load()
 }
 async function ready(answer: 'charger' | 'network') {
   await bench.answer(props.link.id, answer, 'on')
@@ -123,15 +135,29 @@ async function start() {
                 <button v-else-if="guard.name === 'consent'" type="button" class="quiet-action" @click="agree">
                   Record consent
                 </button>
-                <button
-                  v-else-if="guard.name === 'safety-copy'"
-                  type="button"
-                  class="quiet-action"
-                  :disabled="bench.isBusy"
-                  @click="copyFirst"
-                >
-                  {{ bench.isBusy ? 'Copying …' : 'Make the safety copy' }}
-                </button>
+                <span v-else-if="guard.name === 'safety-copy'" class="flex flex-wrap items-center gap-2">
+                  <button
+                    type="button"
+                    class="quiet-action"
+                    :disabled="bench.isBusy || (isSealed && sealing.length < 8)"
+                    @click="copyFirst"
+                  >
+                    {{ bench.isBusy ? 'Copying …' : 'Make the safety copy' }}
+                  </button>
+                  <label class="flex items-center gap-1.5 text-[14px]">
+                    <input v-model="isSealed" type="checkbox" class="size-4 accent-[var(--russet)]" />
+                    encrypted
+                  </label>
+                  <input
+                    v-if="isSealed"
+                    v-model="sealing"
+                    type="password"
+                    autocomplete="new-password"
+                    class="field !w-[210px]"
+                    aria-label="The client’s own password for the safety copy"
+                    placeholder="the client’s own, 8 or more"
+                  />
+                </span>
                 <button
                   v-else-if="guard.says.startsWith('It charges')"
                   type="button"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { FindCounts } from '~~/core/bench/filter'
+import { FindPage, type FindCounts } from '~~/core/bench/filter'
 import { TYPE_WORDS } from '~~/core/cases/telling/words'
 import { openingStop } from '~~/core/cases/shape/permission'
 import { ShelfList } from '~~/core/bench/shelf'
@@ -7,7 +7,7 @@ import type { LinkState } from '~~/core/bench/state'
 
 /** The case's shelf: what is selected, copying it, what is there and read back, and putting it back. */
 const props = defineProps<{ listing: number | null; counts: FindCounts | null; link: LinkState | null }>()
-const emit = defineEmits<{ copied: [] }>()
+const emit = defineEmits<{ copied: []; inPlace: [from: string, items: string[]] }>()
 const bench = useBenchStore()
 const session = useSessionStore()
 const shelf = computed(() => bench.bench?.shelf ?? null)
@@ -69,14 +69,38 @@ const fitting = computed(
   () =>
     items.value?.filter((one) => one.state === 'verified' && home.value?.types.some((type) => type === one.type)) ?? [],
 )
-async function putBack() {
-  if (props.link && home.value)
-    await bench.putBack(
-      props.link.id,
-      home.value.id,
-      fitting.value.map((one) => one.id),
-    )
+async function putBack(ids: number[]) {
+  if (props.link && home.value && (await bench.putBack(props.link.id, home.value.id, ids))) isChoosing.value = false
 }
+const isChoosing = ref(false)
+/** The bin that is listed, where its items can be put back in their own place. */
+const bin = computed(() => {
+  const keep = bench.bench?.listings.find(({ id }) => id === props.listing)?.keep
+  const isOffered = props.link?.actions.some(({ action }) => action === 'put-back-from-bin') ?? false
+  return isOffered ? (props.link?.keeps.find((one) => one.id === keep && one.kind === 'bin') ?? null) : null
+})
+/** The selected items, once every one of them is safe on the shelf. */
+async function putInPlace() {
+  if (!props.link || !bin.value || props.listing === null) return
+  const items: string[] = []
+  let isSafe = true
+  try {
+    for (let from = 0; ; from += PAGE) {
+      const query = `isSelected=true&limit=${PAGE}&from=${from}`
+      const { finds } = await api(FindPage, 'GET', bench.path(`/listings/${props.listing}?${query}`))
+      items.push(...finds.map(({ id }) => id))
+      isSafe &&= finds.every(({ onShelf }) => onShelf === 'verified')
+      if (finds.length < PAGE) break
+    }
+  } catch (error) {
+    return tellFailure(error)
+  }
+  if (isSafe) emit('inPlace', `${props.link.id}/${bin.value.id}`, items)
+  else tellDone('Copy them to the shelf first: nothing is put back before its copy is safe.')
+}
+const PAGE = 500
+const isHandingOut = ref(false)
+const handout = computed(() => shelf.value?.handout ?? null)
 </script>
 
 <template>
@@ -139,6 +163,15 @@ async function putBack() {
         Copy to the shelf
         <kbd class="key-cap">C</kbd>
       </button>
+      <button
+        v-if="bin && selected > 0 && !isCopying"
+        type="button"
+        class="quiet-action mt-2 w-full justify-center"
+        data-test="in-place"
+        @click="putInPlace"
+      >
+        Put {{ selected }} back in their place …
+      </button>
       <a
         v-if="shelf.verified > 0 && !isCopying && !isStopped"
         :href="bench.path('/shelf/bag')"
@@ -148,6 +181,27 @@ async function putBack() {
       >
         Download all, with checksums
       </a>
+      <div v-if="handout?.state === 'running'" class="mt-2 text-[14px]" data-test="handing-out">
+        <progress :value="handout.done" :max="handout.total" class="w-full" aria-label="Copying out of the house" />
+        {{ handout.done }} of {{ handout.total }} copied to {{ handout.path }} and read back
+        <button type="button" class="quiet-action" @click="bench.stopHandout()">Stop</button>
+      </div>
+      <template v-else-if="shelf.verified > 0 && !isCopying && !isStopped">
+        <button
+          type="button"
+          class="quiet-action mt-2 w-full justify-center"
+          data-test="hand-out"
+          @click="isHandingOut = true"
+        >
+          Copy to a medium or folder …
+        </button>
+        <p v-if="handout?.state === 'done'" class="mt-1 break-words text-[13.5px] text-held" data-test="handed-out">
+          ✓ {{ handout.total }} copied to {{ handout.path }}, read back
+        </p>
+        <p v-else-if="handout?.state === 'stopped'" role="alert" class="mt-1 text-[13.5px] text-russet-ink">
+          {{ handout.says }}
+        </p>
+      </template>
       <details v-if="exports.length > 0" class="mt-3 text-[14px]">
         <summary class="min-h-[24px] cursor-pointer text-russet-ink underline decoration-dotted">
           Save as one file
@@ -166,12 +220,22 @@ async function putBack() {
           class="quiet-action w-full justify-center"
           :disabled="bench.isBusy"
           data-test="put-back"
-          @click="putBack"
+          @click="isChoosing = true"
         >
-          Put {{ fitting.length }} back on it
+          Put back on it …
         </button>
         <p class="mt-1 text-[13px] text-soft">Into “{{ home.title }}” of {{ link?.title }}.</p>
       </div>
     </template>
+    <HandOut v-if="isHandingOut" @close="isHandingOut = false" />
+    <PutBackChoice
+      v-if="isChoosing && home && link"
+      :items="fitting"
+      :free="link.room?.free ?? null"
+      :onto="link.title"
+      :into="home.title"
+      @close="isChoosing = false"
+      @put-back="putBack"
+    />
   </section>
 </template>

@@ -18,7 +18,7 @@ const trouble = ref<string | null>(null)
 const isAttaching = ref(false)
 /** Files being brought in: what was dropped, or null where somebody chooses. */
 const bringing = shallowRef<{ dropped: DragEvent | null } | null>(null)
-const comparing = ref<{ action: ActionName; from: string } | null>(null)
+const comparing = ref<{ action: ActionName; from: string; items?: string[] } | null>(null)
 
 async function load() {
   trouble.value = null
@@ -249,6 +249,7 @@ useHead({ title: () => `Bench · ${title.value}` })
             :counts="finds.counts.value"
             :link="link"
             @copied="listingId !== null && void finds.refresh()"
+            @in-place="(from: string, items: string[]) => (comparing = { action: 'put-back-from-bin', from, items })"
           />
           <RunReportForm
             v-if="run && session.may('work') && (listingId === null || linkId !== null) && opened === null"
@@ -273,6 +274,7 @@ useHead({ title: () => `Bench · ${title.value}` })
       :link="comparedLink"
       :action="comparing.action"
       :from="comparing.from"
+      :items="comparing.items"
       @close="comparing = null"
     />
   </div>

@@ -20,6 +20,7 @@ CREATE TABLE `batches` (
 	`run_id` text,
 	`title` text NOT NULL,
 	`path` text NOT NULL,
+	`kind` text NOT NULL,
 	`folder` text,
 	`at` text NOT NULL,
 	`by` text NOT NULL,
@@ -27,6 +28,21 @@ CREATE TABLE `batches` (
 );
 --> statement-breakpoint
 CREATE INDEX `batches_by_case` ON `batches` (`case_id`);--> statement-breakpoint
+CREATE TABLE `handouts` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`case_id` integer NOT NULL,
+	`path` text NOT NULL,
+	`layout` text NOT NULL,
+	`state` text NOT NULL,
+	`says` text DEFAULT '' NOT NULL,
+	`done` integer DEFAULT 0 NOT NULL,
+	`total` integer NOT NULL,
+	`by` text NOT NULL,
+	`begun` text NOT NULL,
+	FOREIGN KEY (`case_id`) REFERENCES `cases`(`id`) ON UPDATE no action ON DELETE no action
+);
+--> statement-breakpoint
+CREATE INDEX `handouts_by_case` ON `handouts` (`case_id`);--> statement-breakpoint
 CREATE TABLE `papers` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`case_id` integer NOT NULL,
