@@ -1,4 +1,4 @@
-import { daysFrom } from '../bench/days'
+import { dayIn, daysFrom } from '../bench/days'
 import { known } from '../cases/shape/fact'
 import type { WantedSet } from '../cases/shape/wanted'
 import type { BackGroup } from './back'
@@ -16,19 +16,21 @@ export interface LitDay {
 
 /**
  * What came back by day, for the strip that the client looks at: every day in which the wanted items were made, dark where
- * nothing came back. Without a number wanted, the day with the most is the measure. Empty where no day is known.
+ * nothing came back. Without a number wanted, the day with the most is the measure. Empty where no day is known. Days are those of
+ * the shop's zone.
  */
-export function litDays(set: WantedSet, groups: readonly BackGroup[]): LitDay[] {
+export function litDays(set: WantedSet, groups: readonly BackGroup[], zone: string): LitDay[] {
+  const dayOf = (iso: string) => dayIn(zone, Date.parse(iso))
   const byDay = new Map(groups.flatMap(({ day, count }) => (day === null ? [] : [[day, count] as const])))
   const counts = [...byDay.values()]
-  const span = known(set.made) ? daysFrom(set.made.from.slice(0, 10), set.made.to.slice(0, 10)) : []
+  const span = known(set.made) ? daysFrom(dayOf(set.made.from), dayOf(set.made.to)) : []
   const inSpan = span.length <= MAX_DAYS ? span : []
   const days = [...new Set([...inSpan, ...byDay.keys()])].sort()
   if (days.length === 0) return []
   const usual = known(set.count) && span.length > 0 ? set.count / span.length : Math.max(1, ...counts)
   const must = set.mustHave
   const isMust = (day: string) =>
-    must === 'all' || (typeof must === 'object' && day >= must.from.slice(0, 10) && day <= must.to.slice(0, 10))
+    must === 'all' || (typeof must === 'object' && day >= dayOf(must.from) && day <= dayOf(must.to))
   return days.map((day) => {
     const count = byDay.get(day) ?? 0
     return { day, count, lit: Math.min(1, count / usual), isMust: isMust(day) }

@@ -69,12 +69,11 @@ describe('the strip of days', () => {
   const group = (day: string | null, count: number) => ({ day, count, damaged: 0, unverified: 0, samples: [] })
 
   it('has every day of the wanted time, dark where nothing came back, and says which matter most', () => {
-    const days = litDays(set, [
-      group('2026-11-02', 10),
-      group('2026-11-04', 5),
-      group(null, 3),
-      group('2026-12-24', 40),
-    ])
+    const days = litDays(
+      set,
+      [group('2026-11-02', 10), group('2026-11-04', 5), group(null, 3), group('2026-12-24', 40)],
+      'UTC',
+    )
     expect(days.map(({ day, lit, isMust }) => [day.slice(5), lit, isMust])).toEqual([
       ['11-01', 0, false],
       ['11-02', 1, true],
@@ -85,10 +84,19 @@ describe('the strip of days', () => {
     ])
   })
 
+  it('begins its days where the shop’s zone does', () => {
+    const summer = caseWith({
+      'wanted.w1': { type: 'photos', made: { from: '2026-10-10T23:00:00Z', to: '2026-10-12T22:59:00Z' } },
+    }).wanted[0]!
+    expect(litDays(summer, [], 'Europe/London').map(({ day }) => day)).toEqual(['2026-10-11', '2026-10-12'])
+  })
+
   it('measures by the fullest day where no number is known, and is empty where no day is', () => {
     const any = caseWith({ 'wanted.w1': { type: 'photos' } }).wanted[0]!
-    expect(litDays(any, [group('2026-11-02', 10), group('2026-11-04', 5)]).map(({ lit }) => lit)).toEqual([1, 0.5])
-    expect(litDays(any, [group(null, 10)])).toEqual([])
+    expect(litDays(any, [group('2026-11-02', 10), group('2026-11-04', 5)], 'UTC').map(({ lit }) => lit)).toEqual([
+      1, 0.5,
+    ])
+    expect(litDays(any, [group(null, 10)], 'UTC')).toEqual([])
   })
 })
 

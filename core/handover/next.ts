@@ -46,7 +46,7 @@ export function reminderOf({ state, contacts }: Case, { papers }: Shop, now: num
   const next = days[tried]
   return next === undefined
     ? null
-    : { number: tried + 1, at: since + next * DAY_MS, isDue: since + next * DAY_MS <= now }
+    : { number: tried + 1, at: since + next * DAY_MS, isDue: next === 0 || since + next * DAY_MS <= now }
 }
 
 /** From when on the terms for what is not collected apply, ms; null while the case is not ready. */

@@ -86,7 +86,7 @@ async function putInPlace() {
   let isSafe = true
   try {
     for (let from = 0; ; from += PAGE) {
-      const query = `isSelected=true&limit=${PAGE}&from=${from}`
+      const query = `isSelected=true&limit=${PAGE}&offset=${from}`
       const { finds } = await api(FindPage, 'GET', bench.path(`/listings/${props.listing}?${query}`))
       items.push(...finds.map(({ id }) => id))
       isSafe &&= finds.every(({ onShelf }) => onShelf === 'verified')

@@ -130,7 +130,7 @@ const phone = computed(() => bench.bench?.links.find((one) => one.kind === 'phon
 const comparedLink = computed(() => (comparing.value?.action === 'restore' ? phone.value : link.value))
 
 useBenchNews()
-useIntervalFn(() => void store.refresh(), 6000)
+useIntervalFn(() => void store.refresh(), 1500)
 useSingleKeys({
   escape: () =>
     opened.value !== null

@@ -50,7 +50,7 @@ const sets = computed(() => {
       of: own.of,
       back: Math.max(count, own.back),
       damaged: groups.reduce((sum, group) => sum + group.damaged, 0),
-      days: litDays(set, groups),
+      days: litDays(set, groups, session.shop.zone),
     }
   })
 })

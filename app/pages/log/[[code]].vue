@@ -45,7 +45,7 @@ watch(
   },
 )
 useSingleKeys({ escape: () => void navigateTo(store.code === null ? '/' : `/cases/${store.code}`) })
-useIntervalFn(() => void store.refresh(), 5000)
+useIntervalFn(() => void store.refresh(), 1500)
 useEventListener('focus', () => void store.refresh())
 useEventListener('keydown', (event: KeyboardEvent) => {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || isReading.value) return
