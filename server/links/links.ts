@@ -2,7 +2,7 @@ import type { Link } from '../../core/bench/link'
 import type { LinkSummary } from '../../core/bench/state'
 import { notFound } from '../failure'
 import { backups } from './archive-links'
-import { broughtFiles } from './batch-links'
+import { batchOfLink, broughtFiles } from './batch-links'
 import { helpers } from './helpers'
 import { media } from './medium-links'
 import type { LinkProvider } from './provider'
@@ -13,6 +13,11 @@ export const LINK_PROVIDERS: readonly LinkProvider[] = [helpers, backups, media,
 /** Every link: those of helpers, the backups in known folders, and the media. */
 export async function everyLink(): Promise<LinkSummary[]> {
   return (await Promise.all(LINK_PROVIDERS.map((provider) => provider.list()))).flat()
+}
+
+/** What a link is called; its id where it is not connected now. */
+export async function titleOfLink(id: string): Promise<string> {
+  return batchOfLink(id)?.title ?? (await everyLink()).find((link) => link.id === id)?.title ?? id
 }
 
 /** One link by its id; throws a Failure where there is none. */

@@ -23,6 +23,8 @@ export function queueItems(
   stored: StoredCase,
   listing: Pick<typeof listings.$inferSelect, 'link' | 'runId'>,
   wanted: readonly Selected[],
+  /** what their source is called, as the folder in which they lie on the shelf */
+  source: string,
 ): void {
   // The run in which the items were listed, where it is still open.
   const run =
@@ -55,7 +57,7 @@ export function queueItems(
             item: one.item,
             name: one.name,
             type: one.type,
-            path: paths.pathFor([listing.link, body.keepTitle, ...body.place], name),
+            path: paths.pathFor([source, body.keepTitle, ...body.place], name),
             bytes: one.bytes,
             wanted: one.wanted,
             whole: one.whole,

@@ -8,7 +8,7 @@ import { refused } from '../failure'
 import { requireAttached } from '../links/case-links'
 import { asDiskFault, DiskFault } from '../links/disk-fault'
 import { faultWords } from '../links/link-failures'
-import { linkById } from '../links/links'
+import { linkById, titleOfLink } from '../links/links'
 import { requireConsent } from '../cases/consent'
 import { listingOf } from '../listings/listings'
 import { noteAtBench } from '../links/notes'
@@ -29,6 +29,7 @@ export async function copySelected(code: string, listingId: number, writer: Writ
   requireAttached(stored, listing.link)
   requireConsent(stored)
   await refuseSource(code, listing.link)
+  const source = await titleOfLink(listing.link)
   const selected = database
     .select({ find: finds, body: findBodies.body })
     .from(finds)
@@ -51,7 +52,7 @@ export async function copySelected(code: string, listingId: number, writer: Writ
       `The shelf has room for ${sayBytes(room)} and this takes ${sayBytes(bytes)}. Select fewer items, or clear a shelf that is no longer needed.`,
   )
   try {
-    queueItems(stored, listing, wanted)
+    queueItems(stored, listing, wanted, source)
     noteAtBench(code, listing.link, `started copying ${wanted.length} items to the shelf`, writer)
     begin(code, stored.id, listing.link, promised, writer)
   } catch (error) {

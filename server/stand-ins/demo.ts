@@ -11,6 +11,8 @@ import { endRun, startRun } from '../cases/writing/runs'
 import { logCase } from '../cases/writing/log'
 import { markHold } from '../cases/writing/holds'
 import { moveCase } from '../cases/writing/state'
+import { HandoverWrite } from '../../core/handover/writes'
+import { writeHandover } from '../handover/write'
 import type { Database } from '../db/open'
 import { writePlaybook } from '../settings'
 
@@ -32,6 +34,7 @@ function happen(database: Database, code: string, event: DemoEvent, playbook: Pl
   if ('tick' in event) markHold(database, code, { hold: event.tick, mark: 'ticked', reason: '' }, writer)
   else if ('waive' in event)
     markHold(database, code, { hold: event.waive, mark: 'waived', reason: event.reason }, writer)
+  else if ('hand' in event) writeHandover(database, code, HandoverWrite.parse(event.hand), playbook, writer)
   else if ('facts' in event) changeFacts(database, code, readStored(database, code).version, event.facts, writer)
   else if ('to' in event)
     moveCase(

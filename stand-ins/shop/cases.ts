@@ -1,5 +1,6 @@
 import type { Change } from '../../core/cases/facts/facts'
 import type { CaseState } from '../../core/cases/shape/states'
+import type { HandoverInput } from '../../core/handover/writes'
 import type { DemoTimes } from './times'
 
 /** What happened to a case after it was logged, hours ago, oldest first. */
@@ -24,6 +25,7 @@ export type DemoEvent =
       readonly reason?: string
     }
   | { readonly ago: number; readonly by: string; readonly facts: Change[] }
+  | { readonly ago: number; readonly by: string; readonly hand: HandoverInput }
 
 export interface DemoCase {
   /** hours ago */
@@ -55,6 +57,14 @@ const copy = (id: string, facts: object): Change => ({ fact: `copies.${id}`, is:
 const loss = (facts: Record<string, unknown>): Change[] =>
   Object.entries(facts).map(([fact, is]) => ({ fact: `loss.${fact}`, is }))
 const GB = 1e9
+
+/** The first device of a case as it was handed in. */
+const handedIn = (words: string, serial: string, condition: string, place: string, person: string): HandoverInput => ({
+  do: 'receive',
+  things: [{ part: 'd1', words, serial, condition }],
+  place,
+  person,
+})
 
 /** The cases of the demo's shop: people, makers and losses are all made up. */
 export function demoCases(time: DemoTimes): DemoCase[] {
@@ -109,7 +119,15 @@ export function demoCases(time: DemoTimes): DemoCase[] {
         { fact: 'limits.money', is: 120 },
         { fact: 'limits.seenBy', is: 'us-only' },
       ],
-      events: [{ ago: 2.8, by: 'Jory Penn', tick: 'stop-using' }],
+      events: [
+        {
+          ago: 2.9,
+          by: 'Jory Penn',
+          hand: handedIn('Korvane 7', 'KV7-20391', 'scratched back, works', 'drawer 4', 'Wilfreda Ashby'),
+        },
+        { ago: 2.8, by: 'Jory Penn', tick: 'stop-using' },
+        { ago: 2.7, by: 'Jory Penn', hand: { do: 'quote', low: 25, high: 90, nothingBack: 0 } },
+      ],
     },
     {
       // A card that goes back to its owner this afternoon.
@@ -481,6 +499,11 @@ export function demoCases(time: DemoTimes): DemoCase[] {
         }),
       ],
       events: [
+        {
+          ago: 69.5,
+          by: 'Jory Penn',
+          hand: handedIn('Pelloon Leaf', 'PL-88-0417', 'one key missing', 'shelf B', 'Per Vidal'),
+        },
         { ago: 69, by: 'Suda Wray', tick: 'stop-using' },
         { ago: 69, by: 'Suda Wray', tick: 'no-clean-up' },
         { ago: 69, by: 'Suda Wray', tick: 'save-elsewhere' },
@@ -493,6 +516,16 @@ export function demoCases(time: DemoTimes): DemoCase[] {
           note: 'Copy from four minutes before the crash.',
         },
         { ago: 67, by: 'Suda Wray', to: 'ready' },
+        {
+          ago: 66.9,
+          by: 'Suda Wray',
+          hand: { do: 'charge', run: 'r1', words: 'Automatic copy of chapter four', amount: 35 },
+        },
+        {
+          ago: 66.8,
+          by: 'Jory Penn',
+          hand: { do: 'contact', way: 'called', says: 'It is ready; he comes by this week.' },
+        },
       ],
     },
     {
@@ -564,6 +597,8 @@ export function demoCases(time: DemoTimes): DemoCase[] {
         { ago: 23.5 * 24, by: 'Suda Wray', tick: 'save-elsewhere' },
         { ago: 23.4 * 24, by: 'Suda Wray', run: 'stick-deep-scan:d1', minutes: 11, back: { w1: [88, 86] } },
         { ago: 23 * 24, by: 'Suda Wray', to: 'ready' },
+        { ago: 22.9 * 24, by: 'Jory Penn', hand: { do: 'contact', way: 'no-answer', says: 'Rang twice.' } },
+        { ago: 15 * 24, by: 'Jory Penn', hand: { do: 'contact', way: 'wrote', says: 'Asked to collect it.' } },
         { ago: 8 * 24, by: 'Jory Penn', to: 'uncollected' },
       ],
     },
@@ -604,6 +639,11 @@ export function demoCases(time: DemoTimes): DemoCase[] {
           minutes: 4,
           back: { w1: [1, 1] },
           note: 'In the bin of the second user.',
+        },
+        {
+          ago: 14 * 24,
+          by: 'Ottilie Marsh',
+          hand: { do: 'outcome', ending: 'in-full', delivered: [{ wanted: 'w1', count: 1 }] },
         },
         { ago: 14 * 24, by: 'Ottilie Marsh', to: 'ready' },
         { ago: 14 * 24 - 2, by: 'Ottilie Marsh', to: 'handed-over' },

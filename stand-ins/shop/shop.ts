@@ -29,6 +29,13 @@ export function demoPlaybook(): Playbook {
     codePrefix: 'SL',
     zone: 'Europe/London',
     currency: 'GBP',
+    papers: {
+      address: '3 Sluice Lane\nLower Locks',
+      phone: '01632 960 100',
+      mail: 'desk@sluice-lane.example',
+      taxName: 'VAT',
+      taxPercent: 20,
+    },
     models,
   })
 }

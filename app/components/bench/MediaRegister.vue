@@ -1,17 +1,18 @@
 <script setup lang="ts">
-import { NamedPaths, MediaRegister } from '~~/core/bench/answers'
+// Named apart from the components of the same names.
+import { NamedPaths as PathList, MediaRegister as Register } from '~~/core/bench/answers'
 import type { UploadShape } from '~~/core/bench/medium'
 
 /** How images and devices come to the bench: placed into a folder, brought in by this page, or named by the owner. */
 const emit = defineEmits<{ changed: [] }>()
 const session = useSessionStore()
-const register = shallowRef<MediaRegister | null>(null)
+const register = shallowRef<Register | null>(null)
 const paths = ref<string[]>([])
 const { isBusy, send, problem, error } = useSending()
 
 async function load() {
-  register.value = await api(MediaRegister, 'GET', '/api/bench/media')
-  if (session.may('playbook')) paths.value = (await api(NamedPaths, 'GET', '/api/bench/media/paths')).paths
+  register.value = await api(Register, 'GET', '/api/bench/media')
+  if (session.may('playbook')) paths.value = (await api(PathList, 'GET', '/api/bench/media/paths')).paths
 }
 onMounted(() => void send(load))
 const changed = async () => {
@@ -27,7 +28,7 @@ function picked(event: Event) {
 }
 async function keep(next: string[]) {
   const done = await send(async () => {
-    paths.value = (await api(NamedPaths, 'PUT', '/api/bench/media/paths', { paths: next })).paths
+    paths.value = (await api(PathList, 'PUT', '/api/bench/media/paths', { paths: next })).paths
   })
   if (!done) return
   emit('changed')

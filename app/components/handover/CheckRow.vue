@@ -3,12 +3,16 @@ import { CHECK_MARKS, type CheckMark, type ClientCheck } from '~~/core/cases/sha
 import type { BackGroup } from '~~/core/handover/back'
 
 /** One group of what came back, looked at with the client, who says whether it is right. */
-const props = defineProps<{
-  group: BackGroup
-  check: ClientCheck | null
-  thumb: (id: number) => string
-  isBusy: boolean
-}>()
+const props = withDefaults(
+  defineProps<{
+    group: BackGroup
+    check?: ClientCheck | null
+    thumb: (id: number) => string
+    isBusy?: boolean
+    canMark?: boolean
+  }>(),
+  { check: null, isBusy: false, canMark: true },
+)
 const emit = defineEmits<{ mark: [mark: CheckMark, note: string] }>()
 const clock = useClockWords()
 const note = ref(props.check?.note ?? '')
@@ -41,6 +45,7 @@ const names = computed(() => props.group.samples.filter(({ hasThumb }) => !hasTh
       </div>
     </div>
     <div
+      v-if="canMark"
       class="mt-2 flex flex-wrap gap-2 pl-[140px] max-md:pl-0"
       role="group"
       :aria-label="`Is ${group.day ?? 'this'} right?`"

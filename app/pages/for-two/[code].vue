@@ -54,6 +54,8 @@ const sets = computed(() => {
     }
   })
 })
+/** What came back besides: recovered, but in no wanted set, as where its date is not what was remembered. */
+const others = computed(() => back.value?.sets.find(({ wanted }) => wanted === null)?.groups ?? [])
 const heading = ({ of, what, back: count }: (typeof sets.value)[number]) =>
   of === null ? `${countWords(count, what)} are back` : `Of about ${countWords(of, what)}, ${count} are back`
 const keyOf = (group: BackGroup) => group.day ?? 'all'
@@ -137,7 +139,7 @@ useHead({ title: () => `${back.value?.shop ?? ''} · ${code}` })
           <p v-if="one.damaged > 0" class="mt-1 text-[18px]">{{ one.damaged }} of them open only in part.</p>
           <template v-if="one.days.length > 1">
             <LitStrip class="mt-3" :days="one.days" :what="one.what" @choose="show" />
-            <p class="mt-1 text-[15px] text-soft">
+            <p v-if="one.groups.length > 0" class="mt-1 text-[15px] text-soft">
               Dark days did not come back. Tap a day to see it.{{
                 one.days.some(({ isMust }) => isMust) ? ' Those underlined matter most.' : ''
               }}
@@ -156,19 +158,29 @@ useHead({ title: () => `${back.value?.shop ?? ''} · ${code}` })
             />
           </ul>
         </section>
+        <section v-if="others.length > 0">
+          <h2 class="text-[24px] leading-tight">Also recovered</h2>
+          <p class="mt-1 text-[17px] text-soft">
+            Items that do not match what you described, perhaps because a date was remembered differently.
+          </p>
+          <ul class="mt-3">
+            <CheckRow v-for="group in others" :key="keyOf(group)" :group="group" :thumb="thumb" :can-mark="false" />
+          </ul>
+        </section>
       </div>
       <aside
         class="border-l border-line bg-sheet px-6 py-6 text-[17px]"
         aria-label="What you say, what was done, what it costs"
       >
         <h2 class="text-[24px]">Is this what you lost?</h2>
-        <p class="mt-1" aria-live="polite" data-test="marked">
+        <p v-if="marked.total > 0" class="mt-1" aria-live="polite" data-test="marked">
           You looked at
           <strong>{{ marked.right + marked.missing + marked.unsure }} of {{ marked.total }}</strong>
           {{ marked.total === 1 ? 'group' : 'groups' }}:
-          <span class="text-held">✓ {{ marked.right }} right</span>
-          , {{ marked.missing }} with something missing, {{ marked.unsure }} not sure.
+          <span class="text-held">{{ `✓ ${marked.right} right,` }}</span>
+          {{ marked.missing }} with something missing, {{ marked.unsure }} not sure.
         </p>
+        <p v-else class="mt-1">Nothing is here to look through yet.</p>
         <template v-if="done.length > 0">
           <h3 class="mt-5 text-[19px]">What we did</h3>
           <ul class="mt-1 list-disc pl-5">
