@@ -32,9 +32,6 @@ export const Attachment = z.object({
 })
 export type Attachment = z.infer<typeof Attachment>
 
-/** The pictures, signatures and papers of a case. */
-export const Attachments = z.array(Attachment)
-
 /** The type of bytes by their first ones (PNG section 5.2; JFIF; WebP container; ISO 32000); null for any other. */
 export function attachmentTypeOf(head: Uint8Array): Exclude<AttachmentType, 'image/svg+xml'> | null {
   const starts = (text: string, at = 0) => [...text].every((letter, index) => head[at + index] === letter.charCodeAt(0))

@@ -1,4 +1,3 @@
-import { agreementTo } from '../cases/shape/agreement'
 import type { Case } from '../cases/shape/case'
 import { heldFor } from '../cases/shape/custody'
 import { known } from '../cases/shape/fact'
@@ -75,7 +74,3 @@ export function reminderText(ofCase: Case, shop: Shop, number: number): string {
     [shop.name, shop.papers.phone, shop.papers.mail].filter(Boolean).join(', '),
   ].join('\n')
 }
-
-/** Whether the price was agreed to, as far as there is a quote. */
-export const isPriceAgreed = ({ money, agreements }: Pick<Case, 'money' | 'agreements'>): boolean =>
-  money.quote === null || agreementTo(agreements, 'price') !== null

@@ -15,9 +15,6 @@ export const Paper = z.object({
 })
 export type Paper = z.infer<typeof Paper>
 
-/** The sheets of a case, the newest first. */
-export const Papers = z.array(Paper)
-
 /** What somebody asks to be made; receipts come with what they are for. */
 export const PaperAsk = z.object({ kind: z.enum(['options', 'report', 'annex']) })
 

@@ -36,7 +36,7 @@ export function planOfStored(database: Database, stored: StoredCase, planning: P
 export function keepPlan(database: Database, stored: StoredCase, planning: Planning, depth: Depth): FullPlan {
   const { playbook, now } = planning
   const full = fullPlanOf(stored.case, playbook, now, { evidence: readEvidence(database), depth })
-  const summary = summaryOf(stored.case, full)
+  const summary = summaryOf(stored.case, full, playbook.shop)
   const row = {
     caseId: stored.id,
     caseVersion: stored.version,

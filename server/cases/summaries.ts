@@ -77,7 +77,7 @@ export function findCases(database: Database, typed: string, planning: Planning,
     .all()
   const found = rows.map(({ code }) => {
     const stored = readStored(database, code)
-    return summaryOf(stored.case, planOfStored(database, stored, planning, 'order'))
+    return summaryOf(stored.case, planOfStored(database, stored, planning, 'order'), planning.playbook.shop)
   })
   return { total: found.length, cases: found }
 }

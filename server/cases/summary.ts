@@ -7,10 +7,13 @@ import { isBeingWorked } from '../../core/cases/shape/states'
 import { countOf } from '../../core/cases/shape/wanted'
 import { countWords, deviceWords, STATE_WORDS, TYPE_WORDS } from '../../core/cases/telling/words'
 import type { CaseSummary } from '../../core/cases/shape/summary'
+import { isoOrNull } from '../../core/cases/shape/moment'
+import { reminderOf } from '../../core/handover/next'
+import type { Shop } from '../../core/playbook/shop'
 import type { FullPlan } from '../../core/ranking/situation/plan-shape'
 
 /** One line of the counter, from a case and its plan. */
-export function summaryOf(ofCase: Case, full: FullPlan): CaseSummary {
+export function summaryOf(ofCase: Case, full: FullPlan, shop: Shop): CaseSummary {
   const { plan } = full
   const isLive = isBeingWorked(ofCase.state.name)
   const first = full.override?.order[0] ?? plan.order[0]
@@ -25,6 +28,7 @@ export function summaryOf(ofCase: Case, full: FullPlan): CaseSummary {
     device: device ? deviceWords(device) : 'device not known',
     state: STATE_WORDS[ofCase.state.name] + (ofCase.state.waitingFor ? ` for ${ofCase.state.waitingFor}` : ''),
     stateName: ofCase.state.name,
+    remindAt: isoOrNull(reminderOf(ofCase, shop, 0)?.at ?? null),
     nextStep: nextWords(ofCase, open?.title ?? null, isLive ? (next?.title ?? null) : null),
     back: backShare(ofCase),
     expected: isLive ? plan.expected.share[1] : backShare(ofCase),

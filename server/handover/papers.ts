@@ -136,7 +136,12 @@ export function makePaper(
             playbook,
             number,
             hasAnnex: kind === 'annex',
-            files: verifiedItems(stored.id).map(({ path, bytes, sha256 }) => ({ path, bytes, sha256: sha256 ?? '' })),
+            files: verifiedItems(stored.id).map(({ path, bytes, sha256, whole }) => ({
+              path,
+              bytes,
+              sha256: sha256 ?? '',
+              isDamaged: whole === 'partial',
+            })),
             entries:
               kind === 'annex'
                 ? historySince(handle, stored.id, 0).map((entry) => ({

@@ -90,10 +90,11 @@ function contentOf(block: SheetBlock, signatures: ReadonlyMap<number, string>): 
 }
 
 function tableOf({ head, rows, figuresFrom }: Extract<SheetBlock, { kind: 'table' }>): Content {
+  const isLong = rows.some((row) => row.some((text) => text.length > 60))
   const cell = (text: string, at: number) => ({
     text: breakable(text),
     alignment: at >= figuresFrom ? ('right' as const) : ('left' as const),
-    fontSize: head.length > 4 || text.length > 60 ? 8.5 : 9.5,
+    fontSize: head.length > 3 || isLong ? 8.5 : 9.5,
   })
   // The columns of figures take what they need; those of words share the rest.
   const widths = head.map((_, at) => (at >= figuresFrom ? 'auto' : at === 0 ? '*' : head.length > 3 ? '*' : 'auto'))

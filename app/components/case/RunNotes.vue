@@ -3,7 +3,7 @@ import { TZDate } from '@date-fns/tz'
 import { format } from 'date-fns'
 import type { Run } from '~~/core/cases/shape/run'
 
-/** Notes that were made while a run was open, and a field for the next one. */
+/** Notes and photos that were made while a run was open, and a field for the next note. */
 const props = defineProps<{ run: Run }>()
 const store = useOpenCaseStore()
 const session = useSessionStore()
@@ -17,6 +17,17 @@ const notes = computed(() =>
     when: format(new TZDate(note.at, context.value.zone), 'HH:mm'),
   })),
 )
+const shop = useHandoverStore()
+onMounted(() => void shop.load())
+const photos = computed(() =>
+  (shop.answer?.attachments ?? []).filter(({ kind, part }) => kind === 'photo' && part === props.run.id),
+)
+async function photographed(event: Event) {
+  const field = event.target as HTMLInputElement
+  const [file] = field.files ?? []
+  field.value = ''
+  if (file) await shop.attach(file, 'photo', props.run.id)
+}
 async function add() {
   const note = words.value.trim()
   if (note === '' || isBusy.value) return
@@ -45,5 +56,24 @@ async function add() {
       />
       <button type="submit" class="quiet-action" :disabled="words.trim() === '' || isBusy">Add</button>
     </form>
+    <p class="mt-1 flex flex-wrap items-center gap-2">
+      <a v-for="photo in photos" :key="photo.id" :href="shop.path(`/attachments/${photo.id}`)" target="_blank">
+        <img :src="shop.path(`/attachments/${photo.id}`)" :alt="photo.name" class="h-[44px] w-[58px] object-cover" />
+      </a>
+      <label
+        v-if="session.may('work')"
+        class="inline-block min-h-[24px] cursor-pointer text-[13.5px] underline decoration-dotted focus-within:outline-2"
+      >
+        add a photo …
+        <input
+          type="file"
+          accept="image/*"
+          capture="environment"
+          class="sr-only"
+          data-test="run-photo"
+          @change="photographed"
+        />
+      </label>
+    </p>
   </section>
 </template>

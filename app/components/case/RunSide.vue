@@ -147,7 +147,8 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
     <template v-else-if="!isWorkable">
       <p class="text-[14px] text-soft">The case is</p>
       <h2 class="text-[21px] leading-tight">{{ store.current.state.name.replace('-', ' ') }}</h2>
-      <p class="mt-1 text-[14px] text-soft">To try another route, bring it back to the bench.</p>
+      <NuxtLink :to="`/hand-over/${store.code}`" class="main-action mt-3 w-full">Go to the hand-over</NuxtLink>
+      <p class="mt-2 text-[14px] text-soft">To try another route, bring it back to the bench.</p>
     </template>
     <template v-else>
       <p class="text-[14px] text-soft">Next</p>

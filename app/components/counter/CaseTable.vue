@@ -11,11 +11,18 @@ const body = useTemplateRef<HTMLElement>('body')
 const lines = computed(() =>
   props.cases.map((one) => ({
     ...one,
+    ...stepOf(one),
     to: `/cases/${one.code}`,
     closing: closingWords(one.closes, props.now, props.zone),
     isLive: one.stateName === 'logged' || one.stateName === 'at-bench' || one.stateName === 'waiting',
   })),
 )
+
+/** A reminder that is due comes before anything else of a case that is ready. */
+function stepOf({ remindAt, nextStep }: CaseSummary) {
+  const isToRemind = remindAt !== null && Date.parse(remindAt) <= props.now
+  return { isToRemind, step: isToRemind ? 'tell or remind the client' : nextStep }
+}
 
 function go(step: number) {
   at.value = Math.min(lines.value.length - 1, Math.max(0, at.value + step))
@@ -80,7 +87,7 @@ defineExpose({ go })
           {{ line.wanted }}
           <span class="text-soft">· {{ line.device }}</span>
         </td>
-        <td class="truncate" :title="line.nextStep">{{ line.nextStep }}</td>
+        <td class="truncate" :class="{ 'font-bold': line.isToRemind }" :title="line.step">{{ line.step }}</td>
         <td>
           <span class="flex items-center gap-2">
             <BackBar :back="line.back" :expected="line.expected" class="w-[60px]" />

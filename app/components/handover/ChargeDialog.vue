@@ -6,10 +6,18 @@ const shop = useHandoverStore()
 const run = ref('')
 const words = ref('')
 const amount = ref<number | null>(null)
+const suggested = ref(0)
+const playbooks = usePlaybookStore()
 const ended = computed(() => store.asItIs.runs.filter((one) => one.ended !== null))
 watch(run, (id) => {
   const own = ended.value.find((one) => one.id === id)
-  if (own) words.value = own.title
+  if (!own) return
+  words.value = own.title
+  // Looking has its price; taking has one more, where something came back.
+  const money = playbooks.playbook?.kinds.find((kind) => kind.id === own.kind)?.money
+  const isTaken = own.results.some(({ back }) => back > 0)
+  suggested.value = money ? money.look + (isTaken ? money.take : 0) : 0
+  if (suggested.value > 0) amount.value = suggested.value
 })
 async function done() {
   if (await shop.act({ do: 'charge', run: run.value || null, words: words.value, amount: amount.value! })) emit('close')
@@ -33,6 +41,6 @@ async function done() {
       </select>
     </label>
     <FormField v-model="words" label="For what" />
-    <AmountField v-model="amount" label="Price with tax" />
+    <AmountField :key="suggested" v-model="amount" label="Price with tax" />
   </ShopDialog>
 </template>

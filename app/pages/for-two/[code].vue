@@ -59,8 +59,10 @@ const others = computed(() => back.value?.sets.find(({ wanted }) => wanted === n
 const heading = ({ of, what, back: count }: (typeof sets.value)[number]) =>
   of === null ? `${countWords(count, what)} are back` : `Of about ${countWords(of, what)}, ${count} are back`
 const keyOf = (group: BackGroup) => group.day ?? 'all'
-const checkOf = (wanted: string, group: string) =>
+const ownCheck = (wanted: string, group: string) =>
   ofCase.value.checks.find((one) => one.wanted === wanted && one.group === group) ?? null
+/** What the client says of a group: of it alone, or else of all of them. */
+const checkOf = (wanted: string, group: string) => ownCheck(wanted, group) ?? ownCheck(wanted, 'all')
 const marked = computed(() => {
   const all = sets.value.flatMap(({ set, groups }) => groups.map((group) => checkOf(set.id, keyOf(group))))
   return {
@@ -70,6 +72,7 @@ const marked = computed(() => {
     unsure: all.filter((one) => one?.mark === 'not-sure').length,
   }
 })
+const allRight = (wanted: string) => shop.act({ do: 'check', wanted, group: 'all', mark: 'right', note: '' })
 const mark = (wanted: string, group: BackGroup, is: CheckMark, note: string) =>
   shop.act({ do: 'check', wanted, group: keyOf(group), mark: is, note })
 const done = computed(() =>
@@ -146,6 +149,16 @@ useHead({ title: () => `${back.value?.shop ?? ''} · ${code}` })
             </p>
           </template>
           <p v-if="one.groups.length === 0" class="mt-2 text-[18px] text-soft">Nothing of this is here yet.</p>
+          <button
+            v-if="one.groups.length > 2"
+            type="button"
+            class="quiet-action mt-3 !min-h-[44px] text-[16px]"
+            :disabled="shop.isBusy"
+            data-test="all-right"
+            @click="allRight(one.set.id)"
+          >
+            All of it is right, but what is marked otherwise
+          </button>
           <ul class="mt-3">
             <CheckRow
               v-for="group in one.groups"

@@ -55,7 +55,7 @@ useHead({ title: () => `Hand-over · ${title.value}` })
       </NuxtLink>
       <p class="min-w-0 flex-1 text-[15px]" data-test="next-with-client">
         <template v-if="next">
-          <span class="text-soft">Next:</span>
+          <span class="text-soft">{{ `Next: ` }}</span>
           <strong>{{ NEXT[next] }}</strong>
         </template>
         <span v-else class="text-soft">Nothing is waiting between shop and client.</span>

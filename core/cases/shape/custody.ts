@@ -7,11 +7,9 @@ import { instant } from './moment'
  * nobody collects is recorded as kept, wiped or thrown away, and by whom.
  */
 export const CUSTODY_STEPS = ['received', 'lent', 'moved', 'returned', 'back', 'disposed'] as const
-export type CustodyStepName = (typeof CUSTODY_STEPS)[number]
 
 /** What a person showed to whom a thing was given: the code of the receipt, a document, or staff know them. */
 export const PROOFS_OF_PERSON = ['receipt', 'identity', 'known-here'] as const
-export type ProofOfPerson = (typeof PROOFS_OF_PERSON)[number]
 
 /** One step of the custody of a thing. Steps are only ever added. */
 export const CustodyStep = z.object({

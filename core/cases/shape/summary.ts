@@ -10,6 +10,8 @@ export const CaseSummary = z.object({
   state: z.string(),
   stateName: z.enum(CASE_STATES),
   nextStep: z.string(),
+  /** when the client is to be told or reminded that it is ready; null while there is nothing to say */
+  remindAt: z.iso.datetime().nullable().default(null),
   back: z.number(),
   expected: z.number(),
   closes: z.tuple([z.string().nullable(), z.string().nullable()]),

@@ -31,6 +31,7 @@ export function optionsSheet(
       { kind: 'heading', text: 'What we advise' },
       { kind: 'text', text: adviceOf(first), isStrong: true },
       ...(ways.length === 0 ? [] : sideBySide(ofCase, ways, playbook, context)),
+      ...notAdvised(plan, ways),
       ...(closed.length === 0
         ? []
         : ([
@@ -53,6 +54,19 @@ export function openWays(plan: Plan): PlanOption[] {
   const inOrder = plan.order.flatMap((id) => plan.options.find((option) => option.id === id) ?? [])
   const others = plan.options.filter((option) => option.standing !== 'closed' && !inOrder.includes(option))
   return [...inOrder, ...others].filter(isRoute).slice(0, MAX_ROUTES)
+}
+
+/** Ways that are open and that the plan leaves out, each with its reason. */
+function notAdvised(plan: Plan, ways: readonly PlanOption[]): SheetBlock[] {
+  const items = ways.flatMap(({ id, title, says }, at) =>
+    plan.order.includes(id) ? [] : [`${at + 1}. ${title}: ${says}`],
+  )
+  return items.length === 0
+    ? []
+    : [
+        { kind: 'heading', text: 'Open, but not advised now' },
+        { kind: 'list', items },
+      ]
 }
 
 const adviceOf = (first: PlanOption | null) =>
@@ -119,8 +133,12 @@ function needsWords(way: PlanOption, kind: RouteKind | null): string {
   const open = new Set(way.factors.filter(({ value }) => value < 0.999).map(({ name }) => name))
   const gates = (kind?.gates ?? []).filter(({ gate }) => [...open].some((name) => name.startsWith(gate)))
   const words = [...(kind?.sheet.ready ?? []), ...gates.map(({ gate }) => GATE_WORDS[gate])]
-  return words.length === 0 ? 'nothing more' : [...new Set(words)].join('; ')
+  return words.length === 0 ? 'nothing more' : listed([...new Set(words)])
 }
+
+/** "A reader; room on the shelf". */
+const listed = ([first = '', ...others]: readonly string[]) =>
+  [first, ...others.map((one) => one.charAt(0).toLowerCase() + one.slice(1))].join('; ')
 
 function risksWords({ standing, says }: PlanOption, kind: RouteKind | null): string {
   const { erasesDevice, turnsBack, spoilsScans } = kind?.effects ?? {

@@ -27,6 +27,8 @@ export interface AnnexFile {
   readonly path: string
   readonly bytes: number
   readonly sha256: string
+  /** only part of its content is there */
+  readonly isDamaged: boolean
 }
 
 export interface ReportFacts {
@@ -57,6 +59,7 @@ export function reportSheet(ofCase: Case, context: SheetContext, facts: ReportFa
       ...lost(ofCase, context),
       ...tried(ofCase, context),
       ...cameBack(ofCase),
+      ...damaged(facts),
       ...missing(ofCase, plan),
       ...cost(ofCase, context),
       ...section('How to avoid it next time', avoidingWords(ofCase, plan, playbook)),
@@ -170,6 +173,19 @@ function cameBack(ofCase: Case): SheetBlock[] {
               : `You went through it with us. ${wrong.map(({ group, mark, note }) => `${group === 'all' ? 'In all' : group}: ${mark === 'missing' ? 'something is missing' : 'not sure'}${note ? ` (${note})` : ''}`).join('. ')}.`,
           ),
         ]),
+  ]
+}
+
+/** The most damaged items that are named in the report. */
+const MAX_DAMAGED = 40
+
+function damaged({ files }: ReportFacts): SheetBlock[] {
+  const names = files.flatMap(({ path, isDamaged }) => (isDamaged ? [path] : []))
+  if (names.length === 0) return []
+  const more = names.length > MAX_DAMAGED ? [`and ${names.length - MAX_DAMAGED} more`] : []
+  return [
+    paragraph('Damaged, only part of the content is there:'),
+    { kind: 'list', items: [...names.slice(0, MAX_DAMAGED), ...more] },
   ]
 }
 

@@ -182,6 +182,19 @@ describe('the report', () => {
     expect(said).not.toContain('Annex')
   })
 
+  it('names the damaged items, and says how many more there are', () => {
+    const broken = Array.from({ length: 43 }, (_, at) => ({
+      path: `heron-${at}.jpg`,
+      bytes: 1,
+      sha256: '',
+      isDamaged: at > 0,
+    }))
+    const said = words(reportSheet(done, context, { ...facts, files: broken }))
+    expect(said).toContain('heron-1.jpg')
+    expect(said).toContain('and 2 more')
+    expect(said).not.toContain('heron-0.jpg')
+  })
+
   it('says how to avoid it next time from this very case', () => {
     const sentences = avoidingWords(done, plan, playbook)
     expect(sentences[0]).toContain('There was no backup of Korvane 7.')
@@ -192,7 +205,7 @@ describe('the report', () => {
   })
 
   it('has an annex with checksums and the history where it is asked for, cut where it is long', () => {
-    const file = { path: 'a/weir.jpg', bytes: 12, sha256: 'ab'.repeat(32) }
+    const file = { path: 'a/weir.jpg', bytes: 12, sha256: 'ab'.repeat(32), isDamaged: false }
     const entry = { at: new Date(NOW).toISOString(), by: 'Bram', says: 'logged the case' }
     const said = words(
       reportSheet(done, context, { ...facts, hasAnnex: true, files: Array(500).fill(file), entries: [entry] }),
