@@ -9,8 +9,6 @@ const pictures: {
   name: string
   path: string
   isNight?: boolean
-  width?: number
-  isSignedOut?: boolean
   isOwner?: boolean
   before?: (page: Page) => Promise<void>
 }[] = [
@@ -23,10 +21,8 @@ const pictures: {
       await page.getByLabel('Gallery bin').focus()
     },
   },
-  { name: 'log-night', path: '/log/SL-0012', isNight: true },
   { name: 'case', path: '/cases/SL-0012' },
   { name: 'case-night', path: '/cases/SL-0012', isNight: true },
-  { name: 'case-900', path: '/cases/SL-0012', width: 900 },
   { name: 'run', path: '/cases/SL-0005' },
   {
     name: 'bench',
@@ -114,31 +110,55 @@ const pictures: {
       await page.waitForLoadState('networkidle')
     },
   },
+  { name: 'hand-over', path: '/hand-over/SL-0006' },
+  {
+    name: 'sheet',
+    path: '/hand-over/SL-0012',
+    before: async (page) => {
+      await page.locator('[data-test=make-options]').click()
+      await page.locator('[data-test=sheet]').waitFor()
+    },
+  },
+  {
+    name: 'for-two',
+    path: '/bench/SL-0012?on=korvane-7',
+    before: async (page) => {
+      await page.locator('[data-test=next]').click()
+      await page.locator('[data-test=wanted-count]').waitFor()
+      await page.locator('[data-test=select-all]').click()
+      await page.locator('[data-test=copy]').click()
+      await page.getByText('150 items').waitFor()
+      await page.goto('/for-two/SL-0012')
+      const rows = page.locator('[data-test=check-row]')
+      await rows.nth(0).getByRole('button', { name: 'right', exact: true }).click()
+      await rows.nth(1).getByRole('button', { name: 'something is missing' }).click()
+      await page.getByText('You looked at 2 of').waitFor()
+      await page.waitForLoadState('networkidle')
+    },
+  },
   { name: 'playbook', path: '/playbook', isOwner: true },
   { name: 'staff', path: '/people', isOwner: true },
-  { name: 'sign-in', path: '/sign-in', isSignedOut: true },
 ]
 
 const server = new Server({ LANTERN_DEMO: '1' })
 await server.start()
 const browser = await chromium.launch(playwright.use?.launchOptions)
 try {
-  for (const { name, path, isNight, width, isSignedOut, isOwner, before } of pictures) {
+  for (const { name, path, isNight, isOwner, before } of pictures) {
     const context = await browser.newContext({
       baseURL: server.address,
-      viewport: { width: width ?? 1280, height: 800 },
+      viewport: { width: 1280, height: 800 },
       colorScheme: isNight ? 'dark' : 'light',
       reducedMotion: 'reduce',
       locale: 'en-GB',
       timezoneId: 'Europe/London',
     })
     const page = await context.newPage()
-    if (!isSignedOut)
-      await context.request.post('/api/session', {
-        data: isOwner
-          ? { signIn: 'ottilie', password: 'copper-kettle-9' }
-          : { signIn: 'bram', password: 'towpath-heron-4' },
-      })
+    await context.request.post('/api/session', {
+      data: isOwner
+        ? { signIn: 'ottilie', password: 'copper-kettle-9' }
+        : { signIn: 'bram', password: 'towpath-heron-4' },
+    })
     await page.goto(path)
     await page.getByRole('heading', { level: 1 }).waitFor()
     await page.waitForLoadState('networkidle')

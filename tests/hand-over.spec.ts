@@ -140,7 +140,7 @@ test('the whole way: log, consent, two runs, check with the client, bag, report,
   await give(page, 'password', 'bog-cotton-22')
   await give(page, 'code', '482913')
   await page.getByTestId('next').click()
-  await shelve(page, /items on it, read back/)
+  await shelve(page, /250 items/)
   await page.goto(`/cases/${code}`)
   await record(page)
   await page.getByTestId('move').click()
@@ -285,4 +285,53 @@ test('two people at the hand-over of one case: nothing is lost, and each sees th
     for (const words of ['asked for the code', 'called about the price'])
       await expect(one.getByTestId('contact')).toContainText(words, { timeout: 2500 })
   await other.close()
+})
+
+test('the owner names the shop, its periods and its folders; what is wrong is said beside its line', async ({
+  page,
+}) => {
+  await signIn(page.request, 'ottilie')
+  await page.goto('/settings')
+  await expectAccessible(page)
+  await page.getByLabel('Name', { exact: true }).fill('Lamp & Lock')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('Saved.').first()).toBeVisible()
+  await page.getByLabel('Time zone').fill('Europe/Nowhere')
+  await page.keyboard.press('Tab')
+  await expect(page.getByText('This is not the name of a time zone.')).toBeVisible()
+  await page.getByLabel('Wiped after, days').fill('14')
+  await page.keyboard.press('Tab')
+  await expect(page.getByRole('list', { name: 'All terms' })).toContainText('wiped 14 days after the return')
+  await page.reload()
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Lamp & Lock')
+  await expect(page.getByLabel('Time zone')).toHaveValue('Europe/London')
+
+  // What can be tried is read with the client, who agrees on the spot; any other page then asks who is there.
+  await page.goto('/hand-over/SL-0012')
+  await page.getByTestId('make-options').click()
+  await expect(page.getByTestId('sheet')).toContainText('To begin with: Gallery bin')
+  await expect(page.getByTestId('sheet')).toContainText('Lamp & Lock')
+  await page.getByTestId('for-two-sheet').click()
+  await expect(page.getByRole('navigation', { name: 'Places' })).toHaveCount(0)
+  await expectAccessible(page)
+  await page.getByTestId('agree-for-two').click()
+  await page.getByRole('checkbox', { name: 'the price' }).check()
+  await page.getByRole('radio', { name: 'said in words' }).check()
+  await page.getByTestId('done').click()
+  await expect(page.getByTestId('shop-dialog')).toHaveCount(0)
+  await page.getByTestId('leave').click()
+  await expect(page.getByRole('dialog')).toContainText('This screen was turned to a client.')
+
+  const owner = await page.context().newPage()
+  await owner.goto('/bench')
+  await expect(owner.getByRole('dialog')).toContainText('turned to a client')
+  await owner.getByLabel('Sign-in name').fill('ottilie')
+  await owner.getByLabel('Password').fill(passwordOf('ottilie'))
+  await owner.getByRole('dialog').getByRole('button', { name: 'Sign in' }).click()
+  for (const label of [
+    'path of an image or a block device on this machine',
+    'path of a folder on this machine',
+    'path of a folder to hand over into',
+  ])
+    await expect(owner.getByRole('textbox', { name: label })).toBeVisible()
 })

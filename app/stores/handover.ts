@@ -22,14 +22,19 @@ export const useHandoverStore = defineStore('handover', () => {
     }
   }
 
-  /** Does one thing; true where it was accepted. */
-  async function act(write: HandoverInput): Promise<boolean> {
-    if (isBusy.value) return false
-    isBusy.value = true
-    const isDone = await store.handOver(write)
-    if (isDone) await load()
-    isBusy.value = false
-    return isDone
+  let last: Promise<unknown> = Promise.resolve()
+
+  /** Does one thing after the other, so that none is lost while another is sent; true where it was accepted. */
+  function act(write: HandoverInput): Promise<boolean> {
+    const own = last.then(async () => {
+      isBusy.value = true
+      const isDone = await store.handOver(write)
+      if (isDone) await load()
+      isBusy.value = false
+      return isDone
+    })
+    last = own.catch(() => undefined)
+    return own
   }
 
   /** Runs a request and returns its result; null where it failed, which is said. */

@@ -25,7 +25,8 @@ export function avoidingWords(ofCase: Case, plan: Pick<Plan, 'options'>, { kinds
 function missingCopies(ofCase: Case, kinds: readonly RouteKind[]): string[] {
   if (ofCase.copies.some(({ kind }) => (BACKUPS as readonly string[]).includes(kind))) return []
   const [device] = ofCase.devices
-  const own = kinds.find(({ reads }) => reads.from === 'copy' && reads.kinds.includes('computer-backup'))
+  // Of all kinds that read backups, this one's advice is for whoever has none yet.
+  const own = kinds.find(({ id }) => id === 'cloud-backup-selective')
   const what = device ? deviceWords(device) : 'the device'
   return [
     `There was no backup of ${what}. ${own?.aftercare[0] ?? 'Let one run every night, and look at its date once a month.'}`,

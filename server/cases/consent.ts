@@ -1,7 +1,13 @@
 import { askingOf } from '../../core/cases/telling/asking'
+import { frozenBy } from '../../core/cases/shape/freeze'
 import { openingStop } from '../../core/cases/shape/permission'
-import { Failure } from '../failure'
+import { Failure, refused } from '../failure'
 import type { StoredCase } from './rows'
+
+/** Throws a Failure where a case is stopped: whatever is there stays as it is. */
+export function requireNotStopped({ case: ofCase }: Pick<StoredCase, 'case'>): void {
+  if (frozenBy(ofCase.freezes)) throw refused('This case is stopped: device and data stay as they are.')
+}
 
 /**
  * The one rule for opening, listing, selecting and copying what clients brought: throws a Failure where that was refused,

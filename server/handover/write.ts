@@ -1,5 +1,7 @@
 import { randomBytes } from 'node:crypto'
+import { and, eq } from 'drizzle-orm'
 import { Case } from '../../core/cases/shape/case'
+import { faultsOf } from '../../core/cases/shape/faults'
 import { whereabouts } from '../../core/cases/shape/custody'
 import { applied } from '../../core/handover/apply'
 import { receiptCode } from '../../core/handover/code'
@@ -11,7 +13,8 @@ import type { Playbook } from '../../core/playbook/playbook'
 import { readStored, updateCase, type Handle, type StoredCase, type Writer } from '../cases/rows'
 import { type Written, written, iso, writing } from '../cases/writing/writing'
 import type { Database } from '../db/open'
-import { refused } from '../failure'
+import { invalid, refused } from '../failure'
+import { attachments } from '../db/tables'
 import { keepPaper, nextNumber, nextReceipt, receiptCodes, sheetContext } from './papers'
 
 /** Enough random bytes that eight letters of a code are among them. */
@@ -30,6 +33,7 @@ export function writeHandover(
 ): Written {
   return writing(database, (handle) => {
     const before = readStored(handle, code)
+    requirePapers(handle, before.id, write)
     const { shop } = playbook
     const done = applied(before.case, write, {
       by: writer.by,
@@ -39,12 +43,26 @@ export function writeHandover(
       receipt: nextReceipt(handle, writer.now, shop.zone),
     })
     if (!done.ok) throw refused(done.why)
-    const after = Case.parse(done.after)
+    const read = Case.safeParse(done.after)
+    if (!read.success) throw invalid(faultsOf(read.error), 'This case')
+    const after = read.data
     const happening = { kind: 'hand-over' as const, fact: write.do, was: null, is: { says: done.says } }
     const stored = updateCase(handle, before, after, [happening], writer)
     keepReceipt(handle, stored, write, playbook, writer)
     return written(stored)
   })
+}
+
+/** Throws a Failure where a signature or paper that is named is none of this case. */
+function requirePapers(handle: Handle, caseId: number, write: HandoverWrite): void {
+  const named = write.do === 'freeze' ? write.paper : 'signature' in write ? write.signature : null
+  if (named === null) return
+  const row = handle
+    .select({ kind: attachments.kind })
+    .from(attachments)
+    .where(and(eq(attachments.id, named), eq(attachments.caseId, caseId)))
+    .get()
+  if (!row || row.kind === 'photo') throw refused('The signature or paper is none of this case.')
 }
 
 /** What was handed in, given back or paid has a receipt, made in the same transaction. */

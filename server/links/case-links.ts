@@ -60,10 +60,22 @@ export function put(stored: Pick<StoredCase, 'id'>, part: string, link: string |
   })
 }
 
-/** Throws a Failure where a link is not attached to this case. */
+/** Throws a Failure where a link belongs to a case that is stopped: nobody opens it by way of another case. */
+function refuseStopped(link: string): void {
+  const stopped = useLantern()
+    .database.select({ id: cases.id })
+    .from(caseLinks)
+    .innerJoin(cases, eq(cases.id, caseLinks.caseId))
+    .where(and(eq(caseLinks.link, link), eq(cases.isStopped, true)))
+    .get()
+  if (stopped) throw refused('The owner has to be asked before this is opened.')
+}
+
+/** Throws a Failure where a link is not attached to this case, or may not be opened now. */
 export function requireAttached(stored: StoredCase, link: string): Attached {
   const found = attachedTo(stored).find((one) => one.link === link)
   if (!found) throw refused('Attach it to this case first, and say which device or copy it is.')
+  refuseStopped(link)
   return found
 }
 

@@ -6,7 +6,7 @@ import { readStored, type Writer } from '../cases/rows'
 import { listings, passes } from '../db/tables'
 import { notFound, refused } from '../failure'
 import { requireAttached } from '../links/case-links'
-import { requireConsent } from '../cases/consent'
+import { requireConsent, requireNotStopped } from '../cases/consent'
 import { noteAtBench } from '../links/notes'
 import { describeMedium } from '../links/medium-links'
 import { mediumById } from '../links/register'
@@ -97,8 +97,10 @@ export async function wishOfPass(code: string, id: number, wish: PassWish, write
   // An order that changes nothing leaves no entry in the history.
   if (!mayWish(pass.state, wish)) return tellNews(stored.id)
   if (wish === 'resume') resume(pass)
-  else if (wish === 'discard') await discard(pass)
-  else if (pass.state === 'running') {
+  else if (wish === 'discard') {
+    requireNotStopped(stored)
+    await discard(pass)
+  } else if (pass.state === 'running') {
     orderPass(id, { order: 'wish', wish })
     await Promise.race([runningPass(id)?.ended, new Promise((done) => setTimeout(done, ANSWER_MS).unref())])
   } else {

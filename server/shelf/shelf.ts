@@ -1,12 +1,14 @@
 import { mkdir } from 'node:fs/promises'
 import { join } from 'node:path'
-import { and, asc, count, eq, sql } from 'drizzle-orm'
+import { and, asc, count, eq, inArray, sql } from 'drizzle-orm'
 import { safeName } from '../../core/bench/safe-path'
 import type { ShelfList, ShelfState } from '../../core/bench/shelf'
 import { formatsFor } from '../../core/records/exports/registry'
 import { RECORD_KINDS, type AppRecord } from '../../core/records/record'
 import { readStoredFind } from '../db/stored-find'
+import { readStored } from '../cases/rows'
 import { shelfItems, shelfJobs } from '../db/tables'
+import { refused } from '../failure'
 import { latestHandout } from './hand-out-state'
 import { shelfRoom } from './room'
 
@@ -80,6 +82,22 @@ export async function shelfState(caseId: number): Promise<ShelfState> {
       .all()
       .flatMap((row) => (row.id === null ? [] : [{ id: row.id, verified: row.verified }])),
   }
+}
+
+/** Throws a Failure while items of a run are being copied: its result would miss them. */
+export function requireCopied(code: string, run: string): void {
+  const { database } = useLantern()
+  const { id } = readStored(database, code)
+  if (!copying.has(id)) return
+  const waiting = database
+    .select({ count: count() })
+    .from(shelfItems)
+    .where(and(eq(shelfItems.caseId, id), eq(shelfItems.runId, run), inArray(shelfItems.state, ['waiting', 'copied'])))
+    .get()!.count
+  if (waiting > 0)
+    throw refused(
+      `${waiting} items of this run are still being copied to the shelf. Wait for them, or stop the copying.`,
+    )
 }
 
 /** The verified items on a case's shelf. */

@@ -12,7 +12,7 @@ import { openRunsOf, partOfBatch } from '../../core/cases/shape/open-runs'
 import { may, type Person } from '../../core/people/person'
 import type { z } from 'zod'
 import { nameable } from '../../disk/nameable'
-import { requireConsent } from '../cases/consent'
+import { requireConsent, requireNotStopped } from '../cases/consent'
 import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { batches, caseLinks, listings, shelfItems } from '../db/tables'
 import { Failure, invalid, notFound, refused } from '../failure'
@@ -210,6 +210,7 @@ function attachBatch(
 /** Discards a batch that has not arrived completely. */
 export async function dropArriving(code: string, id: string): Promise<void> {
   const folder = await arriving(code, id)
+  requireNotStopped(readStored(useLantern().database, code))
   lists.delete(folder)
   await rm(folder, { recursive: true })
 }
@@ -223,6 +224,7 @@ export async function discardBatch(code: string, link: string, writer: Writer): 
   const stored = readStored(database, code)
   const batch = batchOfLink(link)
   if (batch?.caseId !== stored.id || batch.kind !== 'by-hand') throw notFound('such batch of files')
+  requireNotStopped(stored)
   const waiting = database
     .select({ id: shelfItems.id })
     .from(shelfItems)

@@ -127,6 +127,15 @@ test('a signature is kept as a drawing made of its points, and no file is taken 
   expect(Buffer.from(await (await tech.request.get(at(code, `/attachments/${photo.id}`))).arrayBuffer())).toEqual(
     picture,
   )
+  // Nobody signs with what belongs to another case, or with a photo.
+  for (const signature of [signed.id, photo.id]) {
+    const give: HandoverInput = { do: 'give-back', things: ['t1'], person: 'x', against: 'identity', signature }
+    const from = signature === signed.id ? other : code
+    await done(from, receive)
+    expect(await saysOf(await act(from, give))).toContain('none of this case')
+  }
+  const odd = { do: 'pay', kind: 'payment', amount: 1.005, way: 'cash' } as const
+  expect(await saysOf(await act(code, odd))).toContain('more than two decimals')
   // One that was changed on the disk is not shown.
   const files = join(tech.server.data, 'attachments', code)
   const file = readdirSync(files).find((name) => name.endsWith('.jpg'))!
@@ -154,6 +163,14 @@ test('a case that is stopped is there for owners only, opens nothing for anybody
   expect(
     (await owner.fetch(at(code, '/move'), 'POST', { data: { version: 0, to: 'closed', reason: 'x' } })).status,
   ).toBe(409)
+  // Its device is not opened by way of another case, either.
+  const other = await tech.log(LOST_PHOTOS)
+  await tech.attach(other, 'd1', 'korvane-7')
+  const by = await tech.refused('POST', at(other, '/bench/links/korvane-7/answer'), {
+    answer: 'passcode',
+    value: '190677',
+  })
+  expect(by.message).toContain('The owner has to be asked')
   await done(code, { do: 'lift', reason: 'the court withdrew it' }, owner)
   expect((await tech.request.get(at(code))).status).toBe(200)
   expect((await act(code, { do: 'lift', reason: 'x' })).status).toBe(403)

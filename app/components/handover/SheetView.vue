@@ -3,7 +3,7 @@ import { toString as qrSvg } from 'qrcode'
 import type { SheetDocument } from '~~/core/handover/document'
 
 /** A sheet as it is read on the screen and printed by the browser. */
-const props = defineProps<{ sheet: SheetDocument; pictures: (attachment: number) => string }>()
+const props = defineProps<{ sheet: SheetDocument; pictures: (attachment: number) => string; isLarge?: boolean }>()
 const codes = ref(new Map<string, string>())
 onMounted(async () => {
   for (const block of props.sheet.blocks)
@@ -15,7 +15,7 @@ onMounted(async () => {
 </script>
 
 <template>
-  <article class="sheet" :aria-label="sheet.title" data-test="sheet">
+  <article class="sheet" :class="{ 'is-large': isLarge }" :aria-label="sheet.title" data-test="sheet">
     <header class="flex justify-between gap-8">
       <div>
         <p class="font-head text-[17px] font-bold">{{ sheet.shop.name }}</p>
@@ -39,7 +39,11 @@ onMounted(async () => {
           <dd>{{ value }}</dd>
         </div>
       </dl>
-      <table v-else-if="block.kind === 'table'" class="mt-2 w-full">
+      <table
+        v-else-if="block.kind === 'table'"
+        class="mt-2 w-full"
+        :class="{ 'is-words': block.figuresFrom >= block.head.length && block.head.length > 3 }"
+      >
         <thead>
           <tr>
             <th
@@ -83,6 +87,15 @@ onMounted(async () => {
   color: #1d1613;
   font-size: 14px;
   line-height: 1.4;
+}
+/* Read by two at arm's length. */
+.is-large {
+  max-width: none;
+  font-size: 17px;
+}
+/* Columns of words share the width evenly. */
+.is-words {
+  table-layout: fixed;
 }
 .quiet,
 dt,

@@ -2,7 +2,11 @@ import { z } from 'zod'
 import { name, partId, text } from './fact'
 import { instant } from './moment'
 
-const amount = z.number().min(0, 'is below zero').max(10_000_000)
+const amount = z
+  .number()
+  .min(0, 'is below zero')
+  .max(10_000_000)
+  .refine((sum) => Math.abs(sum * 100 - Math.round(sum * 100)) < 1e-6, 'has more than two decimals')
 const written = { at: instant, by: name(80) }
 
 /** What the client was told that it will cost: a range, and what is due when nothing comes back. */

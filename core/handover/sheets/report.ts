@@ -193,7 +193,10 @@ const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1
 
 function missing(ofCase: Case, plan: Plan): SheetBlock[] {
   const short = setsOf(ofCase).filter(({ of, back }) => of !== null && back < of)
-  const closed = plan.options.filter((option) => isRoute(option) && option.standing === 'closed')
+  const triedAlready = new Set(ofCase.runs.map(({ option }) => option))
+  const closed = plan.options.filter(
+    (option) => isRoute(option) && option.standing === 'closed' && !triedAlready.has(option.id),
+  )
   if (short.length === 0 && ofCase.outcome?.ending === 'in-full') return []
   const reasons = (ofCase.outcome?.reasons ?? '').split('\n').map((line) => line.trim())
   return section('What did not come back, and why', [

@@ -38,12 +38,20 @@ export function logCase(database: Database, changes: readonly Change[], playbook
   })
 }
 
+/** Pictures and papers do not come with a case file: what was signed elsewhere is named by nothing here. */
+const withoutAttachments = (read: Case): Case => ({
+  ...read,
+  agreements: read.agreements.map((one) => ({ ...one, signature: null })),
+  things: read.things.map((one) => ({ ...one, steps: one.steps.map((step) => ({ ...step, signature: null })) })),
+  freezes: read.freezes.map((one) => ({ ...one, paper: null })),
+})
+
 /** A case from a case file, under the next code of this shop; its earlier code is noted in its history. */
 export function importCase(database: Database, read: Case, playbook: Playbook, writer: Writer): Written {
   return writing(database, (handle) => {
     const code = nextCode(handle, playbook.shop.codePrefix)
     const stays = {
-      ...read,
+      ...withoutAttachments(read),
       code,
       with: null,
       logged: read.logged ?? iso(writer.now),

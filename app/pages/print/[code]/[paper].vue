@@ -27,6 +27,9 @@ useHead({ title: () => (sheet.value ? `${sheet.value.title} ${sheet.value.number
     <div class="mb-3 flex flex-wrap items-center gap-3 print:hidden">
       <NuxtLink :to="`/hand-over/${code}`" class="quiet-action">‹ {{ code }}</NuxtLink>
       <button type="button" class="main-action" data-test="print" @click="print">Print</button>
+      <NuxtLink :to="`/for-two/${code}/${paper}`" class="quiet-action" data-test="for-two-sheet">
+        Read it for two
+      </NuxtLink>
       <a :href="path(`/papers/${paper}/pdf`)" download class="quiet-action">PDF, A4</a>
       <a :href="path(`/papers/${paper}/pdf?size=letter`)" download class="quiet-action">PDF, letter</a>
     </div>

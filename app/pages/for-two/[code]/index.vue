@@ -32,7 +32,6 @@ async function load() {
   }
 }
 await load()
-onMounted(() => session.turnToClient())
 useIntervalFn(() => void store.refresh(), 1500)
 const ofCase = computed(() => store.asItIs)
 const client = computed(() => (known(ofCase.value.client.name) ? ofCase.value.client.name : 'the client'))
@@ -109,27 +108,11 @@ async function sign() {
 const thumb = (id: number) => shop.path(`/bench/shelf/${id}/thumb`)
 const show = (day: string) =>
   document.getElementById(`day-${day}`)?.scrollIntoView({ block: 'center', behavior: 'auto' })
-const leave = () => navigateTo(`/hand-over/${code}`)
 useHead({ title: () => `${back.value?.shop ?? ''} · ${code}` })
 </script>
 
 <template>
-  <div class="min-h-screen">
-    <header class="flex items-baseline gap-6 bg-dusk px-6 py-3 text-[#fbf1e2]">
-      <p class="font-head text-[19px] font-bold">{{ back?.shop }}</p>
-      <p class="min-w-0 flex-1 truncate text-[16px]">
-        for {{ client }},
-        <span class="figure">{{ code }}</span>
-      </p>
-      <button
-        type="button"
-        class="min-h-[30px] text-[15px] underline decoration-dotted"
-        data-test="leave"
-        @click="leave"
-      >
-        Back to work, with password
-      </button>
-    </header>
+  <ForTwoFrame :code="code" :shop="back?.shop ?? ''">
     <div v-if="trouble" class="p-10">
       <p role="alert" class="text-[19px]">{{ trouble }}</p>
     </div>
@@ -232,5 +215,5 @@ useHead({ title: () => `${back.value?.shop ?? ''} · ${code}` })
         </div>
       </aside>
     </div>
-  </div>
+  </ForTwoFrame>
 </template>
