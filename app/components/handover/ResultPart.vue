@@ -18,6 +18,7 @@ const rows = computed(() => {
       id: set.id,
       words: known(set.title) ? set.title : known(set.type) ? TYPE_WORDS[set.type] : 'items',
       isMust: known(set.mustHave) && set.mustHave !== 'none',
+      must: set.mustHave === 'all' ? 'must-have' : 'part must-have',
       delivered: outcome.value?.delivered.find(({ wanted }) => wanted === set.id)?.count ?? null,
       checks: store.asItIs.checks.filter(({ wanted }) => wanted === set.id),
     }))
@@ -47,7 +48,7 @@ const checkWords = (checks: (typeof rows.value)[number]['checks']) => {
         <tr v-for="row in rows" :key="row.id" class="border-t border-line">
           <th scope="row" class="py-1 text-left font-normal">
             {{ row.of ?? '' }} {{ row.words }}
-            <span v-if="row.isMust" class="text-[13px] text-russet-ink">must-have</span>
+            <span v-if="row.isMust" class="text-[13px] text-russet-ink">{{ row.must }}</span>
           </th>
           <td class="figure text-right">{{ row.back }}</td>
           <td class="figure text-right">{{ row.whole }}</td>

@@ -81,6 +81,9 @@ const paragraph = (text: string, isStrong = false): SheetBlock => ({ kind: 'text
 
 const isMust = ({ mustHave }: WantedSet) => known(mustHave) && mustHave !== 'none'
 
+const mustWords = ({ mustHave }: WantedSet) =>
+  mustHave === 'all' ? ' (must-have)' : typeof mustHave === 'object' ? ' (part of it must-have)' : ''
+
 /** The wanted sets with must-haves first. */
 const setsOf = (ofCase: Case): readonly (SetOutcome & { readonly words: string })[] => {
   const outcomes = new Map(outcomeOf(ofCase).map((one) => [one.wanted, one]))
@@ -88,9 +91,7 @@ const setsOf = (ofCase: Case): readonly (SetOutcome & { readonly words: string }
     .toSorted((one, other) => Number(isMust(other)) - Number(isMust(one)))
     .map((set) => ({
       ...outcomes.get(set.id)!,
-      words:
-        (known(set.title) ? set.title : known(set.type) ? TYPE_WORDS[set.type] : 'items') +
-        (isMust(set) ? ' (must-have)' : ''),
+      words: (known(set.title) ? set.title : known(set.type) ? TYPE_WORDS[set.type] : 'items') + mustWords(set),
     }))
 }
 
@@ -199,7 +200,7 @@ function missing(ofCase: Case, plan: Plan): SheetBlock[] {
   )
   if (short.length === 0 && ofCase.outcome?.ending === 'in-full') return []
   const reasons = (ofCase.outcome?.reasons ?? '').split('\n').map((line) => line.trim())
-  return section('What did not come back, and why', [
+  return section(ofCase.outcome ? 'What did not come back, and why' : 'What is not back yet, and what is closed', [
     ...short.map(({ of, back, words }) => `${of! - back} of ${of} ${words}`),
     ...reasons.filter(Boolean),
     ...closed.map(({ title, says }) => `${title}: ${says}`),

@@ -61,12 +61,14 @@ useHead({ title: `Tag ${code}` })
   color: #000;
   border: 1px dashed #999;
   overflow: hidden;
-  break-after: page;
 }
 @media print {
   .tag {
     border: 0;
     margin: 0;
+  }
+  .tag + .tag {
+    break-before: page;
   }
 }
 </style>
