@@ -158,6 +158,20 @@ test('the whole way: log, consent, two runs, check with the client, bag, report,
   await expect(page.getByRole('navigation', { name: 'Places' })).toHaveCount(0)
   await expectAccessible(page)
   const groups = page.getByTestId('check-row')
+  await groups
+    .nth(0)
+    .getByRole('button', { name: /^Look at/ })
+    .first()
+    .click()
+  const picture = page.getByTestId('large-picture')
+  await expect(picture).toBeVisible()
+  const first = await picture.getAttribute('src')
+  await page.keyboard.press('ArrowRight')
+  await expect(picture).not.toHaveAttribute('src', first!)
+  expect(await picture.evaluate((one: HTMLImageElement) => one.decode().then(() => one.naturalWidth))).toBeGreaterThan(
+    96,
+  )
+  await page.keyboard.press('Escape')
   await groups.nth(0).getByRole('button', { name: 'right', exact: true }).click()
   await groups.nth(1).getByRole('button', { name: 'something is missing' }).click()
   await groups.nth(1).getByLabel('What is missing').fill('the heron')

@@ -102,8 +102,8 @@ const RULES: Rules = {
     if (openRunsOf(ofCase).length > 0) return no('A run is still open. Record its result first.')
     if (write.against === 'receipt' && !codes.some((code) => sameCode(code, write.code)))
       return no('That is not the code of a receipt of this case.')
-    const { person, against, signature, note } = write
-    const step = stepOf({ step: 'returned', at, by, person, against, signature, note })
+    const { person, against, condition, signature, note } = write
+    const step = stepOf({ step: 'returned', at, by, person, against, condition, signature, note })
     const against_ = { receipt: 'against the receipt', identity: 'against a document', 'known-here': 'known here' }
     return done(
       withStep(ofCase, write.things, step),

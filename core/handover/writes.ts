@@ -52,6 +52,7 @@ export const HandoverWrite = z.discriminatedUnion('do', [
     person: name(120),
     against: z.enum(['receipt', 'identity', 'known-here'], 'has to be said: the receipt, a document, or known here'),
     code: typedCode,
+    condition: step.condition,
     signature: step.signature,
     note: step.note,
   }),

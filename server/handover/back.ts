@@ -7,7 +7,7 @@ import { requireConsent } from '../cases/consent'
 import { readStored } from '../cases/rows'
 import { shelfItems } from '../db/tables'
 import { notFound } from '../failure'
-import { thumbOfFile } from '../listings/preview'
+import { pictureOfFile, thumbOfFile } from '../listings/preview'
 import { shelfFolder } from '../shelf/shelf'
 
 /** What was read back on the shelf of a case, by wanted set and by the day on which it was made. */
@@ -54,7 +54,22 @@ export function backOf(code: string, shop: Shop): BackAnswer {
 const byDay = (one: BackGroup, other: BackGroup) => (one.day ?? '9999').localeCompare(other.day ?? '9999')
 
 /** A thumbnail of a picture on the shelf; throws a Failure where there is none. */
-export async function shelfThumb(code: string, id: number): Promise<Uint8Array> {
+export const shelfThumb = async (code: string, id: number): Promise<Uint8Array> => {
+  const { path, row } = await verifiedFile(code, id)
+  const thumb = await thumbOfFile(path, row)
+  if (!thumb) throw notFound('small picture of it')
+  return thumb
+}
+
+/** A picture on the shelf, as large as a screen; throws a Failure where it cannot be drawn. */
+export const shelfPicture = async (code: string, id: number): Promise<Uint8Array> => {
+  const { path, row } = await verifiedFile(code, id)
+  const picture = await pictureOfFile(path, row)
+  if (!picture) throw notFound('picture of it')
+  return picture
+}
+
+async function verifiedFile(code: string, id: number) {
   const { database } = useLantern()
   const stored = readStored(database, code)
   requireConsent(stored)
@@ -65,8 +80,6 @@ export async function shelfThumb(code: string, id: number): Promise<Uint8Array> 
         .where(and(eq(shelfItems.id, id), eq(shelfItems.caseId, stored.id), eq(shelfItems.state, 'verified')))
         .get()
     : undefined
-  const path = row && join(await shelfFolder(stored.case.code), ...row.path.split('/'))
-  const thumb = row && path ? await thumbOfFile(path, row) : null
-  if (!thumb) throw notFound('small picture of it')
-  return thumb
+  if (!row) throw notFound('such item on the shelf')
+  return { row, path: join(await shelfFolder(stored.case.code), ...row.path.split('/')) }
 }

@@ -96,19 +96,31 @@ export async function thumbOf(linkId: string, find: Find): Promise<Uint8Array | 
   }
 }
 
+interface ShelvedFile {
+  readonly type: string
+  readonly bytes: number
+  readonly sha256: string | null
+  readonly name: string
+}
+
 /** A thumbnail of a picture that was copied to the shelf; null where there is none. */
 export async function thumbOfFile(
   path: string,
-  { type, bytes, sha256, name }: { type: string; bytes: number; sha256: string | null; name: string },
+  { type, bytes, sha256, name }: ShelvedFile,
 ): Promise<Uint8Array | null> {
   if (type !== 'photos' || bytes > MAX_BYTES) return null
   const known = sha256 === null ? undefined : thumbs.get(sha256)
   if (known) return known
-  try {
-    const made = await readFileAs<Uint8Array>({ ask: 'thumb', name }, createReadStream(path))
-    if (sha256 !== null) thumbs.set(sha256, made)
-    return made
-  } catch {
-    return null
-  }
+  const made = await drawn({ ask: 'thumb', name }, path)
+  if (made && sha256 !== null) thumbs.set(sha256, made)
+  return made
 }
+
+/** A picture on the shelf as PNG, as large as a screen at most; null where it cannot be drawn. */
+export async function pictureOfFile(path: string, { type, bytes, name }: ShelvedFile): Promise<Uint8Array | null> {
+  return type !== 'photos' || bytes > MAX_BYTES ? null : drawn({ ask: 'drawn', name }, path)
+}
+
+/** Whatever the bytes of a picture are, they are no fault of the page that shows it. */
+const drawn = (order: FileOrder, path: string): Promise<Uint8Array | null> =>
+  readFileAs<Uint8Array>(order, createReadStream(path)).catch(() => null)

@@ -262,3 +262,25 @@ test('a safety copy is encrypted where the client wants it, listed as a link of 
     (await tech.request.fetch(at(other, '/bench/links'), 'PUT', { data: { part: 'd1', link: own.id } })).status,
   ).toBe(400)
 })
+
+test('items of a bin go back to their own place, those that were chosen and no others', async () => {
+  const code = 'SL-0012'
+  await tech.answer(code, 'korvane-7', 'passcode', '190677')
+  const bin = (await tech.bench(code)).links
+    .find(({ id }) => id === 'korvane-7')!
+    .keeps.find(({ kind, count }) => kind === 'bin' && count > 0)!
+  const { finds } = await tech.finds(code, await tech.list(code, 'korvane-7', bin.id))
+  const chosen = finds.slice(0, 3).map(({ id }) => id)
+  const before = (await tech.bench(code)).links.find(({ id }) => id === 'korvane-7')!
+  await tech.act(code, 'korvane-7', 'put-back-from-bin', { from: `korvane-7/${bin.id}`, items: chosen })
+  const { links } = await tech.until(code, (bench) =>
+    bench.links.some(
+      ({ id, tasks }) =>
+        id === 'korvane-7' && tasks.some(({ action, state }) => action === 'put-back-from-bin' && state === 'done'),
+    ),
+  )
+  const countIn = (state: typeof before, keep: string) => state.keeps.find(({ id }) => id === keep)!.count
+  const now = links.find(({ id }) => id === 'korvane-7')!
+  expect(countIn(now, bin.id)).toBe(countIn(before, bin.id) - 3)
+  expect(countIn(now, 'library')).toBe(countIn(before, 'library') + 3)
+})

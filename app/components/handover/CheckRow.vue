@@ -13,11 +13,11 @@ const props = withDefaults(
   }>(),
   { check: null, isBusy: false, canMark: true },
 )
-const emit = defineEmits<{ mark: [mark: CheckMark, note: string] }>()
+const emit = defineEmits<{ mark: [mark: CheckMark, note: string]; look: [id: number] }>()
 const clock = useClockWords()
 const note = ref(props.check?.note ?? '')
 const WORDS: Record<CheckMark, string> = { right: 'right', missing: 'something is missing', 'not-sure': 'not sure' }
-const pictures = computed(() => props.group.samples.filter(({ hasThumb }) => hasThumb).slice(0, 7))
+const pictures = computed(() => props.group.samples.filter(({ hasThumb }) => hasThumb))
 const names = computed(() => props.group.samples.filter(({ hasThumb }) => !hasThumb).slice(0, 6))
 </script>
 
@@ -31,14 +31,18 @@ const names = computed(() => props.group.samples.filter(({ hasThumb }) => !hasTh
         </span>
       </p>
       <div class="flex min-w-0 flex-1 flex-wrap gap-1.5">
-        <img
+        <button
           v-for="one in pictures"
           :key="one.id"
-          :src="thumb(one.id)"
-          :alt="one.name"
-          class="h-[62px] w-[80px] bg-trough object-cover"
-          loading="lazy"
-        />
+          type="button"
+          :aria-label="`Look at ${one.name}`"
+          @click="emit('look', one.id)"
+        >
+          <img :src="thumb(one.id)" alt="" class="h-[62px] w-[80px] bg-trough object-cover" loading="lazy" />
+        </button>
+        <p v-if="group.count > group.samples.length" class="self-center text-[15px] text-soft">
+          and {{ group.count - group.samples.length }} more
+        </p>
         <ul v-if="names.length > 0" class="text-[16px]">
           <li v-for="one in names" :key="one.id" class="truncate">{{ one.name }}</li>
         </ul>

@@ -16,6 +16,7 @@ const { name } = store.asItIs.client
 const person = ref(known(name) ? name : '')
 const against = ref<'receipt' | 'identity' | 'known-here'>('receipt')
 const code = ref('')
+const condition = ref('')
 const note = ref('')
 const signature = ref<Signature | null>(null)
 const open = computed(() => accountOf(store.asItIs.money).open)
@@ -33,6 +34,7 @@ async function done() {
     person: person.value,
     against: against.value,
     code: code.value,
+    condition: condition.value,
     signature: signed,
     note: note.value,
   })
@@ -76,6 +78,7 @@ async function done() {
       </label>
     </fieldset>
     <FormField v-if="against === 'receipt'" v-model="code" label="Code of the receipt" hint="typed or scanned" />
+    <FormField v-model="condition" label="Condition at the return" />
     <FormField v-model="note" label="Note" />
     <SignaturePad v-model="signature" label="Received, signature" />
   </ShopDialog>

@@ -30,6 +30,7 @@ export function returnedSheet(
           ['To', last.person],
           ['Shown', AGAINST[last.against ?? 'known-here']],
           ['When', `${whenWords(last.at, shop.zone)}, ${last.by}`],
+          ...(last.condition === '' ? [] : [['Condition', last.condition] as [string, string]]),
           ...(last.note === '' ? [] : [['Note', last.note] as [string, string]]),
         ],
       },

@@ -92,10 +92,17 @@ describe('receipts', () => {
       place: '',
       person: '',
     })
-    const gone = after(two, { do: 'give-back', things: ['t1'], person: 'Ennis Carrick', against: 'identity' })
+    const gone = after(two, {
+      do: 'give-back',
+      things: ['t1'],
+      person: 'Ennis Carrick',
+      against: 'identity',
+      condition: 'as it came',
+    })
     const said = words(returnedSheet(gone, context, { number: 'SL-1/out-1', things: [gone.things[0]!] }))
     expect(said).toContain('Korvane 7, serial number KV7-1')
     expect(said).toContain('To: Ennis Carrick')
+    expect(said).toContain('Condition: as it came')
     expect(said).toContain('Still with us: card reader.')
     expect(said).toContain('24 Dec 2026')
   })

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { useIntervalFn } from '@vueuse/core'
 import { accountOf } from '~~/core/cases/shape/money'
 import { agreementTo } from '~~/core/cases/shape/agreement'
@@ -105,6 +106,17 @@ async function sign() {
   })
   if (isDone) isSigning.value = false
 }
+const looking = ref<number | null>(null)
+/** All pictures that are shown, in their order: arrows go from one to the next. */
+const pictures = computed(() =>
+  (back.value?.sets ?? []).flatMap(({ groups }) =>
+    groups.flatMap(({ samples }) => samples.filter(({ hasThumb }) => hasThumb).map(({ id }) => id)),
+  ),
+)
+function step(by: number) {
+  if (looking.value === null) return
+  looking.value = pictures.value[pictures.value.indexOf(looking.value) + by] ?? looking.value
+}
 const thumb = (id: number) => shop.path(`/bench/shelf/${id}/thumb`)
 const show = (day: string) =>
   document.getElementById(`day-${day}`)?.scrollIntoView({ block: 'center', behavior: 'auto' })
@@ -150,6 +162,7 @@ useHead({ title: () => `${back.value?.shop ?? ''} · ${code}` })
               :check="checkOf(one.set.id, keyOf(group))"
               :thumb="thumb"
               :is-busy="shop.isBusy"
+              @look="(id: number) => (looking = id)"
               @mark="(is: CheckMark, note: string) => mark(one.set.id, group, is, note)"
             />
           </ul>
@@ -160,7 +173,14 @@ useHead({ title: () => `${back.value?.shop ?? ''} · ${code}` })
             Items that do not match what you described, perhaps because a date was remembered differently.
           </p>
           <ul class="mt-3">
-            <CheckRow v-for="group in others" :key="keyOf(group)" :group="group" :thumb="thumb" :can-mark="false" />
+            <CheckRow
+              v-for="group in others"
+              :key="keyOf(group)"
+              :group="group"
+              :thumb="thumb"
+              :can-mark="false"
+              @look="(id: number) => (looking = id)"
+            />
           </ul>
         </section>
       </div>
@@ -215,5 +235,28 @@ useHead({ title: () => `${back.value?.shop ?? ''} · ${code}` })
         </div>
       </aside>
     </div>
+    <Dialog v-if="looking !== null" :open="true" class="relative z-40" @close="looking = null">
+      <div class="fixed inset-0 bg-dusk" aria-hidden="true" />
+      <div class="fixed inset-0 flex flex-col items-center justify-center gap-3 p-4">
+        <DialogPanel
+          class="flex max-h-full flex-col items-center gap-3"
+          @keydown.right.prevent="step(1)"
+          @keydown.left.prevent="step(-1)"
+        >
+          <DialogTitle class="sr-only">A picture that came back</DialogTitle>
+          <img
+            :src="shop.path(`/bench/shelf/${looking}/picture`)"
+            alt=""
+            class="max-h-[82vh] max-w-[94vw] object-contain"
+            data-test="large-picture"
+          />
+          <div class="flex gap-3">
+            <button type="button" class="quiet-action !min-h-[44px]" @click="step(-1)">‹ Before</button>
+            <button type="button" class="quiet-action !min-h-[44px]" @click="step(1)">Next ›</button>
+            <button type="button" class="quiet-action !min-h-[44px]" @click="looking = null">Close</button>
+          </div>
+        </DialogPanel>
+      </div>
+    </Dialog>
   </ForTwoFrame>
 </template>
