@@ -17,8 +17,9 @@ async function load() {
 }
 await load()
 const shop = computed(() => playbooks.playbook?.shop ?? null)
-const { send, problem, problemOf } = useSending()
-const failing = ref<string | null>(null)
+/** what is wrong with a line, until it is saved */
+const problems = ref<Record<string, string>>({})
+let last: Promise<unknown> = Promise.resolve()
 
 type Setting = 'name' | 'codePrefix' | 'zone' | 'currency'
 const SETTINGS: readonly { which: Setting; label: string; hint: string }[] = [
@@ -47,12 +48,19 @@ const NUMBERS: readonly { which: Paper; label: string; hint: string }[] = [
   { which: 'personDays', label: 'Name kept, days', hint: 'name, contact and signatures, counted from the return' },
 ]
 
-async function keep(key: string, amendment: Parameters<typeof playbooks.amend>[0], words: string) {
-  failing.value = key
-  if (!(await send(() => playbooks.amend(amendment)))) return
-  failing.value = null
-  await session.load()
-  tellDone(words)
+/** One line after the other: one that is left while another is being saved is saved next. */
+function keep(key: string, amendment: Parameters<typeof playbooks.amend>[0], words: string) {
+  last = last.then(async () => {
+    try {
+      await playbooks.amend(amendment)
+      problems.value = Object.fromEntries(Object.entries(problems.value).filter(([one]) => one !== key))
+      await session.load()
+      tellDone(words)
+    } catch (error) {
+      const [field] = error instanceof ApiFailure ? error.error.fields : []
+      problems.value[key] = field ? `This ${field.message}.` : failureWords(error)
+    }
+  })
 }
 const numberOf = (said: string) => (said.trim() === '' ? Number.NaN : Number(said.replace(',', '.')))
 const keepSetting = (which: Setting, is: string) => keep(which, { what: 'setting', which, is: is.trim() }, 'Saved.')
@@ -71,7 +79,7 @@ const keepDays = (said: string) =>
     },
     'Saved.',
   )
-const problemAt = (key: string) => (failing.value === key ? (problemOf('is') ?? problem.value ?? undefined) : undefined)
+const problemAt = (key: string) => problems.value[key]
 const textOf = (of: Shop, which: Paper) => String(of.papers[which])
 useHead({ title: 'Settings' })
 </script>

@@ -63,6 +63,7 @@ const checkWords = (checks: (typeof rows.value)[number]['checks']) => {
     </p>
     <div class="mt-2 flex flex-wrap gap-2">
       <NuxtLink
+        v-if="session.may('work')"
         :to="`/for-two/${store.code}`"
         :class="isNextCheck ? 'main-action' : 'quiet-action'"
         data-test="for-two"
