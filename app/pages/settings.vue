@@ -44,8 +44,12 @@ const NUMBERS: readonly { which: Paper; label: string; hint: string }[] = [
     hint: 'the same fault is looked at again without charge; 0 for no promise',
   },
   { which: 'uncollectedDays', label: 'Not collected after, days', hint: 'from the day that a case is ready' },
-  { which: 'wipeDays', label: 'Wiped after, days', hint: 'what came back, counted from the return' },
-  { which: 'personDays', label: 'Name kept, days', hint: 'name, contact and signatures, counted from the return' },
+  { which: 'wipeDays', label: 'Kept after the return, days', hint: 'what came back; it is not wiped by itself yet' },
+  {
+    which: 'personDays',
+    label: 'Name kept, days',
+    hint: 'name, contact and signatures, counted from the return; they are not wiped by themselves yet',
+  },
 ]
 
 /** One line after the other: one that is left while another is being saved is saved next. */

@@ -1,5 +1,6 @@
 import { dayIn, daysFrom } from '../bench/days'
 import { known } from '../cases/shape/fact'
+import { DAY_MS, spanOf } from '../cases/shape/moment'
 import type { WantedSet } from '../cases/shape/wanted'
 import type { BackGroup } from './back'
 
@@ -23,11 +24,13 @@ export function litDays(set: WantedSet, groups: readonly BackGroup[], zone: stri
   const dayOf = (iso: string) => dayIn(zone, Date.parse(iso))
   const byDay = new Map(groups.flatMap(({ day, count }) => (day === null ? [] : [[day, count] as const])))
   const counts = [...byDay.values()]
-  const span = known(set.made) ? daysFrom(dayOf(set.made.from), dayOf(set.made.to)) : []
-  const inSpan = span.length <= MAX_DAYS ? span : []
+  const span = known(set.made) ? spanOf(set.made) : null
+  // A span of centuries is counted, and its days are not made.
+  const dayCount = span === null ? 0 : Math.max(1, Math.round((span.to - span.from) / DAY_MS))
+  const inSpan = span !== null && dayCount <= MAX_DAYS ? daysFrom(dayIn(zone, span.from), dayIn(zone, span.to)) : []
   const days = [...new Set([...inSpan, ...byDay.keys()])].sort()
   if (days.length === 0) return []
-  const usual = known(set.count) && span.length > 0 ? set.count / span.length : Math.max(1, ...counts)
+  const usual = known(set.count) && dayCount > 0 ? set.count / dayCount : Math.max(1, ...counts)
   const must = set.mustHave
   const isMust = (day: string) =>
     must === 'all' || (typeof must === 'object' && day >= dayOf(must.from) && day <= dayOf(must.to))

@@ -91,6 +91,13 @@ describe('the strip of days', () => {
     expect(litDays(summer, [], 'Europe/London').map(({ day }) => day)).toEqual(['2026-10-11', '2026-10-12'])
   })
 
+  it('makes no strip of centuries', () => {
+    const long = caseWith({
+      'wanted.w1': { type: 'photos', made: { from: '0001-01-01T00:00:00Z', to: '9999-01-01T00:00:00Z' } },
+    }).wanted[0]!
+    expect(litDays(long, [group('2026-11-02', 1)], 'UTC')).toHaveLength(1)
+  })
+
   it('measures by the fullest day where no number is known, and is empty where no day is', () => {
     const any = caseWith({ 'wanted.w1': { type: 'photos' } }).wanted[0]!
     expect(litDays(any, [group('2026-11-02', 10), group('2026-11-04', 5)], 'UTC').map(({ lit }) => lit)).toEqual([

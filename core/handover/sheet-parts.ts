@@ -61,16 +61,24 @@ export function termsWords({ papers }: Pick<Shop, 'papers'>): string[] {
     'We look at your data only as far as the recovery needs it, and only with your consent.',
     'Nothing is written to what you brought. A step that erases something needs a safety copy and your consent of its own.',
     'No recovery can be promised. We tell you the chances before we begin.',
-    `What came back is wiped ${daysWords(wipeDays)} after the return. Check your copy before then.`,
+    `We keep what came back for ${daysWords(wipeDays)} after the return. Check your copy before then.`,
     ...(promiseDays > 0
       ? [`If the same fault comes back within ${daysWords(promiseDays)}, we look again without charge.`]
       : []),
-    `We remind you ${reminderDays.length === 0 ? 'once' : `${reminderDays.length} times`} when it is ready. After ${daysWords(uncollectedDays)} we ask you in writing what shall be done. Nothing is sold or thrown away before that.`,
+    `We tell you when it is ready${remindWords(reminderDays.length)}.`,
+    ...(uncollectedDays > 0
+      ? [
+          `What is not collected after ${daysWords(uncollectedDays)} we ask you about in writing. Nothing is sold or thrown away before that.`,
+        ]
+      : []),
     ...papers.terms
       .split('\n')
       .map((line) => line.trim())
       .filter(Boolean),
   ]
 }
+
+const remindWords = (times: number) =>
+  times === 0 ? '' : times === 1 ? ', and remind you once' : `, and remind you ${times} times`
 
 const daysWords = (days: number) => (days === 1 ? 'one day' : `${days} days`)

@@ -6,10 +6,10 @@ import { instant } from './moment'
 export const CHECK_MARKS = ['right', 'missing', 'not-sure'] as const
 export type CheckMark = (typeof CHECK_MARKS)[number]
 
-/** One group of a wanted set, gone through with the client: all of it, or what was made on one day (YYYY-MM-DD). */
+/** One group of a wanted set, gone through with the client: all of it, what was made on one day (YYYY-MM-DD), or what has no date. */
 export const ClientCheck = z.object({
   wanted: partId,
-  group: z.union([z.literal('all'), z.iso.date()]),
+  group: z.union([z.enum(['all', 'undated']), z.iso.date()]),
   mark: z.enum(CHECK_MARKS),
   note: text(400).default(''),
   at: instant,

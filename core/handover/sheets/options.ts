@@ -153,7 +153,7 @@ function risksWords({ standing, says }: PlanOption, kind: RouteKind | null): str
     kind?.family === 'lab' && 'The medium is opened and may not work afterwards.',
     standing === 'harmful' && says,
   ].filter((risk) => risk !== false)
-  return risks.length === 0 ? 'It only reads; nothing is changed.' : risks.join(' ')
+  return risks.length === 0 ? 'Nothing that is there is erased or replaced.' : risks.join(' ')
 }
 
 const seenWords = ({ family }: PlanOption) =>

@@ -7,7 +7,7 @@ import type { Run } from '../../cases/shape/run'
 import type { WantedSet } from '../../cases/shape/wanted'
 import { wordsOf } from '../../cases/telling/answering'
 import { minutesWords } from '../../cases/telling/saying/figures'
-import { CAUSE_WORDS, deviceWords, TYPE_WORDS } from '../../cases/telling/words'
+import { CAUSE_WORDS, countWords, deviceWords, TYPE_WORDS } from '../../cases/telling/words'
 import type { Playbook } from '../../playbook/playbook'
 import { isRoute, type Plan } from '../../ranking/situation/plan-shape'
 import { ENDING_WORDS } from '../apply'
@@ -147,7 +147,6 @@ function cameBack(ofCase: Case): SheetBlock[] {
   const { outcome, checks } = ofCase
   const delivered = (id: string) => outcome?.delivered.find(({ wanted }) => wanted === id)?.count ?? null
   const sets = setsOf(ofCase)
-  const wrong = checks.filter(({ mark }) => mark !== 'right')
   return [
     { kind: 'heading', text: 'What came back' },
     paragraph(outcome ? `${capital(ENDING_WORDS[outcome.ending])}.` : 'The work is not finished yet.', true),
@@ -165,17 +164,30 @@ function cameBack(ofCase: Case): SheetBlock[] {
       ]),
       figuresFrom: 1,
     },
-    ...(checks.length === 0
-      ? []
-      : [
-          paragraph(
-            wrong.length === 0
-              ? 'You went through it with us and found it right.'
-              : `You went through it with us. ${wrong.map(({ group, mark, note }) => `${group === 'all' ? 'In all' : group}: ${mark === 'missing' ? 'something is missing' : 'not sure'}${note ? ` (${note})` : ''}`).join('. ')}.`,
-          ),
-        ]),
+    ...checkedWords(checks).map((words) => paragraph(words)),
   ]
 }
+
+/** What the client said of it, no more than they looked at: nothing where they looked at nothing. */
+function checkedWords(checks: Case['checks']): string[] {
+  if (checks.length === 0) return []
+  const isAll = checks.some(({ group }) => group === 'all')
+  const looked = isAll
+    ? 'You went through all of it with us.'
+    : `You looked at ${countWords(checks.length, 'groups')} of it with us.`
+  const wrong = checks.filter(({ mark }) => mark !== 'right')
+  return [
+    looked,
+    wrong.length === 0 ? 'You found that right.' : '',
+    ...wrong.map(({ group, mark, note }) => {
+      const says = mark === 'missing' ? 'something is missing' : 'you are not sure'
+      return `${groupWords(group)}: ${says}${note ? ` (${note})` : ''}.`
+    }),
+  ].filter(Boolean)
+}
+
+const groupWords = (group: Case['checks'][number]['group']) =>
+  group === 'all' ? 'In all' : group === 'undated' ? 'Without a date' : dateWords(`${group}T12:00:00Z`, 'UTC')
 
 /** The most damaged items that are named in the report. */
 const MAX_DAMAGED = 40
@@ -234,7 +246,7 @@ function after(ofCase: Case, { shop, now }: SheetContext): SheetBlock[] {
   const name = known(ofCase.client.name) ? ofCase.client.name : ''
   return [
     paragraph(
-      `What we recovered is wiped from our storage on ${dateWords(from + shop.papers.wipeDays * DAY_MS, shop.zone)}. Check your copy before then.`,
+      `We keep what we recovered until ${dateWords(from + shop.papers.wipeDays * DAY_MS, shop.zone)}. Check your copy before then.`,
     ),
     { kind: 'sign', words: 'Received with the recovered data', name, signature: null },
   ]

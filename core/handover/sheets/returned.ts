@@ -45,7 +45,7 @@ export function returnedSheet(
           ]),
       {
         kind: 'text',
-        text: `What we recovered is wiped from our storage on ${dateWords(now + shop.papers.wipeDays * DAY_MS, shop.zone)}. Check your copy before then.`,
+        text: `We keep what we recovered until ${dateWords(now + shop.papers.wipeDays * DAY_MS, shop.zone)}. Check your copy before then.`,
         isStrong: false,
       },
       { kind: 'sign', words: 'Received', name: last.person, signature: last.signature },

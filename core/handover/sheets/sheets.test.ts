@@ -81,7 +81,7 @@ describe('receipts', () => {
     for (const one of ['Serial number: KV7-1', 'Condition: cracked glass', 'Accessories: case', 'Place: drawer 4'])
       expect(said).toContain(one)
     expect(said).toContain('7KQ2-M4XD')
-    expect(said).toContain('wiped 30 days after the return')
+    expect(said).toContain('We keep what came back for 30 days after the return')
     expect(said).toContain('Ring twice.')
   })
 
@@ -185,8 +185,19 @@ describe('the report', () => {
     expect(said.indexOf(second)).toBeGreaterThan(said.indexOf(first))
     expect(said).toContain('180 of 300 photos')
     expect(said).toContain('Written over.')
-    expect(said).toContain('something is missing (the heron)')
+    expect(said).toContain('You went through all of it with us.')
+    expect(said).toContain('In all: something is missing (the heron).')
     expect(said).not.toContain('Annex')
+  })
+
+  it('claims no more than the client looked at', () => {
+    const check = (group: string, mark = 'right') => ({ do: 'check', wanted: 'w1', group, mark }) as HandoverInput
+    const some = words(reportSheet(after(worked, check('2026-10-12'), check('undated')), context, facts))
+    expect(some).toContain('You looked at 2 groups of it with us.\nYou found that right.')
+    const wrong = words(reportSheet(after(worked, check('2026-10-12', 'not-sure')), context, facts))
+    expect(wrong).toContain('12 Oct 2026: you are not sure.')
+    expect(wrong).not.toContain('found that right')
+    expect(words(reportSheet(worked, context, facts))).not.toContain('with us')
   })
 
   it('names the damaged items, and says how many more there are', () => {

@@ -58,7 +58,7 @@ const sets = computed(() => {
 const others = computed(() => back.value?.sets.find(({ wanted }) => wanted === null)?.groups ?? [])
 const heading = ({ of, what, back: count }: (typeof sets.value)[number]) =>
   of === null ? `${countWords(count, what)} are back` : `Of about ${countWords(of, what)}, ${count} are back`
-const keyOf = (group: BackGroup) => group.day ?? 'all'
+const keyOf = (group: BackGroup) => group.day ?? 'undated'
 const ownCheck = (wanted: string, group: string) =>
   ofCase.value.checks.find((one) => one.wanted === wanted && one.group === group) ?? null
 /** What the client says of a group: of it alone, or else of all of them. */
