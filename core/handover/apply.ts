@@ -6,6 +6,7 @@ import { known } from '../cases/shape/fact'
 import { frozenBy } from '../cases/shape/freeze'
 import { accountOf } from '../cases/shape/money'
 import { openRunsOf } from '../cases/shape/open-runs'
+import { TYPE_WORDS } from '../cases/telling/words'
 import type { Shop } from '../playbook/shop'
 import { AGREED_WORDS, agreementWords } from './agreement-words'
 import { sameCode } from './code'
@@ -64,7 +65,7 @@ const RULES: Rules = {
     const ways = { 'signed-here': 'signed on the screen', 'on-paper': 'signed on paper', 'in-words': 'in words' }
     return done(
       withConsent(withLimit(after, limit), what, 'given', person, at),
-      `${person} agreed to ${what.map((one) => AGREED_WORDS[one]).join(', ')} (${ways[how]})`,
+      `${person} agreed to ${what.map((one) => AGREED_WORDS[one]).join(', ')}${limit === null ? '' : ` up to ${priceWords(limit, shop.currency)}`} (${ways[how]})`,
     )
   },
   'take-back': (ofCase, write, { by, at }) => {
@@ -185,10 +186,14 @@ const RULES: Rules = {
     )
   },
   check: (ofCase, { wanted, group, mark, note }, { by, at }) => {
-    if (!ofCase.wanted.some(({ id }) => id === wanted)) return no('That wanted set is no longer in the case.')
+    const set = ofCase.wanted.find(({ id }) => id === wanted)
+    if (!set) return no('That wanted set is no longer in the case.')
     const others = ofCase.checks.filter((one) => one.wanted !== wanted || one.group !== group)
     const checks = [...others, { wanted, group, mark, note, at, by }]
-    return done({ ...ofCase, checks }, `client checked ${wanted}, ${group}: ${mark}${note ? `, ${note}` : ''}`)
+    return done(
+      { ...ofCase, checks },
+      `client looked at ${known(set.type) ? TYPE_WORDS[set.type] : 'items'}, ${group}: ${mark.replace('-', ' ')}${note ? `, ${note}` : ''}`,
+    )
   },
   outcome: (ofCase, { ending, reasons, delivered }, { by, at }) => {
     if (openRunsOf(ofCase).length > 0) return no('A run is still open. Record its result first.')

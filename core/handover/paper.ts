@@ -1,7 +1,10 @@
 import { z } from 'zod'
 import { instant } from '../cases/shape/moment'
 
-/** What is printed for a client: receipts for what was handed in and given back, options, receipts for money, the report, and the report with its annex. */
+/**
+ * What is printed for a client: receipts for what was handed in, given back and paid, what can be tried, and the report, with
+ * its annex or without.
+ */
 export const PAPER_KINDS = ['received', 'returned', 'options', 'paid', 'report', 'annex'] as const
 export type PaperKind = (typeof PAPER_KINDS)[number]
 

@@ -63,21 +63,19 @@ async function attach(
     at: new Date(writer.now).toISOString(),
     by: writer.by,
   }
-  const { id } = database
-    .insert(attachments)
-    .values({ ...row, caseId, file })
-    .returning({ id: attachments.id })
-    .get()
-  noteHappening(
-    database,
-    code,
-    {
-      kind: 'hand-over',
-      fact: `attachments.${id}`,
-      was: null,
-      is: { says: `added ${KIND_WORDS[kind]}: ${name}`, sha256 },
+  const says = `added ${KIND_WORDS[kind]}: ${name}`
+  const id = database.transaction(
+    () => {
+      const made = database
+        .insert(attachments)
+        .values({ ...row, caseId, file })
+        .returning({ id: attachments.id })
+        .get()
+      const happening = { kind: 'hand-over' as const, fact: `attachments.${made.id}`, was: null, is: { says, sha256 } }
+      noteHappening(database, code, happening, writer)
+      return made.id
     },
-    writer,
+    { behavior: 'immediate' },
   )
   return { id, ...row }
 }
