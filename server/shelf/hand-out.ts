@@ -5,15 +5,14 @@ import { and, eq } from 'drizzle-orm'
 import { safeName } from '../../core/bench/safe-path'
 import type { HandoutLayout } from '../../core/bench/shelf'
 import { sayBytes } from '../../core/cases/telling/saying/amounts'
-import { Case } from '../../core/cases/shape/case'
 import { bagTags, PAYLOAD, plainTags, type TagFile } from '../../core/handover/bag'
 import { readMe } from '../../core/handover/read-me'
 import { printedHead } from '../../core/history/chain'
 import { nameable } from '../../disk/nameable'
 import { liesOnSource } from '../../disk/same-medium'
 import { requireConsent } from '../cases/consent'
-import { readStored, updateCase, type Writer } from '../cases/rows'
-import { iso, writing } from '../cases/writing/writing'
+import { noteHappening, readStored, type Writer } from '../cases/rows'
+import { iso } from '../cases/writing/writing'
 import { historyHead } from '../db/history/entries'
 import { readStoredFind } from '../db/stored-find'
 import { handouts } from '../db/tables'
@@ -117,7 +116,6 @@ async function copyOut(code: string, job: Job, writer: Writer): Promise<void> {
       )
     await rename(part, job.path)
     await flushFolder(dirname(job.path))
-    setJob(job.id, { state: 'done', done: job.rows.length })
     recordHandout(code, job, writer)
   } catch (error) {
     const fault = asDiskFault(error)
@@ -179,23 +177,18 @@ function setJob(id: number, values: Partial<typeof handouts.$inferSelect>): void
   useLantern().database.update(handouts).set(values).where(eq(handouts.id, id)).run()
 }
 
-/** The copy is part of the case's record: what left the house, how, and when. */
-function recordHandout(code: string, { path, layout, rows }: Job, writer: Writer): void {
+/** A copy that is whole, with its entry in the history: what left the house, how, and when. */
+function recordHandout(code: string, { id, path, layout, rows }: Job, writer: Writer): void {
   const { database, clock } = useLantern()
-  const at = iso(clock.now())
-  const says = `${layout === 'bag' ? 'a bag' : 'plain folders'} in ${basename(path)}`
-  writing(database, (handle) => {
-    const before = readStored(handle, code)
-    const handed = [...before.case.handed, { to: 'folder' as const, says, items: rows.length, at, by: writer.by }]
-    const after = Case.parse({ ...before.case, handed })
-    const happening = {
-      kind: 'hand-over' as const,
-      fact: 'handed',
-      was: null,
-      is: { says: `copied ${rows.length} files out of the house, read back: ${says}` },
-    }
-    return updateCase(handle, before, after, [happening], { by: writer.by, now: clock.now() })
-  })
+  const says = `copied ${rows.length} files out of the house, read back: ${layout === 'bag' ? 'a bag' : 'plain folders'} in ${basename(path)}`
+  database.transaction(
+    () => {
+      setJob(id, { state: 'done', done: rows.length })
+      const happening = { kind: 'hand-over' as const, fact: 'shelf', was: null, is: { says } }
+      noteHappening(database, code, happening, { by: writer.by, now: clock.now() })
+    },
+    { behavior: 'immediate' },
+  )
 }
 
 /** Stops a copy that is under way. */

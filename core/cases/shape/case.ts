@@ -4,7 +4,7 @@ import { Client } from './client'
 import { Contact } from './contact'
 import { Copy } from './copy'
 import { Thing } from './custody'
-import { ClientCheck, HandedCopy, Outcome } from './delivery'
+import { ClientCheck, Outcome } from './delivery'
 import { Device } from './device'
 import { name, partId, text } from './fact'
 import { Freeze } from './freeze'
@@ -62,7 +62,6 @@ export const Case = z.object({
   money: Money.prefault({}),
   /** what the client said of what came back; the last one of a group counts */
   checks: z.array(ClientCheck).max(2000).default([]),
-  handed: z.array(HandedCopy).max(500).default([]),
   outcome: Outcome.nullable().default(null),
   freezes: z.array(Freeze).max(50).default([]),
   /** the case that this one is a return of, within the shop's promise */

@@ -31,14 +31,3 @@ export const Outcome = z.object({
   by: name(80),
 })
 export type Outcome = z.infer<typeof Outcome>
-
-/** Copies of the shelf that left the house, and how. */
-export const HandedCopy = z.object({
-  /** "download", "folder" or "device" */
-  to: z.enum(['download', 'folder', 'device']),
-  says: name(400),
-  items: z.int().min(0).max(100_000_000),
-  at: instant,
-  by: name(80),
-})
-export type HandedCopy = z.infer<typeof HandedCopy>
