@@ -297,7 +297,7 @@ test('two people at the hand-over of one case: nothing is lost, and each sees th
   }
   for (const one of [page, other])
     for (const words of ['asked for the code', 'called about the price'])
-      await expect(one.getByTestId('contact')).toContainText(words, { timeout: 2500 })
+      await expect(one.getByTestId('contact')).toContainText(words)
   await other.close()
 })
 

@@ -22,16 +22,25 @@ export const useHandoverStore = defineStore('handover', () => {
     }
   }
 
+  // Nothing of one case is shown in another.
+  watch(
+    () => store.code,
+    () => (answer.value = null),
+  )
+
   let last: Promise<unknown> = Promise.resolve()
 
   /** Does one thing after the other, so that none is lost while another is sent; true where it was accepted. */
   function act(write: HandoverInput): Promise<boolean> {
     const own = last.then(async () => {
       isBusy.value = true
-      const isDone = await store.handOver(write)
-      if (isDone) await load()
-      isBusy.value = false
-      return isDone
+      try {
+        const isDone = await store.handOver(write)
+        if (isDone) await load()
+        return isDone
+      } finally {
+        isBusy.value = false
+      }
     })
     last = own.catch(() => undefined)
     return own

@@ -4,16 +4,6 @@ import { deviceWords } from '../cases/telling/words'
 import type { Shop } from '../playbook/shop'
 import { priceWords } from './sheet-parts'
 
-/** What an agreement is about, in a few words. */
-export const AGREED_WORDS: Record<AgreedTo, string> = {
-  'look-through': 'looking through the data',
-  erase: 'a step that erases the device',
-  laboratory: 'sending it to a laboratory',
-  repair: 'repairing the device',
-  price: 'the price',
-  result: 'the result',
-}
-
 /**
  * The words that a client agrees to, made from what they agree to. `limit`: the most that it may cost, in the shop's currency;
  * needed where the price is agreed to.

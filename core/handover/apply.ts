@@ -1,16 +1,25 @@
+import type { z } from 'zod'
 import { AGREED_TO, agreementTo, type AgreedTo } from '../cases/shape/agreement'
 import { nextId, type Case } from '../cases/shape/case'
-import type { CONTACT_WAYS } from '../cases/shape/contact'
-import { heldFor, lentTo, type CustodyStep, type Thing } from '../cases/shape/custody'
+import { CustodyStep, heldFor, lentTo, type Thing } from '../cases/shape/custody'
 import { known } from '../cases/shape/fact'
 import { frozenBy } from '../cases/shape/freeze'
 import { accountOf } from '../cases/shape/money'
 import { openRunsOf } from '../cases/shape/open-runs'
-import { TYPE_WORDS } from '../cases/telling/words'
+import { setWords } from '../cases/telling/words'
 import type { Shop } from '../playbook/shop'
-import { AGREED_WORDS, agreementWords } from './agreement-words'
+import { agreementWords } from './agreement-words'
 import { sameCode } from './code'
 import { priceWords } from './sheet-parts'
+import {
+  AGREED_HOW_WORDS,
+  AGREED_WORDS,
+  CHECK_WORDS,
+  CONTACT_WORDS,
+  ENDING_WORDS,
+  FREEZE_WORDS,
+  PAYMENT_WAY_WORDS,
+} from './words'
 import type { HandoverWrite } from './writes'
 
 /** Who writes, when, and what the shop knows besides the case. */
@@ -62,10 +71,9 @@ const RULES: Rules = {
     const id = nextId('g', ofCase.agreements)
     const agreement = { id, what, text, person, behalf, how, signature, limit, at, by, takenBack: null }
     const after = { ...ofCase, agreements: [...ofCase.agreements, agreement] }
-    const ways = { 'signed-here': 'signed on the screen', 'on-paper': 'signed on paper', 'in-words': 'in words' }
     return done(
       withConsent(withLimit(after, limit), what, 'given', person, at),
-      `${person} agreed to ${what.map((one) => AGREED_WORDS[one]).join(', ')}${limit === null ? '' : ` up to ${priceWords(limit, shop.currency)}`} (${ways[how]})`,
+      `${person} agreed to ${what.map((one) => AGREED_WORDS[one]).join(', ')}${limit === null ? '' : ` up to ${priceWords(limit, shop.currency)}`} (${AGREED_HOW_WORDS[how]})`,
     )
   },
   'take-back': (ofCase, write, { by, at }) => {
@@ -179,10 +187,9 @@ const RULES: Rules = {
     const { paid } = accountOf(money)
     if (kind === 'refund' && amount > paid) return no('That is more than was paid.')
     const payments = [...money.payments, { kind, amount, way, receipt, at, by }]
-    const words = { deposit: 'deposit', payment: 'payment', refund: 'refund' }[kind]
     return done(
       { ...ofCase, money: { ...money, payments } },
-      `${words} of ${priceWords(amount, shop.currency)} by ${way}, receipt ${receipt}`,
+      `${kind} of ${priceWords(amount, shop.currency)} by ${PAYMENT_WAY_WORDS[way]}, receipt ${receipt}`,
     )
   },
   check: (ofCase, { wanted, group, mark, note }, { by, at }) => {
@@ -192,7 +199,7 @@ const RULES: Rules = {
     const checks = [...others, { wanted, group, mark, note, at, by }]
     return done(
       { ...ofCase, checks },
-      `client looked at ${known(set.type) ? TYPE_WORDS[set.type] : 'items'}, ${group}: ${mark.replace('-', ' ')}${note ? `, ${note}` : ''}`,
+      `client looked at ${setWords(set)}, ${group}: ${CHECK_WORDS[mark]}${note ? `, ${note}` : ''}`,
     )
   },
   outcome: (ofCase, { ending, reasons, delivered }, { by, at }) => {
@@ -220,41 +227,7 @@ const RULES: Rules = {
   },
 }
 
-/** How a contact was made, in words. */
-export const CONTACT_WORDS: Record<(typeof CONTACT_WAYS)[number], string> = {
-  called: 'called',
-  'no-answer': 'called, no answer',
-  wrote: 'wrote',
-  'was-called': 'client called',
-  'was-written': 'client wrote',
-  'came-in': 'client came in',
-}
-
-export const ENDING_WORDS = {
-  'in-full': 'back in full',
-  'in-part': 'back in part',
-  nothing: 'nothing came back',
-  'not-possible': 'not possible',
-  'stopped-by-client': 'stopped by the client',
-} as const
-
-export const FREEZE_WORDS = {
-  illegal: 'something illegal was met',
-  'not-theirs': 'data of somebody else were met',
-  'police-or-court': 'asked for by police or a court',
-} as const
-
-const stepOf = (step: Pick<CustodyStep, 'step' | 'at' | 'by'> & Partial<CustodyStep>): CustodyStep => ({
-  place: '',
-  condition: '',
-  accessories: '',
-  person: '',
-  against: null,
-  signature: null,
-  isWiped: null,
-  note: '',
-  ...step,
-})
+const stepOf = (step: z.input<typeof CustodyStep>): CustodyStep => CustodyStep.parse(step)
 
 /** The case with one more thing taken in, or why that is refused. */
 function withReceived(

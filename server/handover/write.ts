@@ -34,6 +34,7 @@ export function writeHandover(
   return writing(database, (handle) => {
     const before = readStored(handle, code)
     requirePapers(handle, before.id, write)
+    requireEarlier(handle, before, write)
     const { shop } = playbook
     const done = applied(before.case, write, {
       by: writer.by,
@@ -63,6 +64,13 @@ function requirePapers(handle: Handle, caseId: number, write: HandoverWrite): vo
     .where(and(eq(attachments.id, named), eq(attachments.caseId, caseId)))
     .get()
   if (!row || row.kind === 'photo') throw refused('The signature or paper is none of this case.')
+}
+
+/** Throws a Failure where a case is linked as a return of one that is no case of the same client. */
+function requireEarlier(handle: Handle, { case: ofCase }: StoredCase, write: HandoverWrite): void {
+  if (write.do !== 'return-of' || write.code === null) return
+  const { client } = readStored(handle, write.code).case
+  if (client.id === null || client.id !== ofCase.client.id) throw refused(`${write.code} is no case of this client.`)
 }
 
 /** What was handed in, given back or paid has a receipt, made in the same transaction. */

@@ -157,7 +157,8 @@ const looksLikeArchive = (name: string) => /\.(zip|tar)$/i.test(name)
  * as they are when they are listed.
  */
 export async function linkToPath(path: string, summary: LinkSummary): Promise<Link> {
-  const found = await described(path, summary.id, 0)
+  const { found: looked } = await lookAt(path)
+  const found = await looked
   if (!found) throw linkFailure('not-found', 'There are no files in it.')
   return linkTo({ ...found, summary })
 }

@@ -69,9 +69,10 @@ export async function startHandout(
     .returning({ id: handouts.id })
     .get()
   handingOut.add(stored.id)
-  void copyOut(code, { id, caseId: stored.id, path, layout, rows, shop }, writer).finally(() =>
-    handingOut.delete(stored.id),
-  )
+  // If not even the end can be written, as on a full disk, the job counts as stopped.
+  void copyOut(code, { id, path, layout, rows, shop }, writer)
+    .catch((error) => console.error(error))
+    .finally(() => handingOut.delete(stored.id))
 }
 
 /** A path in a folder that nobody has taken. */
@@ -97,7 +98,6 @@ async function sweep(caseId: number): Promise<void> {
 
 interface Job {
   readonly id: number
-  readonly caseId: number
   readonly path: string
   readonly layout: HandoutLayout
   readonly rows: readonly ShelfRow[]
@@ -116,16 +116,19 @@ async function copyOut(code: string, job: Job, writer: Writer): Promise<void> {
       )
     await rename(part, job.path)
     await flushFolder(dirname(job.path))
-    recordHandout(code, job, writer)
   } catch (error) {
     const fault = asDiskFault(error)
-    if (!(fault instanceof DiskFault)) console.error(error)
+    if (!(fault instanceof DiskFault || fault instanceof Stopped)) console.error(error)
     // Half of a copy is none, and is not left on a client's medium.
-    await rm(part, { recursive: true, force: true }).catch(() => {})
-    const why =
-      fault instanceof DiskFault ? wordsOf(fault) : fault instanceof Stopped ? 'Stopped.' : (fault as Error).message
-    setJob(job.id, { state: 'stopped', says: `${why} Nothing was left in the folder.` })
+    const isGone = await rm(part, { recursive: true, force: true }).then(
+      () => true,
+      () => false,
+    )
+    const why = fault instanceof DiskFault ? wordsOf(fault) : (fault as Error).message
+    const left = isGone ? 'Nothing was left in the folder.' : `What was copied could not be removed: ${basename(part)}.`
+    return setJob(job.id, { state: 'stopped', says: `${why} ${left}` })
   }
+  recordHandout(code, job, writer)
 }
 
 /** The words of a disk fault are about the shop's disk; here it is another one. */
@@ -134,7 +137,11 @@ const wordsOf = (fault: DiskFault) =>
     ? 'The medium is full, or a file is too large for its file system.'
     : `The medium could not be written (${fault.code}).`
 
-class Stopped extends Error {}
+class Stopped extends Error {
+  constructor() {
+    super('Stopped.')
+  }
+}
 
 async function copyFiles(code: string, { id, layout, rows }: Job, part: string): Promise<void> {
   const from = await shelfFolder(code)

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { AGREED_TO, agreementTo, type AgreedHow, type AgreedTo } from '~~/core/cases/shape/agreement'
+import { AGREED_HOW, AGREED_TO, agreementTo, type AgreedHow, type AgreedTo } from '~~/core/cases/shape/agreement'
 import { openingStop } from '~~/core/cases/shape/permission'
 import { askingOf } from '~~/core/cases/telling/asking'
 import { known } from '~~/core/cases/shape/fact'
-import { agreementWords, AGREED_WORDS } from '~~/core/handover/agreement-words'
+import { agreementWords } from '~~/core/handover/agreement-words'
+import { AGREED_HOW_WORDS, AGREED_WORDS } from '~~/core/handover/words'
 import type { Signature } from '~~/core/handover/signature'
 
 /** The words that a client agrees to, read on this screen and signed here, on paper, or said. */
@@ -69,11 +70,6 @@ async function done() {
 }
 /** For a result the client signs on the screen for two. */
 const ASKED = AGREED_TO.filter((one) => one !== 'result')
-const HOWS: { how: AgreedHow; words: string }[] = [
-  { how: 'signed-here', words: 'signed on this screen' },
-  { how: 'on-paper', words: 'signed on paper' },
-  { how: 'in-words', words: 'said in words' },
-]
 </script>
 
 <template>
@@ -109,9 +105,9 @@ const HOWS: { how: AgreedHow; words: string }[] = [
     </div>
     <fieldset class="flex flex-wrap gap-x-6">
       <legend class="sr-only">How</legend>
-      <label v-for="one in HOWS" :key="one.how" class="flex min-h-[30px] items-center gap-2.5">
-        <input v-model="how" type="radio" :value="one.how" class="size-4 accent-[var(--russet)]" />
-        {{ one.words }}
+      <label v-for="one in AGREED_HOW" :key="one" class="flex min-h-[30px] items-center gap-2.5">
+        <input v-model="how" type="radio" :value="one" class="size-4 accent-[var(--russet)]" />
+        {{ AGREED_HOW_WORDS[one] }}
       </label>
     </fieldset>
     <SignaturePad v-if="how === 'signed-here'" v-model="signature" label="Signature" />

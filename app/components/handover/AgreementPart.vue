@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { AGREED_WORDS } from '~~/core/handover/agreement-words'
+import { AGREED_HOW_WORDS, AGREED_WORDS } from '~~/core/handover/words'
 import type { Agreement } from '~~/core/cases/shape/agreement'
 import { openingStop } from '~~/core/cases/shape/permission'
 
@@ -12,7 +12,6 @@ const isAsking = ref(false)
 const shown = ref<string | null>(null)
 const agreements = computed(() => store.asItIs.agreements.toReversed())
 const stop = computed(() => openingStop(store.asItIs))
-const HOW = { 'signed-here': 'signed here', 'on-paper': 'signed on paper', 'in-words': 'in words' }
 const takeBack = (one: Agreement) => shop.act({ do: 'take-back', agreement: one.id, reason: '' })
 </script>
 
@@ -35,7 +34,7 @@ const takeBack = (one: Agreement) => shop.act({ do: 'take-back', agreement: one.
           </span>
         </p>
         <p class="flex flex-wrap items-baseline gap-x-3 text-[13px] text-soft">
-          {{ HOW[one.how] }} {{ clock.momentOf(one.at) }}, {{ one.by }}
+          {{ AGREED_HOW_WORDS[one.how] }} {{ clock.momentOf(one.at) }}, {{ one.by }}
           <template v-if="one.takenBack">taken back {{ clock.momentOf(one.takenBack.at) }}</template>
           <button
             type="button"

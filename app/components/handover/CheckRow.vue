@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { CHECK_MARKS, type CheckMark, type ClientCheck } from '~~/core/cases/shape/delivery'
+import { CHECK_WORDS } from '~~/core/handover/words'
 import type { BackGroup } from '~~/core/handover/back'
 
 /** One group of what came back, looked at with the client, who says whether it is right. */
@@ -16,7 +17,6 @@ const props = withDefaults(
 const emit = defineEmits<{ mark: [mark: CheckMark, note: string]; look: [id: number] }>()
 const clock = useClockWords()
 const note = ref(props.check?.note ?? '')
-const WORDS: Record<CheckMark, string> = { right: 'right', missing: 'something is missing', 'not-sure': 'not sure' }
 const pictures = computed(() => props.group.samples.filter(({ hasThumb }) => hasThumb))
 const names = computed(() => props.group.samples.filter(({ hasThumb }) => !hasThumb).slice(0, 6))
 </script>
@@ -64,7 +64,7 @@ const names = computed(() => props.group.samples.filter(({ hasThumb }) => !hasTh
         :disabled="isBusy"
         @click="emit('mark', mark, mark === 'right' ? '' : note)"
       >
-        {{ check?.mark === mark ? '✓ ' : '' }}{{ WORDS[mark] }}
+        {{ check?.mark === mark ? '✓ ' : '' }}{{ CHECK_WORDS[mark] }}
       </button>
       <input
         v-if="check && check.mark !== 'right'"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { CONTACT_WAYS, type ContactWay } from '~~/core/cases/shape/contact'
-import { CONTACT_WORDS } from '~~/core/handover/apply'
+import { CONTACT_WORDS } from '~~/core/handover/words'
 import { reminderOf, reminderText, uncollectedFrom } from '~~/core/handover/next'
 
 /** Each time that shop and client spoke, and the reminders while it is ready. Nothing is sent from here. */

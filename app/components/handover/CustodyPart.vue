@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { heldFor, lentTo, placeOf, whereabouts, type Thing } from '~~/core/cases/shape/custody'
+import { heldFor, lentTo, placeOf, type Thing } from '~~/core/cases/shape/custody'
 import { deviceWords } from '~~/core/cases/telling/words'
 
 /** What the shop holds of the client's, and what it has lent: taken in, moved, given back. */
@@ -101,7 +101,7 @@ const lastWords = (thing: Thing) => {
         <button type="button" class="link" @click="taking = thing">take back</button>
       </li>
       <li v-for="thing in gone" :key="thing.id" class="border-t border-line py-1.5 text-[14px] text-soft">
-        {{ thing.words }}: {{ whereabouts(thing) === 'in-shop' ? '' : lastWords(thing) }}
+        {{ thing.words }}: {{ lastWords(thing) }}
       </li>
     </ul>
     <p v-else class="mt-1 text-[14.5px] text-soft">Nothing was taken in yet.</p>

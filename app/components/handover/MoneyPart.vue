@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { accountOf, type Charge } from '~~/core/cases/shape/money'
 import { priceLimit } from '~~/core/handover/apply'
+import { PAYMENT_WAY_WORDS } from '~~/core/handover/words'
 import { priceWords } from '~~/core/handover/sheet-parts'
 
 /** What was quoted, what is due, what was paid. */
@@ -19,7 +20,6 @@ async function cancel() {
   if (await shop.act({ do: 'cancel-charge', charge: cancelling.value!.id, reason: reason.value }))
     cancelling.value = null
 }
-const WAYS = { cash: 'cash', card: 'card', transfer: 'bank transfer' }
 </script>
 
 <template>
@@ -66,7 +66,7 @@ const WAYS = { cash: 'cash', card: 'card', transfer: 'bank transfer' }
         </tr>
         <tr v-for="payment in money.payments" :key="payment.receipt" class="border-t border-line">
           <th scope="row" class="py-1 text-left font-normal">
-            {{ payment.kind }}, {{ WAYS[payment.way] }}
+            {{ payment.kind }}, {{ PAYMENT_WAY_WORDS[payment.way] }}
             <span class="figure text-[13px] text-soft">{{ payment.receipt }}</span>
           </th>
           <td class="figure text-right">{{ price(payment.kind === 'refund' ? payment.amount : -payment.amount) }}</td>

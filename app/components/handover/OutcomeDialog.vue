@@ -2,9 +2,8 @@
 import { ENDINGS, type Ending } from '~~/core/cases/shape/delivery'
 import { outcomeOf } from '~~/core/cases/shape/outcome'
 import { undamagedOf } from '~~/core/cases/shape/run'
-import { known } from '~~/core/cases/shape/fact'
-import { ENDING_WORDS } from '~~/core/handover/apply'
-import { TYPE_WORDS } from '~~/core/cases/telling/words'
+import { ENDING_WORDS } from '~~/core/handover/words'
+import { setWords } from '~~/core/cases/telling/words'
 
 /** How the case ended, how many items went to the client, and the reasons for the report. */
 const emit = defineEmits<{ close: [] }>()
@@ -17,7 +16,7 @@ const rows = reactive(
     const own = counted.find(({ wanted }) => wanted === set.id)!
     return {
       wanted: set.id,
-      words: known(set.title) ? set.title : known(set.type) ? TYPE_WORDS[set.type] : 'items',
+      words: setWords(set),
       of: own.of,
       back: own.back,
       undamaged: undamagedOf(own),

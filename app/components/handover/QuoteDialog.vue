@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { FullPlan } from '~~/core/ranking/situation/plan-shape'
 
-/** What the client is told that it will cost, begun from the plan. */
+/** The price that the shop quotes, begun from the plan. */
 const emit = defineEmits<{ close: [] }>()
 const store = useOpenCaseStore()
 const shop = useHandoverStore()

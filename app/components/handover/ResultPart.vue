@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { ENDING_WORDS } from '~~/core/handover/apply'
+import { ENDING_WORDS } from '~~/core/handover/words'
 import { outcomeOf } from '~~/core/cases/shape/outcome'
-import { known } from '~~/core/cases/shape/fact'
-import { TYPE_WORDS } from '~~/core/cases/telling/words'
+import { isMustHave } from '~~/core/cases/shape/wanted'
+import { setWords } from '~~/core/cases/telling/words'
 
 /** What came back, what the client says of it, and how the case ended. */
 defineProps<{ isNextCheck: boolean; isNextOutcome: boolean }>()
@@ -16,8 +16,8 @@ const rows = computed(() => {
     .map((set) => ({
       ...counted.get(set.id)!,
       id: set.id,
-      words: known(set.title) ? set.title : known(set.type) ? TYPE_WORDS[set.type] : 'items',
-      isMust: known(set.mustHave) && set.mustHave !== 'none',
+      words: setWords(set),
+      isMust: isMustHave(set),
       must: set.mustHave === 'all' ? 'must-have' : 'part must-have',
       delivered: outcome.value?.delivered.find(({ wanted }) => wanted === set.id)?.count ?? null,
       checks: store.asItIs.checks.filter(({ wanted }) => wanted === set.id),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { FREEZE_CAUSES, frozenBy, type FreezeCause } from '~~/core/cases/shape/freeze'
-import { FREEZE_WORDS } from '~~/core/handover/apply'
+import { FREEZE_WORDS } from '~~/core/handover/words'
 
 /** What to do when something illegal or somebody else's data is met, or police or a court ask. */
 const store = useOpenCaseStore()

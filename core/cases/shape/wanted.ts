@@ -27,6 +27,9 @@ export const WantedSet = z.object({
 })
 export type WantedSet = z.infer<typeof WantedSet>
 
+/** Whether any items of a set must come back. */
+export const isMustHave = ({ mustHave }: Pick<WantedSet, 'mustHave'>): boolean => known(mustHave) && mustHave !== 'none'
+
 /** Rough number of items, 1 where it is not known. */
 export function countOf(set: WantedSet): number {
   return known(set.count) ? set.count : 1

@@ -9,6 +9,7 @@ import type { LossKind } from '../shape/loss'
 import { DAY_MS, spanOf, type Moment, type Span } from '../shape/moment'
 import type { RunCause } from '../shape/run'
 import type { CaseStateName } from '../shape/states'
+import type { WantedSet } from '../shape/wanted'
 
 export const DEVICE_KIND_WORDS: Record<DeviceKind, string> = {
   phone: 'phone',
@@ -180,3 +181,7 @@ export function countWords(count: number, plural: string): string {
   const whole = Math.round(count)
   return `${whole} ${whole === 1 ? plural.replace(/ies$/, 'y').replace(/([^s])s$/, '$1') : plural}`
 }
+
+/** A wanted set as one would refer to it: in the client's words, else by its kind. */
+export const setWords = ({ title, type }: Pick<WantedSet, 'title' | 'type'>): string =>
+  known(title) ? title : known(type) ? TYPE_WORDS[type] : 'items'

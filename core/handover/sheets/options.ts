@@ -130,8 +130,8 @@ function moneyWords({ money: { look, take } }: PlanOption, currency: string): st
 }
 
 function needsWords(way: PlanOption, kind: RouteKind | null): string {
-  const open = new Set(way.factors.filter(({ value }) => value < 0.999).map(({ name }) => name))
-  const gates = (kind?.gates ?? []).filter(({ gate }) => [...open].some((name) => name.startsWith(gate)))
+  const open = new Set<string>(way.factors.filter(({ value }) => value < 0.999).map(({ name }) => name))
+  const gates = (kind?.gates ?? []).filter(({ gate }) => open.has(gate))
   const words = [...(kind?.sheet.ready ?? []), ...gates.map(({ gate }) => GATE_WORDS[gate])]
   return words.length === 0 ? 'nothing more' : listed([...new Set(words)])
 }

@@ -1,11 +1,11 @@
 import type { Case } from '../../cases/shape/case'
 import { accountOf } from '../../cases/shape/money'
 import type { SheetBlock, SheetDocument } from '../document'
+import { PAYMENT_WAY_WORDS } from '../words'
 import { dateWords, priceWords, sheetAround, type SheetContext } from '../sheet-parts'
 import { DAY_MS } from '../../cases/shape/moment'
 
 const KINDS = { deposit: 'Deposit', payment: 'Payment', refund: 'Refund' }
-const WAYS = { cash: 'cash', card: 'card', transfer: 'bank transfer' }
 
 /** The receipt for the last money that changed hands, with everything that is due and was paid so far. */
 export function paidSheet(ofCase: Case, context: SheetContext, { number }: { readonly number: string }): SheetDocument {
@@ -31,7 +31,7 @@ export function paidSheet(ofCase: Case, context: SheetContext, { number }: { rea
     blocks: [
       {
         kind: 'text',
-        text: `${KINDS[last.kind]} of ${price(last.amount)} by ${WAYS[last.way]}, ${dateWords(last.at, shop.zone)}.`,
+        text: `${KINDS[last.kind]} of ${price(last.amount)} by ${PAYMENT_WAY_WORDS[last.way]}, ${dateWords(last.at, shop.zone)}.`,
         isStrong: true,
       },
       { kind: 'heading', text: 'What is due' },

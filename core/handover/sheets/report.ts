@@ -4,13 +4,13 @@ import { accountOf } from '../../cases/shape/money'
 import { DAY_MS } from '../../cases/shape/moment'
 import { outcomeOf, type SetOutcome } from '../../cases/shape/outcome'
 import type { Run } from '../../cases/shape/run'
-import type { WantedSet } from '../../cases/shape/wanted'
+import { isMustHave, type WantedSet } from '../../cases/shape/wanted'
 import { wordsOf } from '../../cases/telling/answering'
 import { minutesWords } from '../../cases/telling/saying/figures'
-import { CAUSE_WORDS, countWords, deviceWords, TYPE_WORDS } from '../../cases/telling/words'
+import { CAUSE_WORDS, countWords, deviceWords, setWords } from '../../cases/telling/words'
 import type { Playbook } from '../../playbook/playbook'
 import { isRoute, type Plan } from '../../ranking/situation/plan-shape'
-import { ENDING_WORDS } from '../apply'
+import { ENDING_WORDS } from '../words'
 import { avoidingWords } from '../avoiding'
 import type { SheetBlock, SheetDocument } from '../document'
 import { dateWords, priceWords, sheetAround, whenWords, type SheetContext } from '../sheet-parts'
@@ -79,8 +79,6 @@ const section = (text: string, items: readonly string[]): SheetBlock[] =>
 
 const paragraph = (text: string, isStrong = false): SheetBlock => ({ kind: 'text', text, isStrong })
 
-const isMust = ({ mustHave }: WantedSet) => known(mustHave) && mustHave !== 'none'
-
 const mustWords = ({ mustHave }: WantedSet) =>
   mustHave === 'all' ? ' (must-have)' : typeof mustHave === 'object' ? ' (part of it must-have)' : ''
 
@@ -88,10 +86,10 @@ const mustWords = ({ mustHave }: WantedSet) =>
 const setsOf = (ofCase: Case): readonly (SetOutcome & { readonly words: string })[] => {
   const outcomes = new Map(outcomeOf(ofCase).map((one) => [one.wanted, one]))
   return ofCase.wanted
-    .toSorted((one, other) => Number(isMust(other)) - Number(isMust(one)))
+    .toSorted((one, other) => Number(isMustHave(other)) - Number(isMustHave(one)))
     .map((set) => ({
       ...outcomes.get(set.id)!,
-      words: (known(set.title) ? set.title : known(set.type) ? TYPE_WORDS[set.type] : 'items') + mustWords(set),
+      words: setWords(set) + mustWords(set),
     }))
 }
 
