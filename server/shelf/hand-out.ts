@@ -106,6 +106,7 @@ interface Job {
 
 async function copyOut(code: string, job: Job, writer: Writer): Promise<void> {
   const part = partOf(job)
+  let made = part
   try {
     await mkdir(part, { mode: 0o755 })
     await copyFiles(code, job, part)
@@ -115,17 +116,18 @@ async function copyOut(code: string, job: Job, writer: Writer): Promise<void> {
         join(part, tag.name),
       )
     await rename(part, job.path)
+    made = job.path
     await flushFolder(dirname(job.path))
   } catch (error) {
     const fault = asDiskFault(error)
     if (!(fault instanceof DiskFault || fault instanceof Stopped)) console.error(error)
     // Half of a copy is none, and is not left on a client's medium.
-    const isGone = await rm(part, { recursive: true, force: true }).then(
+    const isGone = await rm(made, { recursive: true, force: true }).then(
       () => true,
       () => false,
     )
     const why = fault instanceof DiskFault ? wordsOf(fault) : (fault as Error).message
-    const left = isGone ? 'Nothing was left in the folder.' : `What was copied could not be removed: ${basename(part)}.`
+    const left = isGone ? 'Nothing was left in the folder.' : `What was copied could not be removed: ${basename(made)}.`
     return setJob(job.id, { state: 'stopped', says: `${why} ${left}` })
   }
   recordHandout(code, job, writer)

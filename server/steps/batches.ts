@@ -26,6 +26,7 @@ import { append, sizeOf } from '../shelf/transfer'
 const ID = /^[0-9a-f]{32}$/
 const LIST = 'list.json'
 const MAX_ARRIVING = 20
+const BROUGHT = 'These files were brought already, for the same run.'
 
 /** Files of a client are kept apart by case. */
 const folderOf = (code: string) => join(dataFolder(), 'by-hand', safeName(code))
@@ -96,7 +97,7 @@ export async function startBatch(code: string, start: Start): Promise<ArrivingBa
   requireRun(stored, start.run)
   const id = createHash('sha256').update(JSON.stringify(start)).digest('hex').slice(0, 32)
   const folder = join(folderOf(code), id)
-  if (keptFolders(stored.id).has(id)) throw refused('These files were brought already, for the same run.')
+  if (keptFolders(stored.id).has(id)) throw refused(BROUGHT)
   const all = await arrivingBatches(code)
   const same = all.find((one) => one.id === id)
   if (same) return same
@@ -164,6 +165,8 @@ export async function finishBatch(code: string, id: string, writer: Writer): Pro
   lists.delete(folder)
   const isArchive = files.length === 1 && /\.(zip|tar)$/i.test(files[0]!.at)
   const path = await realpath(isArchive ? files[0]!.at : join(folder, 'files'))
+  // Two pages may finish the same files at once; from here on nothing waits.
+  if (keptFolders(stored.id).has(id)) throw refused(BROUGHT)
   return attachBatch(
     stored,
     { run, title: batchTitle(files), path, folder: id },
