@@ -110,8 +110,9 @@ function tableOf({ head, rows, figuresFrom }: Extract<SheetBlock, { kind: 'table
   }
 }
 
-/** A long word, such as a checksum or a path, may be broken anywhere: a zero-width space after every 16 letters. */
-const breakable = (text: string) => text.replace(/\S{17,}/g, (word) => word.replace(/(.{16})/g, '$1\u200b'))
+/** A long word, such as a checksum or a path, may be broken anywhere; nothing is added to it that a copy would carry along. */
+const breakable = (text: string) =>
+  text.split(/(\S{17,})/).map((part, at) => (at % 2 === 1 ? { text: part, wordBreak: 'break-all' as const } : part))
 
 function signOf(
   { words, name, signature }: Extract<SheetBlock, { kind: 'sign' }>,

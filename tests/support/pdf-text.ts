@@ -11,5 +11,5 @@ export async function pdfText(bytes: Uint8Array): Promise<string> {
   return plainText(pages.join(' '))
 }
 
-/** Text as it is compared: without any spaces, and without the marks where a long word may be broken. */
-export const plainText = (text: string) => text.replace(/[\s\u200b]+/g, '')
+/** Text as it is compared: without any spaces. */
+export const plainText = (text: string) => text.replace(/\s+/g, '')
