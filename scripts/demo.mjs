@@ -2,7 +2,7 @@
 import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { requirePort, serve } from './serve.mjs'
-import { checkNode, ensureBuild, ensurePackages, fail, root, say } from './set-up.mjs'
+import { checkNode, ensureBuild, ensureDriver, ensurePackages, fail, root, say } from './set-up.mjs'
 
 const wanted = process.argv.slice(2)
 const strange = wanted.find((argument) => argument !== '--fresh')
@@ -10,6 +10,7 @@ if (strange) fail(`npm run demo knows no ${strange}; there is only: npm run demo
 
 checkNode()
 await ensurePackages()
+await ensureDriver()
 await ensureBuild()
 const port = process.env.LANTERN_PORT || '4747'
 await requirePort(port)
