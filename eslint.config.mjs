@@ -61,6 +61,7 @@ const SERVER_ROOMS = [
   'db',
   'archives',
   'threads',
+  'search',
   'cases',
   'people',
   'http',

@@ -15,7 +15,8 @@ export default defineConfig({
           name: 'unit',
           expect: strict,
           include: ['{core,disk,server,cli,app,stand-ins}/**/*.test.ts'],
-          testTimeout: 30_000,
+          // Only what hangs: other rows of work share the machine.
+          testTimeout: 180_000,
           // Files share what they import: a third of the time went into importing the same again.
           isolate: false,
         },

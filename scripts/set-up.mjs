@@ -13,9 +13,13 @@ const quiet = { NUXT_TELEMETRY_DISABLED: '1', NEXT_TELEMETRY_DISABLED: '1', DO_N
 
 /** Ends with one clear line and what to do. */
 export function fail(line) {
+  for (const child of running) child.kill()
   console.error(`\n✖ ${line}`)
   process.exit(1)
 }
+
+/** Commands that run now: those beside one that fails are ended with it. */
+const running = new Set()
 
 export const say = (line) => console.log(`\n▸ ${line}`)
 
@@ -29,6 +33,8 @@ export function checkNode() {
 export function run(command, args, { env = {}, what = `${command} ${args.join(' ')}` } = {}) {
   return new Promise((resolve) => {
     const child = spawn(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...quiet, ...env } })
+    running.add(child)
+    child.on('exit', () => running.delete(child))
     child.on('error', (error) => fail(`${what} could not be started: ${error.message}`))
     child.on('exit', (code, signal) =>
       code === 0 ? resolve() : fail(`${what} failed (${signal ?? `exit code ${code}`}).`),

@@ -94,7 +94,7 @@ test('a reload in the middle of a word loses nothing that was said', async ({ be
   await expect(page.getByLabel('Phone number', { exact: true })).toHaveValue('01632 960 777')
   await expect(page.getByLabel('Kind of device')).toHaveValue('a tablet')
   await page.goto('/?find=corin')
-  await expect(page.getByRole('link', { name: /SL-0018, Corin Vane/ })).toBeVisible()
+  await expect(page.getByRole('link', { name: /^SL-0018, Corin Vane/ })).toBeVisible()
 })
 
 test('the plan redraws with every fact', async ({ bench: page }) => {

@@ -236,19 +236,34 @@ test('the counter is walked with arrows, and opened with Enter', async ({ bench:
   await expect(page).toHaveURL(/\/cases\/SL-00\d\d$/)
 })
 
-test('a case is found by name, code and phone number, the closed ones too', async ({ bench: page }) => {
+test('a case is found by name, code, number, note and history, the closed ones too, with what matched where', async ({
+  bench: page,
+}) => {
   await page.goto('/')
   await expect(page.getByRole('row')).toHaveCount(17)
   await page.keyboard.press('/')
   await page.keyboard.type('allotm')
-  await expect(page.getByRole('row')).toHaveCount(2)
-  await expect(page.getByRole('row').nth(1)).toContainText('Allotments by the weir')
+  const found = page.getByTestId('found-case')
+  await expect(found).toHaveCount(1)
+  await expect(found).toContainText('Allotments by the weir')
+  await expect(found.locator('mark').first()).toHaveText('Allotm')
   for (const typed of ['SL-0002', '960655', '(01632) 960 655']) {
     await page.getByRole('searchbox').fill(typed)
-    await expect(page.getByRole('row').nth(1)).toContainText('Allotments by the weir')
+    await expect(found.first()).toContainText('Allotments by the weir')
   }
+  const answer = await page.request.post('/api/cases/SL-0012/hand-over', {
+    data: { version: 0, write: { do: 'contact', way: 'called', says: 'Her aunt has a heron film' } },
+  })
+  expect(answer.ok()).toBe(true)
+  await page.getByRole('searchbox').fill('heron aunt')
+  await expect(found).toContainText('contact with the client: Her aunt has a heron film')
+  await expectAccessible(page)
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/cases\/SL-0012$/)
   await page.getByRole('searchbox').fill('zzz')
-  await expect(page.getByRole('heading', { name: /No case has “zzz”/ })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Nothing says “zzz”' })).toBeVisible()
 })
 
 test('a safety copy that fails is reported as such, and the erase does not start; one that was read back lets it', async ({

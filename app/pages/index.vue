@@ -2,6 +2,8 @@
 import { useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core'
 import { closingWords } from '~~/core/ranking/explain/closing-words'
 import { type CaseSummary, CounterAnswer } from '~~/core/cases/shape/summary'
+import { SearchAnswer } from '~~/core/search/answers'
+import { isSearchable } from '~~/core/search/query'
 
 const session = useSessionStore()
 const route = useRoute()
@@ -11,6 +13,8 @@ const total = ref(0)
 const isLoading = ref(true)
 const trouble = ref<string | null>(null)
 const table = useTemplateRef<{ go: (step: number) => void }>('table')
+const results = useTemplateRef<{ go: () => void }>('results')
+const found = ref<SearchAnswer | null>(null)
 const zone = computed(() => session.shop.zone)
 const sought = computed(() => (typeof route.query.find === 'string' ? route.query.find : ''))
 /** the cases of a tag that is a group */
@@ -18,21 +22,24 @@ const together = computed(() =>
   typeof route.query.together === 'string' ? new Set(route.query.together.split(',')) : null,
 )
 const shown = computed(() =>
-  together.value && sought.value === '' ? cases.value.filter(({ code }) => together.value!.has(code)) : cases.value,
+  together.value ? cases.value.filter(({ code }) => together.value!.has(code)) : cases.value,
 )
 let asked = 0
 
 async function load() {
   const own = ++asked
   try {
-    const found = await api(
-      CounterAnswer,
-      'GET',
-      `/api/cases${sought.value === '' ? '' : `?find=${encodeURIComponent(sought.value)}`}`,
-    )
-    if (own !== asked) return
-    cases.value = found.cases
-    total.value = found.total
+    if (sought.value === '') {
+      const counter = await api(CounterAnswer, 'GET', '/api/cases')
+      if (own !== asked) return
+      cases.value = counter.cases
+      total.value = counter.total
+      found.value = null
+    } else {
+      const answer = await api(SearchAnswer, 'GET', `/api/search?q=${encodeURIComponent(sought.value)}`)
+      if (own !== asked) return
+      found.value = answer
+    }
     trouble.value = null
   } catch (error) {
     if (own !== asked) return
@@ -62,9 +69,18 @@ const NUMBERS = [
   'Five things close',
   'Six things close',
 ]
+const nothingFound = computed(
+  () => found.value !== null && found.value.clients.length === 0 && found.value.cases.length === 0,
+)
+const foundWords = computed(() => {
+  if (found.value === null) return 'Searching …'
+  if (nothingFound.value) return 'Nothing found'
+  const count = found.value.cases.length
+  const cases = count === 1 ? 'One case' : `${found.value.hasMore ? 'The newest ' : ''}${count} cases`
+  return `${cases} for “${sought.value}”`
+})
 const headline = computed(() => {
-  if (sought.value !== '')
-    return cases.value.length === 0 ? 'Nothing found' : `${cases.value.length} found for “${sought.value}”`
+  if (sought.value !== '') return foundWords.value
   const soon = live.value.filter((one) => closingWords(one.closes, now.value, zone.value).urgency === 'soon').length
   return `${NUMBERS[soon] ?? `${soon} things close`} before this time tomorrow`
 })
@@ -76,7 +92,8 @@ const first = computed(
       .sort((one, other) => Date.parse(one.closes[0]!) - Date.parse(other.closes[0]!))[0],
 )
 const under = computed(() => {
-  if (sought.value !== '') return 'Open and closed cases, by name, code and phone number'
+  if (sought.value !== '')
+    return 'Clients, devices, notes, file names on the shelves and the history, in open and closed cases'
   const open = `${total.value} open ${total.value === 1 ? 'case' : 'cases'}`
   return first.value
     ? `${open} · first ${first.value.client}: ${first.value.closesWhat.charAt(0).toLowerCase()}${first.value.closesWhat.slice(1)}, ${closingWords(first.value.closes, now.value, zone.value).words}`
@@ -86,7 +103,7 @@ const under = computed(() => {
 useSingleKeys({
   escape: () => void (together.value && navigateTo('/')),
   n: () => void navigateTo('/log'),
-  arrowdown: () => table.value?.go(0),
+  arrowdown: () => (sought.value === '' ? table.value?.go(0) : results.value?.go()),
 })
 useHead({ title: 'Counter' })
 </script>
@@ -116,20 +133,27 @@ useHead({ title: 'Counter' })
       :zone="zone"
       class="mb-3 max-desk:hidden"
     />
+    <SearchResults v-if="sought !== '' && found && !nothingFound" ref="results" :found="found" :sought="sought" />
     <p v-if="together && sought === ''" class="mb-2 flex items-baseline gap-4" data-test="together">
       <strong>{{ shown.length }} of {{ cases.length }}, which close about the same time</strong>
       <NuxtLink to="/" class="text-russet-ink underline decoration-dotted">Show all</NuxtLink>
     </p>
-    <CaseTable v-if="!isLoading && cases.length > 0" ref="table" :cases="shown" :now="now" :zone="zone" />
-    <div v-else-if="!isLoading && !trouble" class="mt-16 max-w-[32rem]">
-      <template v-if="sought">
-        <h2 class="text-xl">No case has “{{ sought }}” in its name, code or number</h2>
-        <p class="mt-2 text-soft">Part of a name or three digits of the phone number are enough.</p>
-      </template>
-      <template v-else>
-        <h2 class="text-xl">No cases yet</h2>
-        <p class="mt-2 text-soft">Press N to log a case while the client talks. The plan appears beside it.</p>
-      </template>
+    <CaseTable
+      v-if="!isLoading && sought === '' && cases.length > 0"
+      ref="table"
+      :cases="shown"
+      :now="now"
+      :zone="zone"
+    />
+    <div v-else-if="nothingFound && !trouble" class="mt-16 max-w-[32rem]">
+      <h2 class="text-xl">{{ isSearchable(sought) ? `Nothing says “${sought}”` : 'Two letters are the least' }}</h2>
+      <p class="mt-2 text-soft">
+        The beginning of each word is enough; of names and phone numbers, any three letters or digits in a row.
+      </p>
+    </div>
+    <div v-else-if="!isLoading && !trouble && sought === ''" class="mt-16 max-w-[32rem]">
+      <h2 class="text-xl">No cases yet</h2>
+      <p class="mt-2 text-soft">Press N to log a case while the client talks. The plan appears beside it.</p>
     </div>
   </div>
 </template>

@@ -7,6 +7,7 @@ import type { Database } from '../db/open'
 import { appendHistory, type Happening } from '../db/history/entries'
 import type { Handle } from '../db/history/keys'
 import { cases } from '../db/tables'
+import { indexCase, indexHappenings } from '../search/index-cases'
 import { notFound } from '../failure'
 
 export { historySince, type Happening } from '../db/history/entries'
@@ -46,7 +47,8 @@ export function insertCase(handle: Handle, ofCase: Case, happenings: readonly Ha
     .values({ code: ofCase.code, version: 1, ...columnsOf(ofCase, writer) })
     .returning({ id: cases.id })
     .get()
-  appendHistory(handle, placeOf(row.id, 1, writer), happenings)
+  indexCase(handle, row.id, ofCase)
+  append(handle, placeOf(row.id, 1, writer), happenings)
   return { id: row.id, version: 1, case: ofCase }
 }
 
@@ -64,7 +66,8 @@ export function updateCase(
     .set({ version, ...columnsOf(after, writer) })
     .where(eq(cases.id, before.id))
     .run()
-  appendHistory(handle, placeOf(before.id, version, writer), happenings)
+  if (after !== before.case) indexCase(handle, before.id, after)
+  append(handle, placeOf(before.id, version, writer), happenings)
   return { id: before.id, version, case: after }
 }
 
@@ -75,13 +78,17 @@ const placeOf = (caseId: number, version: number, { by, now }: Writer) => ({
   by,
 })
 
+/** Writes entries of the history, and what they say into the index. */
+const append = (handle: Handle, place: ReturnType<typeof placeOf>, happenings: readonly Happening[]) =>
+  indexHappenings(handle, appendHistory(handle, place, happenings), happenings)
+
 /** Notes in the history what was done at the bench; the case itself does not change. */
 export function noteHappening(database: Database, code: string, happening: Happening, writer: Writer): void {
   // With the write lock from the first read on: scans write to the database at the same time.
   database.transaction(
     (transaction) => {
       const { id, version } = readStored(transaction, code)
-      appendHistory(transaction, placeOf(id, version, writer), [happening])
+      append(transaction, placeOf(id, version, writer), [happening])
     },
     { behavior: 'immediate' },
   )

@@ -1,13 +1,9 @@
-import { and, asc, desc, eq, inArray, lt, ne, or, sql } from 'drizzle-orm'
-import { digitsOf } from '../../core/cases/shape/client'
+import { and, asc, desc, eq, inArray, lt, ne, sql } from 'drizzle-orm'
 import type { CaseSummary, CounterAnswer } from '../../core/cases/shape/summary'
 import type { Role } from '../../core/people/person'
-import { holds } from '../db/like'
 import type { Database } from '../db/open'
 import { cases, plans } from '../db/tables'
-import { NEVER_CLOSES, planOfStored, renewPlans, type Planning } from './plans'
-import { readStored } from './rows'
-import { summaryOf } from './summary'
+import { NEVER_CLOSES, renewPlans, type Planning } from './plans'
 import { visibleTo } from './visible'
 
 /** Rows of the counter's table, ordered by what waiting costs. */
@@ -56,30 +52,6 @@ function summariesOf(database: Database, ids: readonly number[]): CaseSummary[] 
     .where(inArray(plans.caseId, [...ids]))
     .all()
     .map((row) => JSON.parse(row.summary) as CaseSummary)
-}
-
-/** Cases, open and closed, that a name, a code or a phone number finds. */
-export function findCases(database: Database, typed: string, planning: Planning, role: Role): CounterAnswer {
-  const sought = typed.trim()
-  const digits = digitsOf(sought)
-  const inText = or(
-    holds(cases.clientName, sought),
-    holds(cases.code, sought),
-    holds(sql`json_extract(${cases.body}, '$.title')`, sought),
-  )
-  const isNumber = digits.length >= 3 && /^[\d\s+()/.-]+$/.test(sought)
-  const rows = database
-    .select({ code: cases.code })
-    .from(cases)
-    .where(and(isNumber ? or(inText, sql`${cases.phoneDigits} like ${`%${digits}%`}`) : inText, visibleTo(role)))
-    .orderBy(sql`${eq(cases.state, 'closed')}`, desc(cases.id))
-    .limit(30)
-    .all()
-  const found = rows.map(({ code }) => {
-    const stored = readStored(database, code)
-    return summaryOf(stored.case, planOfStored(database, stored, planning, 'order'), planning.playbook.shop)
-  })
-  return { total: found.length, cases: found }
 }
 
 const byWaiting = (one: CaseSummary, other: CaseSummary) =>

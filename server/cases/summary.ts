@@ -72,7 +72,7 @@ function nextWords(ofCase: Case, openRun: string | null, next: string | null): s
 
 const lowered = (words: string) => words.charAt(0).toLowerCase() + words.slice(1)
 
-function wantedWords(ofCase: Case): string {
+export function wantedWords(ofCase: Case): string {
   return (
     ofCase.wanted
       .map((set) => {

@@ -153,10 +153,10 @@ test('a case that is stopped is there for owners only, opens nothing for anybody
       expect([403, 404], rest).toContain(status)
     }
     expect((await act(code, { do: 'contact', way: 'called', says: 'x' }, who)).status).toBe(404)
-    for (const path of ['/api/cases', '/api/cases?find=Quillon', '/api/bench'])
+    for (const path of ['/api/cases', '/api/search?q=Quillon', '/api/bench'])
       expect(await (await who.get(path)).text()).not.toContain(code)
   }
-  expect(await (await owner.get('/api/cases?find=Quillon')).text()).toContain(code)
+  expect(await (await owner.get('/api/search?q=Quillon')).text()).toContain(code)
   const list = at(code, '/bench/links/korvane-7/list')
   expect(await saysOf(await owner.fetch(list, 'POST', { data: { keep: 'library' } }))).toContain('The case is stopped')
   expect((await act(code, receive, owner)).status).toBe(409)

@@ -75,12 +75,12 @@ useEventListener('keydown', (event) => {
     </nav>
     <label class="ml-auto flex w-full max-w-[300px] items-center gap-2 border-b border-line text-[14px]">
       <kbd class="key-cap" aria-hidden="true">/</kbd>
-      <span class="sr-only">Find a case by name, code or phone number</span>
+      <span class="sr-only">Search clients, devices, notes, files and the history</span>
       <input
         ref="field"
         v-model="sought"
         type="search"
-        placeholder="Find a name, code or number"
+        placeholder="Name, code, number, file …"
         class="h-[30px] w-full bg-transparent placeholder:text-soft"
         @input="find"
         @keydown.escape="($event.target as HTMLInputElement).blur()"

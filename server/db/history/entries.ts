@@ -19,13 +19,17 @@ interface Place {
 /** An entry's content is sealed for its own place in the history, so that two cannot be exchanged. */
 const placeOf = (id: number) => `entry ${id}`
 
-/** Writes entries at the end of the history. Everything about the client is in their sealed content. */
-export function appendHistory(handle: Handle, place: Place, happenings: readonly Happening[]): void {
-  if (happenings.length === 0) return
+/**
+ * Writes entries at the end of the history; returns the number of the first of them. Everything about the client is in their
+ * sealed content.
+ */
+export function appendHistory(handle: Handle, place: Place, happenings: readonly Happening[]): number {
+  if (happenings.length === 0) return historyHead(handle).count + 1
   const { chain } = shopKeysOf(handle)
   const { caseId, version, at, by, isEarlier = false } = place
   const key = caseKey(handle, caseId) ?? makeCaseKey(handle, caseId)
   let head = historyHead(handle)
+  const first = head.count + 1
   for (const { kind, fact, was, is } of happenings) {
     const id = head.count + 1
     const { sealed, digest: content } = sealContent(
@@ -41,6 +45,7 @@ export function appendHistory(handle: Handle, place: Place, happenings: readonly
       .run()
     head = { count: id, digest }
   }
+  return first
 }
 
 /** The last entry of the chain. */
@@ -63,11 +68,24 @@ export function historySince(handle: Handle, caseId: number, version: number): H
     .where(and(eq(history.caseId, caseId), gt(history.version, version)))
     .orderBy(asc(history.id))
     .all()
-    .map(({ id, at, by, kind, isEarlier, version, sealed, content }) => {
-      const text = key && openContent(key, sealed, content, placeOf(id))
-      const { fact, was, is } = text
-        ? (JSON.parse(text) as Pick<HistoryEntry, 'fact' | 'was' | 'is'>)
-        : { fact: '', was: null, is: null }
-      return { id, version, at, by, kind, fact, was, is, isEarlier, isWiped: !text }
-    })
+    .map((row) => opened(row, key))
+}
+
+/** One entry of a case; null where the case has none with this number. */
+export function entryOf(handle: Handle, caseId: number, id: number): HistoryEntry | null {
+  const row = handle
+    .select()
+    .from(history)
+    .where(and(eq(history.id, id), eq(history.caseId, caseId)))
+    .get()
+  return row ? opened(row, caseKey(handle, caseId)) : null
+}
+
+function opened(row: typeof history.$inferSelect, key: Buffer | null): HistoryEntry {
+  const { id, at, by, kind, isEarlier, version, sealed, content } = row
+  const text = key && openContent(key, sealed, content, placeOf(id))
+  const { fact, was, is } = text
+    ? (JSON.parse(text) as Pick<HistoryEntry, 'fact' | 'was' | 'is'>)
+    : { fact: '', was: null, is: null }
+  return { id, version, at, by, kind, fact, was, is, isEarlier, isWiped: !text }
 }
