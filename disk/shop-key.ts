@@ -6,10 +6,11 @@ import { join } from 'node:path'
 export const SHOP_KEY = 'shop.key'
 const BYTES = 32
 
-/** What is derived from the shop's key: one key for the chain of the history, one that seals the keys of cases. */
+/** What is derived from the shop's key: one key for the chain of the history, one that seals the keys of cases, one for noted secrets. */
 export interface ShopKeys {
   readonly chain: Buffer
   readonly wrap: Buffer
+  readonly secrets: Buffer
 }
 
 const derived = (key: Uint8Array, what: string) => Buffer.from(hkdfSync('sha256', key, '', `lantern ${what}`, BYTES))
@@ -21,7 +22,7 @@ export function readShopKeys(folder: string): ShopKeys | null {
   const text = readFileSync(path, 'utf8').trim()
   if (!/^[0-9a-f]{64}$/.test(text)) throw new Error(`${path} is damaged: put it back from a backup`)
   const key = Buffer.from(text, 'hex')
-  return { chain: derived(key, 'history chain'), wrap: derived(key, 'case keys') }
+  return { chain: derived(key, 'history chain'), wrap: derived(key, 'case keys'), secrets: derived(key, 'secrets') }
 }
 
 /**

@@ -29,6 +29,10 @@ if (wanted.includes('--fresh')) {
     'shelf',
     'fetched',
     'server.lock',
+    'shop.key',
+    'attachments',
+    'by-hand',
+    'wiped.jsonl',
   ]
   for (const name of own) rmSync(join(data, name), { force: true, recursive: true })
 }

@@ -25,5 +25,7 @@ export const ShopPapers = z.object({
   wipeDays: days(30),
   /** days after the return for which name, contact and signatures are kept */
   personDays: days(2555),
+  /** days for which the shop keeps backups of its data folder: until then they hold what was wiped */
+  backupDays: days(90),
 })
 export type ShopPapers = z.infer<typeof ShopPapers>

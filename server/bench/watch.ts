@@ -6,6 +6,7 @@ import { faultWords } from '../links/link-failures'
 import { stateOfLink } from '../links/link-states'
 import { listingsOf } from '../listings/listings-of-case'
 import { shelfState } from '../shelf/shelf'
+import { logFault } from '../log-fault'
 
 /** How often the database is checked for changes, and the links of a case: while one of them is working, and otherwise. */
 const ASK_MS = 500
@@ -45,7 +46,7 @@ class Watch {
     try {
       await this.tellChanges()
     } catch (error) {
-      console.error(error)
+      logFault(error)
     } finally {
       this.isAsking = false
     }

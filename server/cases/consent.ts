@@ -14,6 +14,7 @@ export function requireNotStopped({ case: ofCase }: Pick<StoredCase, 'case'>): v
  * and where it is not recorded that it may be opened.
  */
 export function requireConsent({ case: ofCase }: Pick<StoredCase, 'case'>): void {
+  if (ofCase.wiping.data) throw refused('The data of this case were wiped. Log a new case to begin again.')
   const stop = openingStop(ofCase)
   if (!stop) return
   throw new Failure('refused', `${stop.says} Nothing is opened, listed or copied.`, {

@@ -1,4 +1,6 @@
+import { randomUUID } from 'node:crypto'
 import { eq } from 'drizzle-orm'
+import { countedFrom } from '../../core/afterwards/standing'
 import { Case } from '../../core/cases/shape/case'
 import { known } from '../../core/cases/shape/fact'
 import { frozenBy } from '../../core/cases/shape/freeze'
@@ -31,20 +33,30 @@ export function readStored(handle: Handle, code: string): StoredCase {
   return { id: row.id, version: row.version, case: Case.parse(JSON.parse(row.body)) }
 }
 
-const columnsOf = (ofCase: Case, writer: Writer) => ({
+/** The document of a case, and the columns beside it. `now`: ms. */
+export const columnsOf = (ofCase: Case, now: number) => ({
   body: JSON.stringify(ofCase),
   state: ofCase.state.name,
   isStopped: frozenBy(ofCase.freezes) !== null,
   clientId: ofCase.client.id,
   clientName: known(ofCase.client.name) ? ofCase.client.name : '',
   phoneDigits: known(ofCase.client.phone) ? digitsOf(ofCase.client.phone) : '',
-  updatedAt: new Date(writer.now).toISOString(),
+  identity: ofCase.identity,
+  endedAt: ofCase.wiping.person ? null : countedFrom(ofCase),
+  isDataWiped: ofCase.wiping.data !== null,
+  updatedAt: new Date(now).toISOString(),
 })
 
-export function insertCase(handle: Handle, ofCase: Case, happenings: readonly Happening[], writer: Writer): StoredCase {
+/** The code under which a case is here; null where it is not. */
+export const codeOfIdentity = (handle: Handle, identity: string): string | null =>
+  handle.select({ code: cases.code }).from(cases).where(eq(cases.identity, identity)).get()?.code ?? null
+
+/** Stores a new case; one that has no identity gets one. */
+export function insertCase(handle: Handle, given: Case, happenings: readonly Happening[], writer: Writer): StoredCase {
+  const ofCase = { ...given, identity: given.identity ?? randomUUID() }
   const row = handle
     .insert(cases)
-    .values({ code: ofCase.code, version: 1, ...columnsOf(ofCase, writer) })
+    .values({ code: ofCase.code, version: 1, ...columnsOf(ofCase, writer.now) })
     .returning({ id: cases.id })
     .get()
   indexCase(handle, row.id, ofCase)
@@ -63,7 +75,7 @@ export function updateCase(
   const version = before.version + 1
   handle
     .update(cases)
-    .set({ version, ...columnsOf(after, writer) })
+    .set({ version, ...columnsOf(after, writer.now) })
     .where(eq(cases.id, before.id))
     .run()
   if (after !== before.case) indexCase(handle, before.id, after)

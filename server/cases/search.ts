@@ -31,7 +31,7 @@ interface Row {
 /**
  * Clients and cases in which every sought word begins a word: in one text of a case, in one file name on its shelf, or in one
  * entry of its history. Part of a name or a number is enough. Cases that the role does not see are left out, and so are file
- * names for those who do not work at the bench.
+ * names and what was done at the bench for those who do not work there.
  */
 export function search(database: Database, typed: string, role: Role, context: AnswerContext): SearchAnswer {
   const query = matchQuery(typed)
@@ -57,7 +57,7 @@ export function search(database: Database, typed: string, role: Role, context: A
     database,
     sql`select search_history.rowid as id, history.case_id as caseId from search_history
       join history on history.id = search_history.rowid join cases on cases.id = history.case_id
-      where search_history match ${query} ${seen} order by search_history.rowid desc limit ${MAX_ROWS}`,
+      where search_history match ${query} ${seen} ${may(role, 'work') ? sql`` : sql`and history.kind != 'bench'`} order by search_history.rowid desc limit ${MAX_ROWS}`,
   )
   const named = inCases(`{client parts} : (${query}) OR ${inPart}`)
   const found = [named, inCases(`{code thing} : (${query})`), inCases(`{code thing note} : (${query})`), files, entries]

@@ -428,9 +428,16 @@ describe('case files', () => {
     const { stored } = endRun(database, logged.code, 'r1', report(150), bram)
     const file = readCase(writeCase(stored.case))
     if (!file.ok) throw new Error('the file is faulty')
-    const { stored: brought } = importCase(database, file.read, playbook, jory)
-    expect(brought.case).toEqual({ ...stored.case, code: 'SL-0002', with: null })
-    expect(historySince(database, brought.id, 0)).toMatchObject([{ kind: 'imported', by: 'Jory' }])
+    expect(failure(() => importCase(database, file.read, playbook, jory)).message).toContain('here already, as SL-0001')
+    const elsewhere = openDatabase(join(folder, 'elsewhere'), migrations)
+    const { stored: brought } = importCase(elsewhere, file.read, playbook, jory)
+    expect(brought.case).toEqual({
+      ...stored.case,
+      client: { ...stored.case.client, id: brought.case.client.id },
+      with: null,
+    })
+    expect(historySince(elsewhere, brought.id, 0)).toMatchObject([{ kind: 'imported', by: 'Jory' }])
+    elsewhere.$client.close()
   })
 })
 

@@ -13,6 +13,9 @@ export function connect(dataFolder: string): Database {
   client.pragma('synchronous = FULL')
   client.pragma('foreign_keys = ON')
   client.pragma('busy_timeout = 5000')
+  // What is removed or replaced is overwritten, and nothing of it is put into files elsewhere.
+  client.pragma('secure_delete = ON')
+  client.pragma('temp_store = MEMORY')
   // Long lists are counted and filled without reading each page from disk again (KiB).
   client.pragma('cache_size = -65536')
   return drizzle(client, { schema: tables })

@@ -42,12 +42,34 @@ export function inspectShop(dataFolder: string, migrationsFolder: string): void 
 /** Opens a shop that has passed the check. */
 export function openInspected(dataFolder: string, migrationsFolder: string): Database {
   closeToOthers(dataFolder)
+  const isNew = !existsSync(join(dataFolder, DATABASE))
   const connected = connect(dataFolder)
   const database = withShopKeys(connected, readShopKeys(dataFolder) ?? makeShopKeys(dataFolder))
   migrate(database, { migrationsFolder })
   adoptEarlierHistory(database)
+  overwriteEarlier(database, isNew)
   closeToOthers(dataFolder)
   return database
+}
+
+/** The setting that says that nothing removed is left in free pages. */
+const OVERWRITTEN = 'removed-is-overwritten'
+
+/**
+ * Databases from before removed rows were overwritten still have them in free pages: they are written anew once. Where that
+ * fails, for want of room, it is tried again at the next start.
+ */
+function overwriteEarlier({ $client: client }: Database, isNew: boolean): void {
+  const kept = client.prepare('select 1 from settings where key = ?').get(OVERWRITTEN)
+  if (kept) return
+  if (!isNew)
+    try {
+      client.exec('vacuum')
+    } catch (error) {
+      console.error(`The database could not be written anew: ${(error as { code?: string }).code ?? 'unknown fault'}`)
+      return
+    }
+  client.prepare("insert into settings (key, value) values (?, 'yes')").run(OVERWRITTEN)
 }
 
 /** When the newest of some migrations was made, ms. */

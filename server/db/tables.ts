@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { blob, index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import { ROLES } from '../../core/people/person'
 import { SECURITY_EVENTS } from '../../core/people/security-log'
 import { HISTORY_KINDS } from '../../core/cases/telling/history'
@@ -11,6 +11,8 @@ import { WHOLENESS } from '../../core/files/wholeness'
 import { PASS_STATES } from '../../core/bench/medium'
 import { ATTACHMENT_KINDS } from '../../core/handover/attachment'
 import { PAPER_KINDS } from '../../core/handover/paper'
+import { SECRET_KINDS } from '../../core/bench/secret'
+import { WIPED_PARTS } from '../../core/cases/shape/wiping'
 
 export const people = sqliteTable('people', {
   id: integer('id').primaryKey({ autoIncrement: true }),
@@ -99,12 +101,22 @@ export const cases = sqliteTable(
     state: text('state').notNull(),
     /** only owners see it until the stop is lifted */
     isStopped: integer('is_stopped', { mode: 'boolean' }).notNull().default(false),
+    /** names the case in every shop that it comes to */
+    identity: text('identity').unique(),
+    /** ms: from when on the periods after the return are counted; null while the case goes on, and once all of it was wiped */
+    endedAt: integer('ended_at'),
+    isDataWiped: integer('is_data_wiped', { mode: 'boolean' }).notNull().default(false),
     clientId: text('client_id').references(() => clients.id),
     clientName: text('client_name').notNull().default(''),
     phoneDigits: text('phone_digits').notNull().default(''),
     updatedAt: text('updated_at').notNull(),
   },
-  (table) => [index('cases_by_state').on(table.state), index('cases_by_client').on(table.clientId)],
+  (table) => [
+    // Everything that the counter asks of each case, beside its document.
+    index('cases_by_state').on(table.state, table.isStopped, table.version),
+    index('cases_by_client').on(table.clientId),
+    index('cases_by_end').on(table.endedAt),
+  ],
 )
 
 /**
@@ -165,7 +177,8 @@ export const plans = sqliteTable(
     summary: text('summary').notNull(),
   },
   (table) => [
-    index('plans_by_waits').on(table.waits),
+    index('plans_by_waits').on(sql`${table.waits} desc`, table.closes, sql`${table.caseId} desc`),
+    index('plans_by_case').on(table.caseId, table.caseVersion, table.revision, table.until, table.madeAt),
     index('plans_by_closes').on(table.closes),
     index('plans_by_until').on(table.until),
   ],
@@ -483,3 +496,46 @@ export const papers = sqliteTable(
   },
   (table) => [index('papers_by_case').on(table.caseId, table.kind)],
 )
+
+/** Passcodes and passwords that clients left for a run, encrypted with a key that is not in the database. */
+export const secrets = sqliteTable(
+  'secrets',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    /** the device or copy that it opens */
+    part: text('part').notNull(),
+    kind: text('kind', { enum: SECRET_KINDS }).notNull(),
+    sealed: blob('sealed', { mode: 'buffer' }).notNull(),
+    at: text('at').notNull(),
+    by: text('by').notNull(),
+  },
+  (table) => [uniqueIndex('secrets_by_part').on(table.caseId, table.part, table.kind)],
+)
+
+/** That parts of cases were wiped. A record holds no name but that of who did it. */
+export const wipes = sqliteTable(
+  'wipes',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    part: text('part', { enum: WIPED_PARTS }).notNull(),
+    at: text('at').notNull(),
+    by: text('by'),
+    body: text('body').notNull(),
+  },
+  (table) => [index('wipes_by_case').on(table.caseId)],
+)
+
+/** The secret address at which each person's calendar reads their dates: only a digest of it is stored. */
+export const feeds = sqliteTable('feeds', {
+  personId: integer('person_id')
+    .primaryKey()
+    .references(() => people.id, { onDelete: 'cascade' }),
+  digest: text('digest').notNull().unique(),
+  at: text('at').notNull(),
+})

@@ -4,6 +4,7 @@ import { ProcessLine } from '../threads/process-line'
 import { readAttachment } from './attachments'
 import type { PdfOrder } from './make-pdf'
 import type { PaperSize } from './pdf-definition'
+import { logFault } from '../log-fault'
 
 /** A long annex takes a few seconds. */
 const making = new ProcessLine('make-pdf', { ms: 60_000, bytes: 700 << 20 })
@@ -19,7 +20,7 @@ export async function pdfOf(code: string, sheet: SheetDocument, size: PaperSize)
   try {
     return Buffer.from(await making.ask<Uint8Array>({ sheet, size, signatures } satisfies PdfOrder))
   } catch (error) {
-    console.error(error)
+    logFault(error)
     throw new Failure('broken', 'The PDF could not be made. Print the sheet from the browser instead.')
   }
 }

@@ -3,6 +3,7 @@ import { getRequestHeader, send, setResponseHeaders, setResponseStatus } from 'h
 import type { ErrorShape } from '../../core/errors'
 import { Failure, notFound } from '../failure'
 import { tooLarge, MAX_BODY_BYTES } from './limited-body'
+import { logFault } from '../log-fault'
 
 /**
  * Every error that no route has answered leaves in the one shape of errors; a person who opens an address reads its
@@ -23,7 +24,7 @@ function failureOf(error: H3Error): { status: number; body: ErrorShape } {
   if (error.statusCode === 404 || error.statusCode === 405) return notFound('such address')
   if (error.statusCode === 413) return tooLarge(MAX_BODY_BYTES)
   if (error.statusCode < 500) return new Failure('invalid', 'The request cannot be read.')
-  console.error(error.cause ?? error)
+  logFault(error.cause ?? error)
   return new Failure('broken', 'The server failed because of a fault in it.', {
     safe: 'What was saved before is safe. This request was not carried out.',
   })

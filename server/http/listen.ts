@@ -2,13 +2,14 @@
 import '#nitro-internal-pollyfills'
 import { toNodeListener } from 'h3'
 import { openDoors } from './open-doors'
+import { logFault } from '../log-fault'
 
 const GRACE_MS = 3000
 const LONGEST_END_MS = 30_000
 
 // A request that fails must not end the jobs of the others.
 for (const kind of ['unhandledRejection', 'uncaughtException'] as const)
-  process.on(kind, (error: unknown) => console.error(`[${kind}]`, error))
+  process.on(kind, (error: unknown) => logFault(error, `[${kind}]`))
 const nitroApp = useNitroApp()
 const doors = openDoors(toNodeListener(nitroApp.h3App)).catch((error: Error) => {
   console.error(`✖ ${error.message}`)

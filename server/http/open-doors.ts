@@ -6,6 +6,7 @@ import { askedAddress, LOOPBACK } from './address'
 import { currentCertificate, ownNames, type ServerCertificate } from './certificates'
 import { Doors } from './doors'
 import { frontDoor } from './front-door'
+import { logFault } from '../log-fault'
 
 const LOOK_AGAIN_MS = 3_600_000
 const STRICT_SECONDS = 365 * 86_400
@@ -79,6 +80,6 @@ function keepCurrent(doors: Doors, certificate: () => Promise<ServerCertificate>
       .then((current) => {
         if (current.certificate !== shown?.certificate) doors.renew((shown = current))
       })
-      .catch((error) => console.error(error))
+      .catch((error) => logFault(error))
   }, LOOK_AGAIN_MS).unref()
 }

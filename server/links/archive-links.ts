@@ -114,6 +114,11 @@ async function lookAt(path: string): Promise<Look> {
   return { found, began }
 }
 
+/** The path of the archive behind a link; null where it is the link of something else. */
+export async function archivePath(id: string): Promise<string | null> {
+  return id.startsWith('backup-') ? ((await allFound()).find((one) => one.summary.id === id)?.path ?? null) : null
+}
+
 /** The id of the link to the archive at a path. */
 export async function archiveIdOf(path: string): Promise<string> {
   return `backup-${createHash('sha256')

@@ -81,6 +81,9 @@ function notDrawn(error: unknown): PixelsTold {
 
 const thumbs = new QuickLRU<string, Uint8Array>({ maxSize: 3000 })
 
+/** Forgets every thumbnail: they are drawn again when somebody looks. */
+export const forgetThumbs = (): void => thumbs.clear()
+
 /** A thumbnail of a picture, also of a truncated one; null where there is none. */
 export async function thumbOf(linkId: string, find: Find): Promise<Uint8Array | null> {
   if (find.type !== 'photos' || find.record || find.bytes > MAX_BYTES) return null

@@ -3,6 +3,7 @@ import { constants, setPriority } from 'node:os'
 import { connect } from '../db/open'
 import type { PassMessage, PassOrder } from './pass-messages'
 import { runPass, type Wish } from './run-pass'
+import { logFault } from '../log-fault'
 
 let wish: Wish = 'continue'
 const tell = (message: PassMessage) => process.send?.(message)
@@ -14,7 +15,7 @@ process.on('message', (message: PassOrder) => {
       () => process.exit(0),
       (error: NodeJS.ErrnoException) => {
         tell({ tells: 'fault', says: wordsOf(error) })
-        console.error(error)
+        logFault(error)
         // Let the message be sent before exiting.
         setTimeout(() => process.exit(1), 50)
       },

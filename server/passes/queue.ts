@@ -10,6 +10,7 @@ import type { PassMessage, PassOrder } from './pass-messages'
 import { type PassRow, passRow, instant, setPass } from './pass-rows'
 import { tellNews } from './pass-news'
 import { noteEnd } from './note-end'
+import { logFault } from '../log-fault'
 
 /** A job that crashes is restarted at most this often. */
 const MAX_CRASHES = 2
@@ -110,7 +111,7 @@ function afterEnd(id: number): void {
     else setPass(id, { state: 'queued', claim: null, crashes: pass.crashes + 1 })
   }
   if (pass) tellNews(pass.caseId)
-  void beginNext().catch((error) => console.error(error))
+  void beginNext().catch((error) => logFault(error))
 }
 
 /** After a start: scans that ran when the server ended are resumed from their last checkpoints. */

@@ -11,6 +11,7 @@ import { deviceCookie, sessionCookie } from './session-cookie'
 import { beginSession, digestOf, endSession, findSession, newSecret, tellSessionsChanged } from './sessions'
 import { findPerson, setPassword } from './store'
 import { addressOf, type Tries } from './tries'
+import { logFault } from '../log-fault'
 
 /** What signing in needs. */
 export interface Desk {
@@ -77,7 +78,7 @@ async function renewHash(
     const renewed = await hashes.hash(password)
     if (findPerson(database, signIn)?.passwordHash === passwordHash) setPassword(database, id, renewed)
   } catch (error) {
-    console.error(error)
+    logFault(error)
   }
 }
 

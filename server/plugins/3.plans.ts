@@ -1,5 +1,6 @@
 import { renewPlans } from '../cases/plans'
 import { readPlaybook } from '../settings'
+import { logFault } from '../log-fault'
 
 /**
  * How often outdated plans are searched for, and how many are computed at a time, so that the server stays responsive.
@@ -16,7 +17,7 @@ export default defineNitroPlugin((nitro) => {
       renewPlans(database, { playbook: readPlaybook(database), now: clock.now() }, AT_A_TIME)
     } catch (error) {
       // A plan that cannot be computed is tried again when somebody asks for it; the server continues.
-      console.error(error)
+      logFault(error)
     }
   }, EVERY_MS)
   timer.unref()

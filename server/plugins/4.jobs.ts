@@ -3,6 +3,7 @@ import { breakOffListings } from '../listings/listings'
 import { stopJobsOfBefore } from '../shelf/shelf-copying'
 import { stopHandoutsOfBefore } from '../shelf/hand-out-state'
 import { closePasses, resumePasses } from '../passes/queue'
+import { logFault } from '../log-fault'
 
 /**
  * Jobs that were under way when the server ended are marked as stopped and can be resumed; scans resume by themselves.
@@ -14,6 +15,6 @@ export default defineNitroPlugin((nitro) => {
   breakOffListings()
   void useLantern()
     .ready.then(resumePasses)
-    .catch((error) => console.error(error))
+    .catch((error) => logFault(error))
   nitro.hooks.hook('close', closePasses)
 })

@@ -24,6 +24,7 @@ import { freeIn, handoutFolders } from './hand-out-folders'
 import { handingOut } from './hand-out-state'
 import { shelfFolder, verifiedItems, type ShelfRow } from './shelf'
 import { atOnce, transfer } from './transfer'
+import { logFault } from '../log-fault'
 
 /**
  * Starts to copy everything on a shelf into a new folder: each file is checked against its checksum, flushed, and read back.
@@ -71,7 +72,7 @@ export async function startHandout(
   handingOut.add(stored.id)
   // If not even the end can be written, as on a full disk, the job counts as stopped.
   void copyOut(code, { id, path, layout, rows, shop }, writer)
-    .catch((error) => console.error(error))
+    .catch((error) => logFault(error))
     .finally(() => handingOut.delete(stored.id))
 }
 
@@ -120,7 +121,7 @@ async function copyOut(code: string, job: Job, writer: Writer): Promise<void> {
     await flushFolder(dirname(job.path))
   } catch (error) {
     const fault = asDiskFault(error)
-    if (!(fault instanceof DiskFault || fault instanceof Stopped)) console.error(error)
+    if (!(fault instanceof DiskFault || fault instanceof Stopped)) logFault(error)
     // Half of a copy is none, and is not left on a client's medium.
     const isGone = await rm(made, { recursive: true, force: true }).then(
       () => true,

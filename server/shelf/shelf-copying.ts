@@ -18,6 +18,7 @@ import { writeManifest } from './shelf-manifest'
 import { queueItems, refuseSource } from './queue'
 import { copyOne } from './copy-item'
 import { countIntoRuns } from './counts'
+import { logFault } from '../log-fault'
 
 /**
  * Queues the selected items of a listing for copying and starts it; throws a Failure where there is not enough space.
@@ -150,7 +151,7 @@ async function work(code: string, job: Job, promised: Promised, writer: Writer):
     unwritten.delete(job.caseId)
     countIntoRuns(code, writer)
   } catch (error) {
-    console.error(error)
+    logFault(error)
   }
 }
 
@@ -162,7 +163,7 @@ interface Job {
 function stopWords(error: unknown): string {
   const fault = asDiskFault(error)
   if (fault instanceof DiskFault) return `${fault.message} What was copied before is safe.`
-  if (!(fault instanceof LinkFailure)) console.error(error)
+  if (!(fault instanceof LinkFailure)) logFault(error)
   return faultWords(fault)
 }
 

@@ -21,6 +21,7 @@ import { linkById } from '../links/links'
 import { noteAtBench } from '../links/notes'
 import { promiseRoom, type Promised } from '../shelf/room'
 import { sizeOf, transfer } from '../shelf/transfer'
+import { logFault } from '../log-fault'
 
 /** Fetches a backup from an account or a computer to the bench, where it is read; its source does not change. */
 export async function fetchBackup(code: string, linkId: string, keepId: string, writer: Writer): Promise<void> {
@@ -98,7 +99,7 @@ function start({ code, stored, part, link, linkId, keep, item, path }: Fetching,
       put(stored, `x${id}-${part}`, await archiveIdOf(path), { by: writer.by, now: useLantern().clock.now() })
     })
     .catch((error) => end({ state: 'stopped', says: faultWords(asDiskFault(error)) }))
-    .catch((error) => console.error(error))
+    .catch((error) => logFault(error))
     .finally(() => {
       running.delete(path)
       promised.release()

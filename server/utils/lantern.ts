@@ -8,6 +8,7 @@ import { WorkerLine } from '../threads/worker-line'
 import { HashQueue, type HashOrder } from '../people/hash-queue'
 import { Tries } from '../people/tries'
 import { readPlaybook } from '../settings'
+import { adoptEarlierCases } from '../cases/adopt'
 import { fillSearchIndex } from '../search/index-cases'
 import { contentsIn } from '../stand-ins/contents'
 import { StandInStore } from '../stand-ins/store'
@@ -53,6 +54,7 @@ function open(): Lantern {
   // During development the server is restarted within one process.
   const lock = import.meta.dev ? null : lockDataFolder(folder)
   const database = openInspected(folder, migrations)
+  adoptEarlierCases(database)
   fillSearchIndex(database)
   const isDemo = process.env.LANTERN_DEMO === '1'
   return {

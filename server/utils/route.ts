@@ -15,6 +15,7 @@ import { playbookRevision, readPlaybook } from '../settings'
 import { lastLearned } from '../cases/evidence'
 import type { Writer } from '../cases/rows'
 import { requireVisible } from '../cases/visible'
+import { logFault } from '../log-fault'
 
 interface Request<Body> {
   readonly event: H3Event
@@ -156,7 +157,7 @@ function failed(event: H3Event, error: unknown): ErrorShape {
     return error.body
   }
   // Unexpected: the operator reads all of it, the client only that nothing was left half done.
-  console.error(error)
+  logFault(error)
   setResponseStatus(event, 500)
   return {
     code: 'broken',

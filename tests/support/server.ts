@@ -26,6 +26,11 @@ export class Server {
     return `http://127.0.0.1:${this.port}`
   }
 
+  /** what it has written to its log */
+  get log() {
+    return this.said
+  }
+
   async start() {
     if (this.port === 0) this.port = await freePort()
     const child = spawn(process.execPath, [ENTRY], {

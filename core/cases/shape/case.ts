@@ -16,6 +16,7 @@ import { Run } from './run'
 import { CaseState } from './states'
 import { Authority, Consent, Limits } from './terms'
 import { WantedSet } from './wanted'
+import { Wiping } from './wiping'
 
 export const CASE_FORMAT = 'russet-lantern/case'
 
@@ -30,6 +31,8 @@ export const Case = z.object({
   format: z.literal(CASE_FORMAT),
   version: z.literal(1),
   code: text(20).default(''),
+  /** the same in every shop that the case comes to; codes are each shop's own */
+  identity: z.uuid().nullable().default(null),
   title: text(80).default(''),
   state: CaseState.prefault({}),
   logged: instant.nullable().default(null),
@@ -64,6 +67,7 @@ export const Case = z.object({
   checks: z.array(ClientCheck).max(2000).default([]),
   outcome: Outcome.nullable().default(null),
   freezes: z.array(Freeze).max(50).default([]),
+  wiping: Wiping.prefault({}),
   /** the case that this one is a return of, within the shop's promise */
   returnOf: z.string().max(20).nullable().default(null),
   /** facts that were asked for and that the client does not know */

@@ -20,6 +20,7 @@ export const HISTORY_KINDS = [
   'override',
   'bench',
   'hand-over',
+  'wiped',
 ] as const
 
 /** One change to a case: who made it, when, and the value before and after. Never edited, never removed. */
@@ -55,6 +56,7 @@ const KIND_WORDS: Record<HistoryEntry['kind'], string> = {
   override: 'changed the order of the routes',
   bench: 'worked at the bench',
   'hand-over': 'did something with the client',
+  wiped: 'wiped a part of the case',
 }
 
 /** A change in a sentence: what changed, from what, to what. */
@@ -66,7 +68,8 @@ export function historyWords(
   if (entry.isWiped) return `${KIND_WORDS[entry.kind]}, content wiped`
   if (entry.kind === 'logged') return 'logged the case'
   if (entry.kind === 'imported') return 'imported the case from a file'
-  if (entry.kind === 'bench' || entry.kind === 'run-sheet' || entry.kind === 'hand-over') return String(is?.says ?? '')
+  if (entry.kind === 'bench' || entry.kind === 'run-sheet' || entry.kind === 'hand-over' || entry.kind === 'wiped')
+    return String(is?.says ?? '')
   if (entry.kind === 'hold') return holdWords(entry.fact, is)
   if (entry.kind === 'run-started') return `started: ${String(is?.title ?? entry.fact)}`
   if (entry.kind === 'run-ended') return `ended: ${String(is?.title ?? entry.fact)}${backWords(is)}`

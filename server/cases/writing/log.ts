@@ -2,10 +2,10 @@ import { CASE_FORMAT, Case } from '../../../core/cases/shape/case'
 import { withFacts, type Change } from '../../../core/cases/facts/facts'
 import type { Playbook } from '../../../core/playbook/playbook'
 import type { Database } from '../../db/open'
-import { invalid } from '../../failure'
+import { invalid, refused } from '../../failure'
 import { withClientCard } from '../clients'
 import { nextCode } from '../codes'
-import { insertCase, type Writer } from '../rows'
+import { codeOfIdentity, insertCase, type Writer } from '../rows'
 import { type Written, written, iso, writing } from './writing'
 import { withConsentStamps, withProofStamp, factHappenings } from './facts'
 
@@ -46,14 +46,21 @@ const withoutAttachments = (read: Case): Case => ({
   freezes: read.freezes.map((one) => ({ ...one, paper: null })),
 })
 
-/** A case from a case file, under the next code of this shop; its earlier code is noted in its history. */
+/**
+ * A case from a case file, under the next code of this shop; its earlier code is noted in its history. Throws a Failure where
+ * the same case is here already.
+ */
 export function importCase(database: Database, read: Case, playbook: Playbook, writer: Writer): Written {
   return writing(database, (handle) => {
+    const here = read.identity === null ? null : codeOfIdentity(handle, read.identity)
+    if (here !== null) throw refused(`This case is here already, as ${here}.`)
     const code = nextCode(handle, playbook.shop.codePrefix)
     const stays = {
       ...withoutAttachments(read),
       code,
       with: null,
+      // The code of a case of the other shop says nothing here.
+      returnOf: null,
       logged: read.logged ?? iso(writer.now),
       client: { ...read.client, id: null },
     }

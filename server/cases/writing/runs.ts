@@ -11,6 +11,7 @@ import type { Database } from '../../db/open'
 import { Failure, invalid, refused } from '../../failure'
 import { keepOutcome, readEvidence } from '../evidence'
 import { requireConsent } from '../consent'
+import { forgetSecretsOfRun } from '../secrets'
 import { readStored, updateCase, type Happening, type Writer } from '../rows'
 import { openRun } from './open-run'
 import { handsOff } from './run-sheet'
@@ -130,6 +131,7 @@ export function endRun(
     const ended = { ...run, ...report, ...causeOf(report), clock, ended: iso(writer.now) }
     const after = Case.parse({ ...before.case, runs: before.case.runs.map((one) => (one.id === runId ? ended : one)) })
     keepOutcome(handle, before.id, after, runId, ended.ended)
+    forgetSecretsOfRun(handle, before.id, after, run)
     return written(
       updateCase(
         handle,

@@ -5,6 +5,7 @@ import { refusalOf, type CaseState } from '../../../core/cases/shape/states'
 import { DAY_MS } from '../../../core/cases/shape/moment'
 import type { Database } from '../../db/open'
 import { Failure, refused } from '../../failure'
+import { forgetSecretsOfCase } from '../secrets'
 import { historySince, readStored, updateCase, type Writer } from '../rows'
 import { type Written, written, iso, writing } from './writing'
 
@@ -21,6 +22,8 @@ export function moveCase(database: Database, code: string, move: MoveChange, wri
     const before = readStored(handle, code)
     const { state } = before.case
     if (frozenBy(before.case.freezes)) throw refused('This case is stopped. An owner lifts the stop first.')
+    if (before.case.wiping.data && move.to === 'at-bench')
+      throw refused('The data of this case were wiped. Log a new case to begin again.')
     const moved = historySince(handle, before.id, move.version).findLast((entry) => entry.kind === 'moved')
     if (moved && state.name !== move.to)
       throw new Failure(
@@ -46,6 +49,7 @@ export function moveCase(database: Database, code: string, move: MoveChange, wri
       reason: move.reason,
     }
     const after = Case.parse({ ...before.case, state: next })
+    forgetSecretsOfCase(handle, before.id, after)
     return written(updateCase(handle, before, after, [{ kind: 'moved', fact: 'state', was: state, is: next }], writer))
   })
 }

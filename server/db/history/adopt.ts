@@ -20,9 +20,6 @@ export function adoptEarlierHistory(database: Database): void {
   const client = database.$client
   const isThere = client.prepare("select 1 from sqlite_master where name = 'history_before'").get()
   if (!isThere) return
-  // The text of the old rows must not remain in free pages.
-  const wasSecure = client.pragma('secure_delete', { simple: true })
-  client.pragma('secure_delete = ON')
   database.transaction(
     (handle) => {
       const rows = client.prepare('select * from history_before order by id').all() as EarlierRow[]
@@ -34,5 +31,4 @@ export function adoptEarlierHistory(database: Database): void {
     },
     { behavior: 'immediate' },
   )
-  client.pragma(`secure_delete = ${Number(wasSecure)}`)
 }

@@ -59,6 +59,12 @@ export function historyHead(handle: Handle): ChainHead {
   return last ?? { count: 0, digest: CHAIN_START }
 }
 
+/** When the last entry was written, ms; null in a new shop. */
+export function latestHistoryTime(handle: Handle): number | null {
+  const last = handle.select({ at: history.at }).from(history).orderBy(desc(history.id)).limit(1).get()
+  return last ? Date.parse(last.at) : null
+}
+
 /** What happened to a case after a version, oldest first. Entries whose content was wiped say so. */
 export function historySince(handle: Handle, caseId: number, version: number): HistoryEntry[] {
   const key = caseKey(handle, caseId)

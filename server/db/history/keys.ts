@@ -34,6 +34,10 @@ export function caseKey(handle: Handle, caseId: number): Buffer | null {
   return row ? openBytes(shopKeysOf(handle).wrap, row.sealed, placeOf(caseId)) : null
 }
 
+/** Whether what the history says of a case can be read. */
+export const hasCaseKey = (handle: Handle, caseId: number): boolean =>
+  handle.select({ id: caseKeys.caseId }).from(caseKeys).where(eq(caseKeys.caseId, caseId)).get() !== undefined
+
 export function makeCaseKey(handle: Handle, caseId: number): Buffer {
   const key = randomBytes(KEY_BYTES)
   handle

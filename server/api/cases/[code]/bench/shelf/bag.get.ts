@@ -1,6 +1,7 @@
 import { noteHappening, readStored } from '../../../../../cases/rows'
 import { requireConsent } from '../../../../../cases/consent'
 import { packBag } from '../../../../../shelf/bag'
+import { logFault } from '../../../../../log-fault'
 
 /** The whole shelf as one download: a bag with checksums, which any program that knows BagIt, or none, can check. */
 export default defineRoute({ answers: null, may: 'work' }, async ({ event, param, playbook, writer, now }) => {
@@ -23,7 +24,7 @@ export default defineRoute({ answers: null, may: 'work' }, async ({ event, param
   })
   // What was sent already cannot be taken back: the connection is cut, so that the download fails.
   const failed = (error: Error) => {
-    console.error(error)
+    logFault(error)
     event.node.res.destroy()
   }
   return sendStream(event, stream.once('error', failed))

@@ -1,0 +1,79 @@
+import { and, eq, isNotNull, lte, or } from 'drizzle-orm'
+import { wipeStandings, type WipeStanding } from '../../core/afterwards/standing'
+import { DAY_MS } from '../../core/cases/shape/moment'
+import { cases, settings } from '../db/tables'
+import type { Database } from '../db/open'
+import { readStored, type StoredCase } from '../cases/rows'
+import { readPlaybook } from '../settings'
+import { latestHistoryTime } from '../db/history/entries'
+import { foldPending } from './fold-log'
+import { wipeCase } from './wipe'
+
+/** A part of a case whose date is near or past. */
+export interface Dated {
+  readonly stored: StoredCase
+  readonly standing: WipeStanding
+}
+
+/** What is wiped until a moment (ms), of all cases; the earliest first. */
+export function datedUntil(database: Database, until: number, now: number): Dated[] {
+  const { shop } = readPlaybook(database)
+  const { wipeDays, personDays } = shop.papers
+  const ended = (days: number) => lte(cases.endedAt, until - days * DAY_MS)
+  return database
+    .select({ code: cases.code })
+    .from(cases)
+    .where(
+      and(
+        isNotNull(cases.endedAt),
+        or(and(eq(cases.isDataWiped, false), ended(wipeDays)), and(eq(cases.isDataWiped, true), ended(personDays))),
+      ),
+    )
+    .orderBy(cases.endedAt)
+    .all()
+    .flatMap(({ code }) => {
+      const stored = readStored(database, code)
+      return wipeStandings(stored.case, shop, now).map((standing) => ({ stored, standing }))
+    })
+    .filter(({ standing: { state, at } }) => state !== 'wiped' && at !== null && at <= until)
+}
+
+/** Wipes whatever is due and asks for nothing. One case that cannot be wiped does not keep the others. */
+export async function wipeDue(): Promise<void> {
+  const { database, clock } = useLantern()
+  const now = clock.now()
+  foldPending(database)
+  if (clockJumpedFrom(database, now) !== null) return
+  const failures: unknown[] = []
+  for (const { stored, standing } of datedUntil(database, now, now))
+    if (standing.state === 'due')
+      await wipeCase(stored.case.code, { part: standing.part, by: null, why: 'date', now }).catch((error) =>
+        failures.push(error),
+      )
+  if (failures.length > 0) throw new AggregateError(failures, `${failures.length} cases could not be wiped`)
+}
+
+const SEEN = 'clock-seen'
+/** A machine that was off for longer, or whose clock is wrong, would wipe what nobody has looked at. */
+const MAX_JUMP_MS = 30 * DAY_MS
+
+/**
+ * The time from which the clock has jumped ahead, ms; null where it runs on as clocks do. While it has jumped, nothing is
+ * wiped by itself until an owner says that the clock is right, or it is set back.
+ */
+export function clockJumpedFrom(database: Database, now: number): number | null {
+  const row = database.select().from(settings).where(eq(settings.key, SEEN)).get()
+  const seen = row ? Number(row.value) : (latestHistoryTime(database) ?? now)
+  if (now - seen > MAX_JUMP_MS) return seen
+  if (now !== seen) trustClock(database, now)
+  return null
+}
+
+/** The clock is right at this time, ms. */
+export function trustClock(database: Database, now: number): void {
+  database
+    .insert(settings)
+    .values({ key: SEEN, value: String(now) })
+    .onConflictDoUpdate({ target: settings.key, set: { value: String(now) } })
+    .run()
+}

@@ -1,0 +1,196 @@
+import { setImmediate as turn } from 'node:timers/promises'
+import { join } from 'node:path'
+import { eq, sql } from 'drizzle-orm'
+import type { WipeRecord } from '../../core/afterwards/record'
+import { withoutTexts } from '../../core/cases/facts/texts'
+import { Case } from '../../core/cases/shape/case'
+import { DAY_MS } from '../../core/cases/shape/moment'
+import type { Wiped, WipedPart } from '../../core/cases/shape/wiping'
+import { codeOfIdentity, readStored, updateCase, type Handle, type StoredCase } from '../cases/rows'
+import { writing } from '../cases/writing/writing'
+import { destroyCaseKey } from '../db/history/keys'
+import {
+  attachments,
+  batches,
+  caseLinks,
+  cases,
+  clients,
+  fetches,
+  handouts,
+  papers,
+  plans,
+  safetyCopies,
+  secrets,
+  shelfJobs,
+} from '../db/tables'
+import { refused } from '../failure'
+import { logFault } from '../log-fault'
+import { standStill } from '../handover/stand-still'
+import { forgetThumbs } from '../listings/preview'
+import { forgetHappenings } from '../search/index-cases'
+import { readPlaybook } from '../settings'
+import { copying } from '../shelf/shelf'
+import { handingOut } from '../shelf/hand-out-state'
+import { attachmentFolder, heldFiles, heldRows, picturesOf, sheetsOf, sizeOfAll, unlinkAll } from './held'
+import { addToLedger, readLedger, type WipeLine } from './ledger'
+import { foldLog } from './fold-log'
+import { keepRecord, knownWipes, markDone, unfinished, type StoredRecord } from './records'
+
+interface Wish {
+  readonly part: WipedPart
+  /** null where its date came */
+  readonly by: string | null
+  readonly why: WipeRecord['why']
+  /** ms */
+  readonly now: number
+}
+
+/**
+ * Wipes one part of a case. First, in one transaction, the case loses its texts, the history its key, and the record is
+ * written; from then on nothing opens what is left. Then items and files go, and the log of the database is folded in. A crash
+ * in between is made up for at the next start. Whether it may be wiped is decided before this.
+ */
+export async function wipeCase(code: string, wish: Wish): Promise<void> {
+  const { database } = useLantern()
+  const before = readStored(database, code)
+  if (wish.part === 'data') await haltAll(before, wish)
+  if (wish.part === 'person' && !before.case.wiping.data) await wipeCase(code, { ...wish, part: 'data' })
+  const files = await heldFiles(database, before.id, code)
+  const paths = wish.part === 'data' ? [...files.folders, ...files.own] : []
+  const pictures = pathsOf(code, database.select().from(attachments).where(picturesOf(before.id, wish.part)).all())
+  const size = await sizeOfAll([...paths, ...pictures])
+  const done = writing(database, (handle) => {
+    const now = readStored(handle, code)
+    if (now.case.wiping[wish.part]) return null
+    const left = [...paths, ...pictures]
+    const record = recordOf(handle, now, wish, { ...size, outside: files.outside.length, left })
+    return { record, case: scrub(handle, now, wish) }
+  })
+  if (!done) return
+  noteInLedger(done.case, wish.part, done.record.at)
+  await finish(done.record)
+}
+
+const pathsOf = (code: string, rows: readonly { file: string }[]) =>
+  rows.map(({ file }) => join(attachmentFolder(code), file))
+
+function noteInLedger({ identity, code }: Case, part: WipedPart, at: string): void {
+  if (identity !== null) addToLedger(dataFolder(), { identity, code, part, at })
+}
+
+/** How long work on a case may take to stop where it is. */
+const HALT_MS = 30_000
+
+/** Stops what is under way in a case; throws a Failure where that does not end. */
+async function haltAll({ id, case: { code } }: StoredCase, { by, now }: Wish): Promise<void> {
+  await standStill(code, { by: by ?? 'Russet Lantern', now })
+  const until = Date.now() + HALT_MS
+  while (copying.has(id) || handingOut.has(id)) {
+    if (Date.now() > until) throw refused('Files of this case are still being copied. Try again once that has ended.')
+    await new Promise((done) => setTimeout(done, 100))
+  }
+}
+
+function recordOf(
+  handle: Handle,
+  { id, case: { code } }: StoredCase,
+  { part, by, why, now }: Wish,
+  { files, bytes, outside, left }: { files: number; bytes: number; outside: number; left: readonly string[] },
+): StoredRecord {
+  const { backupDays } = readPlaybook(useLantern().database).shop.papers
+  const record = {
+    code,
+    part,
+    by,
+    why,
+    at: new Date(now).toISOString(),
+    counts: { files, bytes, ...heldRows(handle, id, part) },
+    outside,
+    backupsUntil: new Date(now + backupDays * DAY_MS).toISOString(),
+  }
+  return keepRecord(handle, id, record, left)
+}
+
+/** Everything of a part that is quickly gone from the database: texts, links, sheets, pictures, secrets, and the key. */
+function scrub(handle: Handle, stored: StoredCase, { part, by, why, now }: Wish): Case {
+  const { id } = stored
+  handle.delete(secrets).where(eq(secrets.caseId, id)).run()
+  handle.delete(papers).where(sheetsOf(id, part)).run()
+  handle.delete(attachments).where(picturesOf(id, part)).run()
+  if (part === 'data')
+    for (const table of [plans, caseLinks, batches, fetches, safetyCopies, handouts, shelfJobs])
+      handle.delete(table).where(eq(table.caseId, id)).run()
+  forgetHappenings(handle, id)
+  destroyCaseKey(handle, id)
+  const wiped: Wiped = { at: new Date(now).toISOString(), by, why: why === 'wish' ? 'wish' : 'date' }
+  const bare = withoutTexts(stored.case, part)
+  const { client, wiping } = bare
+  const after = Case.parse({
+    ...bare,
+    client: part === 'person' ? { ...client, id: null } : client,
+    agreements: part === 'person' ? bare.agreements.map((one) => ({ ...one, signature: null })) : bare.agreements,
+    wiping: { ...wiping, [part]: wiped },
+  })
+  const says = part === 'data' ? 'wiped the data of the case' : 'wiped the name of the client'
+  const happening = { kind: 'wiped' as const, fact: part, was: null, is: { says } }
+  updateCase(handle, stored, after, [happening], { by: by ?? 'by itself', now })
+  if (part === 'person' && client.id !== null) dropCard(handle, client.id)
+  return after
+}
+
+/** The card of a client whom no case names any more. */
+function dropCard(handle: Handle, client: string): void {
+  const other = handle.select({ id: cases.id }).from(cases).where(eq(cases.clientId, client)).get()
+  if (!other) handle.delete(clients).where(eq(clients.id, client)).run()
+}
+
+/** Rows that are removed at once: each removal is overwritten, and others wait meanwhile. */
+const ROWS_AT_ONCE = 400
+
+/** What takes long: items in their thousands, and files. Can be done again at any time until it is done. */
+async function finish(record: StoredRecord): Promise<void> {
+  const { database } = useLantern()
+  const { caseId } = record
+  if (record.part === 'data') {
+    forgetThumbs()
+    const ofListing = sql`select id from listings where case_id = ${caseId}`
+    await removeAll(
+      sql`delete from finds where id in (select id from finds where listing_id in (${ofListing}) limit ${ROWS_AT_ONCE})`,
+    )
+    await removeAll(sql`delete from pass_notes where id in (select pass_notes.id from pass_notes join passes on passes.id = pass_id
+      where passes.case_id = ${caseId} limit ${ROWS_AT_ONCE})`)
+    await removeAll(sql`delete from listings where case_id = ${caseId}`)
+    await removeAll(
+      sql`delete from shelf_items where id in (select id from shelf_items where case_id = ${caseId} limit ${ROWS_AT_ONCE})`,
+    )
+  }
+  await unlinkAll(record.left)
+  if (record.part === 'person') await unlinkAll([attachmentFolder(record.code)])
+  markDone(database, record)
+  await foldLog(database)
+}
+
+async function removeAll(statement: Parameters<Handle['run']>[0]): Promise<void> {
+  const { database } = useLantern()
+  while (database.run(statement).changes > 0) await turn()
+}
+
+/**
+ * Before the shop opens: wipes that a crash cut off are finished, and those that a database from an older backup does not know
+ * are done again.
+ */
+export async function repeatWipes(): Promise<void> {
+  const { database, clock } = useLantern()
+  for (const record of unfinished(database)) await finish(record).catch((error) => logFault(error, record.code))
+  const known = knownWipes(database)
+  const lines = readLedger(dataFolder())
+  const keyOf = ({ identity, part }: Pick<WipeLine, 'identity' | 'part'>) => `${identity} ${part}`
+  const inLedger = new Set(lines.map(keyOf))
+  for (const line of known) if (!inLedger.has(keyOf(line))) addToLedger(dataFolder(), line)
+  const inDatabase = new Set(known.map(keyOf))
+  for (const line of lines) {
+    const code = inDatabase.has(keyOf(line)) ? null : codeOfIdentity(database, line.identity)
+    const wish = { part: line.part, by: null, why: 'restored', now: clock.now() } as const
+    if (code !== null) await wipeCase(code, wish).catch((error) => logFault(error, code))
+  }
+}
