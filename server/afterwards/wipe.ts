@@ -115,10 +115,12 @@ function recordOf(
 function scrub(handle: Handle, stored: StoredCase, { part, by, why, now }: Wish): Case {
   const { id } = stored
   handle.delete(secrets).where(eq(secrets.caseId, id)).run()
+  // Its line on the counter names the client.
+  handle.delete(plans).where(eq(plans.caseId, id)).run()
   handle.delete(papers).where(sheetsOf(id, part)).run()
   handle.delete(attachments).where(picturesOf(id, part)).run()
   if (part === 'data')
-    for (const table of [plans, caseLinks, batches, fetches, safetyCopies, handouts, shelfJobs])
+    for (const table of [caseLinks, batches, fetches, safetyCopies, handouts, shelfJobs])
       handle.delete(table).where(eq(table.caseId, id)).run()
   forgetHappenings(handle, id)
   destroyCaseKey(handle, id)

@@ -1,6 +1,7 @@
-import { mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { afterAll, beforeAll, expect, test } from 'vitest'
+import Sqlite from 'better-sqlite3'
+import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest'
 import type { AfterwardsAnswer, AfterwardsList } from '../../core/afterwards/record'
 import type { ArrivingBatch } from '../../core/bench/batch'
 import { Case } from '../../core/cases/shape/case'
@@ -11,13 +12,18 @@ import { markedCase, markOf } from '../../core/testing/marked-case'
 import { runLantern } from '../../cli/program'
 import { openShop, type Technician } from '../support/carry'
 import { Client } from '../support/client'
+import { LOST_PHOTOS } from '../support/cases'
+import { Server } from '../support/server'
 
 let tech: Technician
 let owner: Client
-beforeAll(async () => {
-  tech = await openShop()
+beforeAll(async () => void (tech = await openShop()))
+/** Whenever the server was started anew, its clock begins again, and earlier sessions have ended. */
+async function signIn() {
   owner = await new Client(tech.server.address).signIn('ottilie')
-})
+  tech.request = await new Client(tech.server.address).signIn('bram')
+}
+beforeEach(signIn)
 afterAll(() => tech.server.remove())
 
 const at = (code: string, rest = '') => `/api/cases/${code}${rest}`
@@ -66,7 +72,10 @@ async function marked(): Promise<string> {
     freezes: [],
     outcome: null,
     agreements: whole.agreements.map((one) => ({ ...one, takenBack: null })),
-    money: { ...whole.money, charges: whole.money.charges.map((one) => ({ ...one, cancelled: null })) },
+    money: {
+      ...whole.money,
+      charges: [...whole.money.charges, { ...whole.money.charges[0]!, id: 'p2', cancelled: null }],
+    },
   })
   const { case: stored } = await tech.ask<{ case: Case }>('POST', '/api/cases/import', { text: writeCase(given) })
   const { code } = stored
@@ -77,21 +86,24 @@ async function marked(): Promise<string> {
   })
   await tech.request.put(at(code, `/bench/batches/${begun.id}/files/0?from=0`), { data: content })
   const { link } = await tech.ask<{ link: string }>('POST', at(code, `/bench/batches/${begun.id}`))
-  const [keep] = (await tech.bench(code)).links.find(({ id }) => id === link)!.state!.keeps
-  const listing = await tech.list(code, link, keep!.id)
+  const listing = await tech.list(code, link, '*')
   expect(await tech.toShelf(code, listing, {})).toHaveLength(1)
   mkdirSync(join(tech.server.data, 'media'), { recursive: true })
   writeFileSync(join(tech.server.data, 'media', `${MARKS.image}.img`), content)
   const media = await tech.ask<{ media: { id: string; title: string }[] }>('GET', '/api/bench/media')
   await tech.attach(code, 'd1', media.media.find(({ title }) => title.includes(MARKS.image))!.id)
-  const png = Buffer.concat([readFileSync('public/lantern-192.png'), Buffer.from(MARKS.photo)])
+  const png = readFileSync('core/testing/format-samples/plan.png')
   for (const [kind, name] of [
     ['photo', MARKS.photo],
     ['paper', MARKS.paper],
-  ])
-    expect((await tech.request.post(at(code, `/attachments?kind=${kind}&part=&name=${name}`), { data: png })).ok).toBe(
-      true,
-    )
+  ] as const)
+    expect(
+      (
+        await tech.request.post(at(code, `/attachments?kind=${kind}&part=&name=${name}`), {
+          data: Buffer.concat([png, Buffer.from(name)]),
+        })
+      ).ok,
+    ).toBe(true)
   await tech.ask('POST', at(code, '/secrets'), { part: 'd1', kind: 'passcode', value: MARKS.passcode })
   // What was typed and replaced is in the history, and in pages of the database that were written before.
   await tech.set(code, { 'wanted.w1.names': MARKS.typed })
@@ -113,8 +125,10 @@ test('wiped means gone: of a case whose every text bears a mark nothing is left 
   // The passcode is encrypted, and what the history says, too.
   expect(before).not.toContain(MARKS.passcode)
 
-  const move = (to: string, reason = 'done') =>
-    tech.ask('POST', at(code, '/move'), { version: 0, to, waitingFor: null, reason })
+  const move = async (to: string, reason: string) => {
+    const { version } = await tech.ask<{ version: number }>('GET', at(code))
+    await tech.ask('POST', at(code, '/move'), { version, to, waitingFor: null, reason })
+  }
   await move('ready', markOf('state.reason'))
   const notYet = await wipe(code, 'data')
   expect([notYet.status, ((await notYet.json()) as { message: string }).message]).toEqual([
@@ -176,3 +190,103 @@ test('wiped means gone: of a case whose every text bears a mark nothing is left 
   expect(said).toContain('entries fit')
   await tech.server.start()
 }, 60_000)
+
+/** A case of one note, closed. */
+async function closed(says: string): Promise<string> {
+  const code = await tech.log({
+    'client.name': 'Edda Rook',
+    'client.phone': '01632 960 111',
+    'devices.d1': { kind: 'phone' },
+  })
+  await tech.ask('POST', at(code, '/hand-over'), { version: 0, write: { do: 'contact', way: 'called', says } })
+  const { version } = await tech.ask<{ version: number }>('GET', at(code))
+  await tech.ask('POST', at(code, '/move'), { version, to: 'closed', waitingFor: null, reason: 'found at home' })
+  return code
+}
+const saysOf = async (code: string) =>
+  (await tech.ask<{ case: Case }>('GET', at(code))).case.contacts.map(({ says }) => says)
+const FILE = 'lantern.sqlite'
+
+test('a database put back from before a wipe is wiped again before the shop opens; a wipe that was cut off is finished', async () => {
+  const code = await closed('she likes herons')
+  await tech.server.stop()
+  const [database, backup] = [join(tech.server.data, FILE), readFileSync(join(tech.server.data, FILE))]
+  await tech.server.start()
+  await signIn()
+  expect((await wipe(code, 'data', tech.request)).status).toBe(200)
+  expect(await saysOf(code)).toEqual(['wiped'])
+  await tech.server.stop()
+  writeFileSync(database, backup)
+  await tech.server.start()
+  await signIn()
+  expect(await saysOf(code)).toEqual(['wiped'])
+  expect((await afterwards(code)).records).toMatchObject([{ why: 'restored', by: null }])
+
+  const left = join(tech.server.data, 'shelf', code)
+  mkdirSync(left, { recursive: true })
+  writeFileSync(join(left, 'left.txt'), 'x')
+  await tech.server.stop('SIGKILL')
+  const client = new Sqlite(database)
+  client
+    .prepare(
+      "update wipes set body = json_set(body, '$.isDone', json('false'), '$.left', json(?)) where case_id = (select id from cases where code = ?)",
+    )
+    .run(JSON.stringify([left]), code)
+  client.close()
+  await tech.server.start()
+  expect(readdirSync(join(tech.server.data, 'shelf'))).not.toContain(code)
+})
+
+test('a case that is stopped is not wiped, one that is kept longer later, and after a jump of the clock nothing before an owner looked', async () => {
+  const [stopped, kept, plain] = [await closed('one'), await closed('two'), await closed('three')]
+  const { now } = await tech.ask<{ now: string }>('GET', '/api/session')
+  const inDays = (days: number) => new Date(Date.parse(now) + days * DAY * 60_000).toISOString()
+  await tech.ask('POST', at(kept, '/afterwards'), { do: 'keep', until: inDays(120) })
+  await tech.ask('POST', at(stopped, '/hand-over'), {
+    version: 0,
+    write: { do: 'freeze', cause: 'illegal', says: 'x' },
+  })
+  await tech.server.stop()
+  const later = new Server({ LANTERN_DATA: tech.server.data, LANTERN_NOW: inDays(90) })
+  await later.start()
+  const boss = await new Client(later.address).signIn('ottilie')
+  const list = async (method: 'GET' | 'POST', path: string) =>
+    (await (await boss.fetch(path, method)).json()) as AfterwardsList
+  const before = await list('GET', '/api/afterwards')
+  expect(before.clockJumpedFrom).not.toBeNull()
+  expect(before.next.filter(({ code }) => code === plain).map(({ part, state }) => [part, state])).toEqual([
+    ['data', 'due'],
+  ])
+  expect(before.asks.map(({ code, stop }) => [code, stop])).toContainEqual([stopped, 'stopped'])
+  const after = await list('POST', '/api/afterwards/clock')
+  expect(after.clockJumpedFrom).toBeNull()
+  expect(after.records.map(({ code }) => code)).toContain(plain)
+  for (const code of [stopped, kept]) expect(after.records.map((one) => one.code)).not.toContain(code)
+  expect(
+    (await boss.post(at(stopped, '/afterwards'), { data: { do: 'wipe', part: 'data', code: stopped } })).status,
+  ).toBe(409)
+  await later.stop()
+  await tech.server.start()
+})
+
+test('a passcode is noted encrypted, read only at the bench, and gone with its run', async () => {
+  const counter = await new Client(tech.server.address).signIn('jory')
+  const code = await tech.log(LOST_PHOTOS)
+  const note = (part: string) =>
+    counter.post(at(code, '/secrets'), { data: { part, kind: 'passcode', value: '4711 heron' } })
+  expect((await note('d7')).status).toBe(400)
+  const [secret] = (await (await note('d1')).json()) as { id: number; part: string }[]
+  expect(secret).toMatchObject({ part: 'd1', kind: 'passcode' })
+  expect(JSON.stringify(secret)).not.toContain('4711')
+  const path = at(code, `/secrets/${secret!.id}`)
+  expect((await counter.post(path)).status).toBe(403)
+  expect(await tech.ask('POST', path)).toEqual({ value: '4711 heron' })
+  const history = await tech.ask<{ is: { says?: string } }[]>('GET', at(code, '/history'))
+  expect(history.map(({ is }) => is?.says).filter(Boolean)).toEqual([
+    'noted the passcode of d1',
+    'looked at the passcode of d1',
+  ])
+  const run = await tech.begin(code, 'device-photo-bin:d1')
+  await tech.end(code, run, [{ wanted: 'w1', back: 3, whole: 3 }])
+  expect(await tech.ask('GET', at(code, '/secrets'))).toEqual([])
+})
