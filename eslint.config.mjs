@@ -72,6 +72,7 @@ const SERVER_ROOMS = [
   'steps',
   'handover',
   'afterwards',
+  'exchange',
   'bench',
   'stand-ins',
 ]
@@ -155,6 +156,7 @@ export default withNuxt(
       'server/threads/{read-archive,read-file,read-media,read-rows,preview-content,open-medium}.ts',
       'server/passes/{pass-process,run-pass,found-rows}.ts',
       'server/stand-ins/archive.ts',
+      'server/exchange/read-bundle.ts',
       'server/**/*.test.ts',
     ],
     rules: {

@@ -44,11 +44,20 @@ const NUMBERS: readonly { which: Paper; label: string; hint: string }[] = [
     hint: 'the same fault is looked at again without charge; 0 for no promise',
   },
   { which: 'uncollectedDays', label: 'Not collected after, days', hint: 'from the day that a case is ready' },
-  { which: 'wipeDays', label: 'Kept after the return, days', hint: 'what came back; it is not wiped by itself yet' },
+  {
+    which: 'wipeDays',
+    label: 'Kept after the return, days',
+    hint: 'what came back, and everything found; then it is wiped by itself',
+  },
   {
     which: 'personDays',
     label: 'Name kept, days',
-    hint: 'name, contact and signatures, counted from the return; they are not wiped by themselves yet',
+    hint: 'name, contact, signatures and receipts, counted from the return; then they are wiped by themselves',
+  },
+  {
+    which: 'backupDays',
+    label: 'Backups kept, days',
+    hint: 'how long you keep backups of the data folder: until then they hold what was wiped here',
   },
 ]
 

@@ -38,4 +38,10 @@ export function signatureSvg({ width, height, strokes }: Signature): string {
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}"><g fill="none" stroke="#1d1613" stroke-width="2.4" stroke-linecap="round" stroke-linejoin="round">${paths.join('')}</g></svg>`
 }
 
+/** Whether an SVG is one of those: what another shop calls a signature could hold a program. */
+export const isSignatureSvg = (text: string): boolean =>
+  /^<svg xmlns="http:\/\/www\.w3\.org\/2000\/svg" width="\d+" height="\d+" viewBox="0 0 \d+ \d+"><g fill="none" stroke="#1d1613" stroke-width="2\.4" stroke-linecap="round" stroke-linejoin="round">(<path d="M[\d. ]+(L[\d. ]+)+"\/>)+<\/g><\/svg>$/.test(
+    text,
+  )
+
 const short = (value: number) => Math.round(value * 10) / 10

@@ -2,6 +2,7 @@ import { stopFetchesOfBefore } from '../steps/fetches'
 import { breakOffListings } from '../listings/listings'
 import { stopJobsOfBefore } from '../shelf/shelf-copying'
 import { stopHandoutsOfBefore } from '../shelf/hand-out-state'
+import { dropIncoming } from '../exchange/import-bundle'
 import { closePasses, resumePasses } from '../passes/queue'
 import { logFault } from '../log-fault'
 
@@ -13,6 +14,7 @@ export default defineNitroPlugin((nitro) => {
   stopFetchesOfBefore()
   stopHandoutsOfBefore()
   breakOffListings()
+  void dropIncoming().catch((error) => logFault(error))
   void useLantern()
     .ready.then(resumePasses)
     .catch((error) => logFault(error))

@@ -11,6 +11,7 @@ export const JOBS = {
   'count-finds': 'listings',
   'hash-passwords': 'people',
   'make-pdf': 'handover',
+  'read-bundle': 'exchange',
 } as const
 export type JobName = keyof typeof JOBS
 

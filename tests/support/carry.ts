@@ -23,7 +23,7 @@ interface OnShelf {
 /** A technician at the server's routes: what the screen does, without the screen. */
 export class Technician {
   constructor(
-    readonly request: Client,
+    public request: Client,
     readonly server: Server,
   ) {}
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import Hourglass from 'lucide-vue-next/dist/esm/icons/hourglass.js'
 import KeyRound from 'lucide-vue-next/dist/esm/icons/key-round.js'
 import UserRound from 'lucide-vue-next/dist/esm/icons/user-round.js'
 import Users from 'lucide-vue-next/dist/esm/icons/users.js'
@@ -110,6 +111,12 @@ useEventListener('keydown', (event) => {
           <NuxtLink to="/account" class="menu-line" :class="{ 'bg-chosen': active }">
             <UserRound :size="16" aria-hidden="true" />
             Your account
+          </NuxtLink>
+        </MenuItem>
+        <MenuItem v-if="session.may('close')" v-slot="{ active }">
+          <NuxtLink to="/afterwards" class="menu-line" :class="{ 'bg-chosen': active }">
+            <Hourglass :size="16" aria-hidden="true" />
+            Kept and wiped
           </NuxtLink>
         </MenuItem>
         <MenuItem v-slot="{ active }">

@@ -96,6 +96,7 @@ useHead({ title: () => `Hand-over · ${title.value}` })
         <ResultPart :is-next-check="next === 'check'" :is-next-outcome="next === 'outcome'" />
         <MoneyPart :is-next="next === 'pay'" />
         <PapersPart />
+        <AfterwardsPart />
         <StopPart />
       </div>
     </div>

@@ -67,7 +67,7 @@ export function historyWords(
   const is = entry.is as Record<string, unknown> | null
   if (entry.isWiped) return `${KIND_WORDS[entry.kind]}, content wiped`
   if (entry.kind === 'logged') return 'logged the case'
-  if (entry.kind === 'imported') return 'imported the case from a file'
+  if (entry.kind === 'imported') return importedWords(is)
   if (entry.kind === 'bench' || entry.kind === 'run-sheet' || entry.kind === 'hand-over' || entry.kind === 'wiped')
     return String(is?.says ?? '')
   if (entry.kind === 'hold') return holdWords(entry.fact, is)
@@ -77,6 +77,11 @@ export function historyWords(
   if (entry.kind === 'override')
     return is ? `changed the order of the routes: ${String(is.reason)}` : 'restored the best order'
   return factWords(entry, context)
+}
+
+function importedWords(is: Record<string, unknown> | null): string {
+  const before = Array.isArray(is?.before) ? is.before.length : 0
+  return `imported the case from ${is?.was ? `a file, where it was ${String(is.was)}` : 'a file'}${before > 0 ? `, with ${before} entries of its history there` : ''}`
 }
 
 function holdWords(hold: string, mark: Record<string, unknown> | null): string {

@@ -1,11 +1,13 @@
 import { CASE_FORMAT, Case } from '../../../core/cases/shape/case'
 import { withFacts, type Change } from '../../../core/cases/facts/facts'
+import type { BundleEntry } from '../../../core/exchange/bundle'
+import { renumberedCase } from '../../../core/exchange/renumbered'
 import type { Playbook } from '../../../core/playbook/playbook'
 import type { Database } from '../../db/open'
 import { invalid, refused } from '../../failure'
 import { withClientCard } from '../clients'
 import { nextCode } from '../codes'
-import { codeOfIdentity, insertCase, type Writer } from '../rows'
+import { codeOfIdentity, insertCase, type Handle, type StoredCase, type Writer } from '../rows'
 import { type Written, written, iso, writing } from './writing'
 import { withConsentStamps, withProofStamp, factHappenings } from './facts'
 
@@ -39,34 +41,37 @@ export function logCase(database: Database, changes: readonly Change[], playbook
 }
 
 /** Pictures and papers do not come with a case file: what was signed elsewhere is named by nothing here. */
-const withoutAttachments = (read: Case): Case => ({
-  ...read,
-  agreements: read.agreements.map((one) => ({ ...one, signature: null })),
-  things: read.things.map((one) => ({ ...one, steps: one.steps.map((step) => ({ ...step, signature: null })) })),
-  freezes: read.freezes.map((one) => ({ ...one, paper: null })),
-})
+const withoutAttachments = (read: Case): Case => renumberedCase(read, new Map())
+
+interface Importing {
+  readonly playbook: Playbook
+  readonly writer: Writer
+  /** the history of the other shop, where it came along */
+  readonly history: readonly BundleEntry[]
+}
 
 /**
- * A case from a case file, under the next code of this shop; its earlier code is noted in its history. Throws a Failure where
- * the same case is here already.
+ * A case from another shop, under the next code of this one; its earlier code and history are in the first entry here. Throws a
+ * Failure where the same case is here already.
  */
-export function importCase(database: Database, read: Case, playbook: Playbook, writer: Writer): Written {
-  return writing(database, (handle) => {
-    const here = read.identity === null ? null : codeOfIdentity(handle, read.identity)
-    if (here !== null) throw refused(`This case is here already, as ${here}.`)
-    const code = nextCode(handle, playbook.shop.codePrefix)
-    const stays = {
-      ...withoutAttachments(read),
-      code,
-      with: null,
-      // The code of a case of the other shop says nothing here.
-      returnOf: null,
-      logged: read.logged ?? iso(writer.now),
-      client: { ...read.client, id: null },
-    }
-    const kept = withClientCard(handle, stays, writer)
-    return written(
-      insertCase(handle, kept, [{ kind: 'imported', fact: '', was: null, is: { code, was: read.code } }], writer),
-    )
-  })
+export function importInto(handle: Handle, read: Case, { playbook, writer, history }: Importing): StoredCase {
+  const here = read.identity === null ? null : codeOfIdentity(handle, read.identity)
+  if (here !== null) throw refused(`This case is here already, as ${here}.`)
+  const code = nextCode(handle, playbook.shop.codePrefix)
+  const stays = {
+    ...withoutAttachments(read),
+    code,
+    with: null,
+    // The code of a case of the other shop says nothing here.
+    returnOf: null,
+    logged: read.logged ?? iso(writer.now),
+    client: { ...read.client, id: null },
+  }
+  const kept = withClientCard(handle, stays, writer)
+  const is = { code, was: read.code, ...(history.length > 0 ? { before: history } : {}) }
+  return insertCase(handle, kept, [{ kind: 'imported', fact: '', was: null, is }], writer)
 }
+
+/** A case from a case file. */
+export const importCase = (database: Database, read: Case, playbook: Playbook, writer: Writer): Written =>
+  writing(database, (handle) => written(importInto(handle, read, { playbook, writer, history: [] })))

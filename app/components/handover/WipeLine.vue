@@ -1,0 +1,27 @@
+<script setup lang="ts">
+import type { z } from 'zod'
+import type { WipeStandingShape } from '~~/core/afterwards/record'
+import { PART_HOLDS, PART_WORDS } from '~~/core/afterwards/words'
+
+/** How it stands with one part of a case, in a line. */
+const props = defineProps<{ standing: z.infer<typeof WipeStandingShape> }>()
+const clock = useClockWords()
+const words = computed(() => {
+  const { state, at } = props.standing
+  const day = at === null ? '' : clock.dayOf(at)
+  const [is, was, itself] = props.standing.part === 'data' ? ['are', 'were', 'themselves'] : ['is', 'was', 'itself']
+  if (state === 'wiped') return `${was} wiped on ${day}`
+  if (state === 'asks') return `should be wiped since ${day}`
+  if (state === 'due') return `${is} wiped within the next minutes`
+  return state === 'held' ? `${is} not wiped now` : `${is} wiped by ${itself} on ${day}`
+})
+</script>
+
+<template>
+  <p>
+    <strong>{{ PART_WORDS[standing.part].replace('the', 'The') }}</strong>
+    {{ ' ' }}{{ words }}
+  </p>
+  <p v-if="standing.state !== 'wiped'" class="text-[13.5px] text-soft">{{ PART_HOLDS[standing.part] }}</p>
+  <WipeAsks :asks="standing.asks" />
+</template>
