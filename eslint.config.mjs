@@ -73,6 +73,7 @@ const SERVER_ROOMS = [
   'handover',
   'afterwards',
   'exchange',
+  'calendar',
   'bench',
   'stand-ins',
 ]

@@ -26,7 +26,7 @@ test('words that cannot be read are said so and stay where they are', async ({ b
 })
 
 test('a case file with faults is refused with each of them, and nothing changes', async ({ bench: page }) => {
-  await page.goto('/')
+  await page.goto('/bring-in')
   const bring = (name: string, text: string) =>
     page
       .locator('[data-test="case-file"]')

@@ -72,10 +72,15 @@ test('from the plan to the closed case, and the file of it back in', async ({ be
   const path = await download.path()
   expect(download.suggestedFilename()).toBe(`${code}.case.json`)
   expect(JSON.parse(await readFile(path, 'utf8'))).toMatchObject({ format: 'russet-lantern/case', code })
-  await page.goto('/')
+  await page.goto('/bring-in')
   await page
     .locator('[data-test="case-file"]')
     .setInputFiles({ name: 'oxley.json', mimeType: 'application/json', buffer: await readFile(path) })
+  await expect(page.getByRole('alert')).toContainText(`This case is here already, as ${code}.`)
+  const other = JSON.stringify({ ...JSON.parse(await readFile(path, 'utf8')), identity: undefined })
+  await page
+    .locator('[data-test="case-file"]')
+    .setInputFiles({ name: 'oxley.json', mimeType: 'application/json', buffer: Buffer.from(other) })
   await expect(page).toHaveURL(/\/cases\/SL-0019$/)
   await expect(page.locator('[data-test="back-so-far"]')).toContainText('248 of about 300')
   await expect(page.locator('[data-test="history"]')).toContainText('imported the case from a file')

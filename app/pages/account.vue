@@ -62,6 +62,7 @@ useHead({ title: 'Your account' })
       <button type="button" class="quiet-action mt-4" :disabled="!hasOthers" @click="endOthers">
         End all other sessions
       </button>
+      <CalendarFeed class="mt-8" />
     </section>
     <section aria-label="Change your password">
       <h2 class="text-xl">Change your password</h2>

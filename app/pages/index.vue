@@ -116,14 +116,14 @@ useHead({ title: 'Counter' })
         <p class="mt-0.5 text-[15px] text-soft">{{ under }}</p>
       </div>
       <div class="flex items-center gap-3">
-        <BringIn v-if="session.may('log')" />
+        <NuxtLink v-if="session.may('log')" to="/bring-in" class="quiet-action">Bring in, take out</NuxtLink>
         <NuxtLink to="/log" class="main-action">
           Log a case
           <kbd class="key-cap">N</kbd>
         </NuxtLink>
       </div>
     </div>
-    <div id="counter-notes" class="mt-4" />
+    <div class="mt-4" />
     <ErrorNote v-if="trouble" :words="trouble" class="mb-4" @again="load" />
     <p v-if="isLoading" class="mt-10 text-soft" role="status">Loading cases …</p>
     <ClosingLine

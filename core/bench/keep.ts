@@ -56,5 +56,7 @@ export const Keep = z.object({
   /** why it cannot be listed yet, in plain words */
   closed: z.string().max(400).nullable().default(null),
   backup: BackupFacts.nullable().default(null),
+  /** when it is gone as a whole: an export whose link ends */
+  until: instant.nullable().default(null),
 })
 export type Keep = z.infer<typeof Keep>

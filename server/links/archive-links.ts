@@ -288,6 +288,7 @@ function stateOf(found: Found, own: Open | null): LinkState {
       asOf: manifest?.taken ?? null,
       closed: null,
       backup: null,
+      until: null,
     })),
     mark: `${found.bytes}`,
     now: new Date(useLantern().clock.now()).toISOString(),

@@ -37,6 +37,7 @@ export function keepView(keep: StoredKeep, now: number, closed: string | null = 
     isOn: keep.isOn,
     closed,
     backup: null,
+    until: null,
   }
 }
 
@@ -147,6 +148,7 @@ export function backupView(
     count: 1,
     bytes,
     asOf: backup.taken,
+    until: null,
     periodDays: null,
     isOn: true,
     closed: null,

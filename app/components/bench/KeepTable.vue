@@ -56,7 +56,10 @@ const listingOf = (keep: Keep) =>
           {{ countWords(keep) }}
           <span class="block text-[13px] text-soft">{{ keep.closed ?? typesWords(keep.types) }}</span>
         </td>
-        <td class="figure py-2 pr-3 text-[13px]">{{ keep.asOf ? clock.momentOf(keep.asOf) : 'now' }}</td>
+        <td class="figure py-2 pr-3 text-[13px]">
+          {{ keep.asOf ? clock.momentOf(keep.asOf) : 'now' }}
+          <template v-if="keep.until">, until {{ clock.momentOf(keep.until) }}</template>
+        </td>
         <td class="py-1.5 text-right">
           <button
             v-if="keep.kind === 'earlier-state' && session.may('work')"

@@ -7,6 +7,7 @@ import { titleOf } from '~~/core/cases/telling/title'
 
 const route = useRoute()
 const store = useOpenCaseStore()
+const session = useSessionStore()
 const now = useServerNow()
 const full = usePlan(now)
 const trouble = ref<string | null>(null)
@@ -59,7 +60,22 @@ useHead({ title: () => title.value })
           <NuxtLink :to="`/hand-over/${store.code}`" class="underline decoration-dotted" data-test="to-hand-over">
             hand-over
           </NuxtLink>
+          <NuxtLink
+            v-if="store.current.client.id && session.may('work')"
+            :to="`/clients/${store.current.client.id}`"
+            class="underline decoration-dotted"
+          >
+            client
+          </NuxtLink>
           <a :href="`/api/cases/${store.code}/file`" download class="underline decoration-dotted">case file</a>
+          <a
+            v-if="session.may('close')"
+            :href="`/api/cases/${store.code}/bundle`"
+            download
+            class="underline decoration-dotted"
+          >
+            with attachments
+          </a>
           <SavingNote />
         </p>
       </div>

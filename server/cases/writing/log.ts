@@ -11,20 +11,33 @@ import { codeOfIdentity, insertCase, type Handle, type StoredCase, type Writer }
 import { type Written, written, iso, writing } from './writing'
 import { withConsentStamps, withProofStamp, factHappenings } from './facts'
 
+/** What a list says of a case beside its facts: when it was logged, and a note. */
+interface FromList {
+  readonly logged: string | null
+  readonly note: string | null
+}
+
 /** A new case with these facts already set. */
-export function logCase(database: Database, changes: readonly Change[], playbook: Playbook, writer: Writer): Written {
+export function logCase(
+  database: Database,
+  changes: readonly Change[],
+  playbook: Playbook,
+  writer: Writer,
+  { logged, note }: FromList = { logged: null, note: null },
+): Written {
   return writing(database, (handle) => {
     const code = nextCode(handle, playbook.shop.codePrefix)
     const begun = Case.parse({
       format: CASE_FORMAT,
       version: 1,
       code,
-      logged: iso(writer.now),
+      logged: logged ?? iso(writer.now),
       state: { name: 'logged', since: iso(writer.now) },
+      contacts: note === null ? [] : [{ at: iso(writer.now), by: writer.by, way: 'came-in', says: note }],
     })
     const set = withFacts(begun, changes)
     if (!set.ok) throw invalid(set.faults, 'The case')
-    const logged = withClientCard(
+    const whole = withClientCard(
       handle,
       withProofStamp(begun, withConsentStamps(begun, set.changed, writer), writer),
       writer,
@@ -32,8 +45,8 @@ export function logCase(database: Database, changes: readonly Change[], playbook
     return written(
       insertCase(
         handle,
-        logged,
-        [{ kind: 'logged', fact: '', was: null, is: { code } }, ...factHappenings(begun, logged, changes)],
+        whole,
+        [{ kind: 'logged', fact: '', was: null, is: { code } }, ...factHappenings(begun, whole, changes)],
         writer,
       ),
     )

@@ -7,7 +7,7 @@ import type { Account, World } from '../things'
 import { askExport } from './actions/ask-export'
 import { putBackFromBin } from './actions/put-back-from-bin'
 import { turnBack } from './actions/turn-back'
-import { keepsNow } from './keeps'
+import { keepsNow, keptUntil } from './keeps'
 
 const LOCKED_MINUTES = 15
 const TRIES = 5
@@ -88,7 +88,7 @@ export const accountBehaviour: Behaviour<Account> = {
           ? [
               ...keepsNow(account, world.now)
                 .filter((one) => one.id !== 'posts')
-                .map((one) => keepView(one, world.now)),
+                .map((one) => ({ ...keepView(one, world.now), until: keptUntil(account, one) })),
               ...account.backups.map((one) => backupView(one, account.name, account.slots, world.contents)),
             ]
           : [],

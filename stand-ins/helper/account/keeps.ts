@@ -14,6 +14,12 @@ export function keepsNow(account: Account, now: number): StoredKeep[] {
   })
 }
 
+/** When the link of an export ends; null for anything else. */
+export const keptUntil = (account: Account, { kind, asOf }: StoredKeep): string | null =>
+  kind === 'export' && asOf !== null
+    ? new Date(Date.parse(asOf) + account.exports.linkDays * DAY_MS).toISOString()
+    : null
+
 /** The earlier state of its contacts that "link/keep" names; null where it is not kept any more. */
 export function stateNamed(account: Account, world: World, from: string): StoredKeep | null {
   const id = from.split('/').at(-1)
