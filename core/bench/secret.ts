@@ -3,7 +3,7 @@ import { partId } from '../cases/shape/fact'
 import { instant } from '../cases/shape/moment'
 
 export const SECRET_KINDS = ['passcode', 'password'] as const
-export type SecretKind = (typeof SECRET_KINDS)[number]
+type SecretKind = (typeof SECRET_KINDS)[number]
 
 /** A passcode or password that the client left: which part it opens, and never itself. */
 export const SecretNote = z.object({

@@ -1,5 +1,4 @@
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { readdirSync, readFileSync, writeFileSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { execFileSync } from 'node:child_process'

@@ -89,6 +89,7 @@ useHead({ title: () => `Hand-over · ${title.value}` })
     <div class="mt-4 grid gap-x-12 gap-y-8 desk:grid-cols-2">
       <div class="space-y-8">
         <CustodyPart :is-next="next === 'take-in' || next === 'give-back'" />
+        <SecretPart />
         <AgreementPart :is-next="next === 'agree'" />
         <ContactPart :is-next="next === 'remind'" />
       </div>

@@ -28,7 +28,7 @@ const rule = (
 ): TextRule[] => Object.entries(texts).map(([path, words]) => ({ path, place, words, end, blank }))
 
 /** What is there in place of a text that must not be empty. */
-export const WIPED = 'wiped'
+const WIPED = 'wiped'
 
 /**
  * Every text of a case that somebody typed about a client or their things. A test walks the schema and fails for a text
