@@ -11,6 +11,10 @@ const PAGES = [
   '/people',
   '/playbook',
   '/?find=zzz',
+  '/?find=weir',
+  '/bring-in',
+  '/afterwards',
+  '/account',
 ]
 
 /** Between them they have every colour. */

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
@@ -258,6 +258,24 @@ test('the whole way: log, consent, two runs, check with the client, bag, report,
   ])
     expect(history).toContain(words)
   expect(readFileSync(join(bag, 'read-me.txt'), 'utf8')).toContain(code)
+
+  // Afterwards: its date comes, the shelf is gone, and the history is whole without what it said.
+  await page.getByTestId('move').click()
+  await page.getByRole('radio', { name: 'Hand over' }).check()
+  await page.getByRole('dialog').getByRole('button', { name: 'Hand over', exact: true }).click()
+  const afterwards = page.getByTestId('afterwards')
+  await expect(afterwards).toContainText('The data are wiped by themselves on 24 Dec 2026')
+  expect(existsSync(join(shop.data, 'shelf', code))).toBe(true)
+  await page.request.put('/api/clock', { data: { now: '2026-12-24T10:50:00Z' } })
+  await signIn(page.request, 'bram')
+  await page.goto(`/hand-over/${code}`)
+  await expect(afterwards).toContainText('The data were wiped on 24 Dec 2026')
+  await expect(page.getByTestId('wipe-records')).toContainText('because its date came')
+  await expectAccessible(page)
+  expect(existsSync(join(shop.data, 'shelf', code))).toBe(false)
+  expect(runLantern(verify, { out: (text) => (said += text), err: (text) => (wrong += text) }), wrong).toBe(0)
+  const bare = await (await page.request.get(`/api/cases/${code}/history`)).text()
+  expect(bare).not.toContain('took in: Korvane 7')
   rmSync(out, { recursive: true })
 })
 

@@ -95,7 +95,7 @@ const cases = (count: number) => (count === 1 ? 'one case' : `${count} cases`)
             <tr>
               <td v-for="(header, at) in list.headers" :key="at" class="p-1.5">
                 <select
-                  class="field !w-[170px]"
+                  class="field !w-[150px]"
                   :value="columns[at] ?? ''"
                   :aria-label="`What is in “${header || `column ${at + 1}`}”`"
                   @change="match(at, ($event.target as HTMLSelectElement).value)"
@@ -123,7 +123,7 @@ const cases = (count: number) => (count === 1 ? 'one case' : `${count} cases`)
       </button>
       <div v-else class="mt-3" data-test="checked-list">
         <p class="font-bold">
-          {{ good === 0 ? 'No line can be imported.' : `${cases(good)} can be imported.` }}
+          {{ good === 0 ? 'No line can be imported.' : `Can be imported: ${cases(good)}.` }}
           {{
             faulty.length === 0
               ? 'No line has a fault.'
@@ -137,7 +137,7 @@ const cases = (count: number) => (count === 1 ? 'one case' : `${count} cases`)
           aria-label="Faults"
         >
           <li v-for="line in faulty.slice(0, MAX_SHOWN)" :key="line.line" class="border-t border-line py-1">
-            <span class="figure">line {{ line.line + 1 }}</span>
+            <span class="figure mr-2">line {{ line.line + 1 }}</span>
             <span class="text-soft">{{ line.says }}</span>
             <p v-for="fault in line.faults" :key="fault.column + fault.message" class="text-russet-ink">
               {{ fault.column }}: {{ fault.message }}

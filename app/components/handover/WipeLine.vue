@@ -13,6 +13,7 @@ const words = computed(() => {
   if (state === 'wiped') return `${was} wiped on ${day}`
   if (state === 'asks') return `should be wiped since ${day}`
   if (state === 'due') return `${is} wiped within the next minutes`
+  if (state === 'later' && props.standing.asks.length > 0) return `should be wiped on ${day}`
   return state === 'held' ? `${is} not wiped now` : `${is} wiped by ${itself} on ${day}`
 })
 </script>
@@ -23,5 +24,5 @@ const words = computed(() => {
     {{ ' ' }}{{ words }}
   </p>
   <p v-if="standing.state !== 'wiped'" class="text-[13.5px] text-soft">{{ PART_HOLDS[standing.part] }}</p>
-  <WipeAsks :asks="standing.asks" />
+  <WipeAsks v-if="standing.part === 'data' || standing.state === 'asks'" :asks="standing.asks" />
 </template>

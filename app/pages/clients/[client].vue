@@ -43,9 +43,9 @@ function partWords({ part, does, why, until }: Line['erasing'][number]): string 
   const what = PART_WORDS[part]
   if (does === 'gone') return `${what}: wiped`
   if (does === 'wipe') return `${what}: can be erased`
-  if (why === 'receipts') return `${what}: stays until ${clock.dayOf(until!)}, since receipts have to be kept`
-  if (why === 'unpaid' || why === 'things-here' || why === 'loan-out') return `${what}: stays, since ${ASK_WORDS[why]}`
-  return `${what}: stays. ${why ? STOP_WORDS[why] : ''}`
+  if (why === 'receipts') return `${what}: kept until ${clock.dayOf(until!)}, since receipts have to be`
+  if (why === 'unpaid' || why === 'things-here' || why === 'loan-out') return `${what}: kept, since ${ASK_WORDS[why]}`
+  return `${what}: kept. ${why ? STOP_WORDS[why] : ''}`
 }
 const canErase = computed(() => answer.value?.cases.some(({ erasing }) => erasing.some(({ does }) => does === 'wipe')))
 useHead({ title: () => answer.value?.client.name ?? 'Client' })
@@ -101,8 +101,8 @@ useHead({ title: () => answer.value?.client.name ?? 'Client' })
       @done="erase"
     >
       <p class="text-[14.5px]">
-        What “can be erased” in the list is wiped now. Whatever stays says why, and goes by itself on its date. Give the
-        client their file first, if they want it. This cannot be undone.
+        What “can be erased” in the list is wiped now. Whatever is kept says why, and goes by itself on its date. Give
+        the client their file first, if they want it. This cannot be undone.
       </p>
       <FormField v-model="name" label="Type the name of the client" />
     </ShopDialog>
