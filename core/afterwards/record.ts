@@ -51,6 +51,8 @@ export const WipeStandingShape = z.object({
 export const AfterwardsAnswer = z.object({
   standings: z.array(WipeStandingShape),
   held: HeldCounts,
+  /** images and backups in the shop’s own folders that go with the data, by name */
+  own: z.array(z.string()),
   /** paths outside of the data folder that are not wiped by the shop */
   outside: z.array(z.string()),
   records: z.array(WipeRecord),

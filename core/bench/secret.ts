@@ -3,7 +3,6 @@ import { partId } from '../cases/shape/fact'
 import { instant } from '../cases/shape/moment'
 
 export const SECRET_KINDS = ['passcode', 'password'] as const
-type SecretKind = (typeof SECRET_KINDS)[number]
 
 /** A passcode or password that the client left: which part it opens, and never itself. */
 export const SecretNote = z.object({

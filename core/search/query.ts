@@ -30,6 +30,15 @@ export function soughtNumber(typed: string): string | null {
   return digits.length >= 3 && /^[\d\s+()/.-]+$/.test(typed.trim()) ? digits : null
 }
 
+/** The digits by which a good part of a number is the same in all its forms: with and without the code of its country. */
+const TELLING_DIGITS = 9
+
+/** A number as it may be stored: as it was typed, without zeros in front, and only its last digits where it is a whole one. */
+export function numberForms(digits: string): string[] {
+  const short = digits.length > TELLING_DIGITS ? [digits.slice(-TELLING_DIGITS)] : []
+  return [...new Set([digits, digits.replace(/^0+/, ''), ...short])].filter((form) => form.length >= 3)
+}
+
 /**
  * A query of the full-text index: rows in which every word begins a word, in any order (SQLite FTS5, section 3). Only
  * letters and digits get into it, each word in quotes. Null where nothing is sought.
@@ -50,7 +59,9 @@ export function endsOf(word: string): string[] {
 
 /** The ends of every word of a name, and of the digits of a number, as one text for the index. */
 export function partsText(names: readonly string[], numbers: readonly string[]): string {
-  const words = names.flatMap((name) => folded(name).match(WORD) ?? []).map((word) => word.slice(0, MAX_WORD))
+  // A name with a sign in it is typed without it, too: O’Brien, obrien.
+  const spelt = names.flatMap((name) => [name, name.replace(/['’-]/g, '')])
+  const words = spelt.flatMap((name) => folded(name).match(WORD) ?? []).map((word) => word.slice(0, MAX_WORD))
   const digits = numbers.map((number) => number.replace(/\D/g, ''))
   return [...new Set([...words, ...digits].flatMap(endsOf))].join(' ')
 }

@@ -1,4 +1,4 @@
-import { join } from 'node:path'
+import { basename, join } from 'node:path'
 import type { AfterwardsAnswer, AfterwardsList, AfterwardsWrite } from '../../core/afterwards/record'
 import { wipeAsks, wipeStandings, wipeStop, type WipeStanding } from '../../core/afterwards/standing'
 import { ASK_WORDS, STOP_WORDS } from '../../core/afterwards/words'
@@ -42,6 +42,7 @@ export async function afterwardsOf(code: string, playbook: Playbook, now: number
   return {
     standings: wipeStandings(stored.case, playbook.shop, now).map(shapeOf),
     held: { ...size, ...data, sheets: person.sheets, pictures: person.pictures },
+    own: files.own.map((path) => basename(path)),
     outside: [...files.outside],
     records: recordsOf(database, stored.id),
   }

@@ -7,7 +7,7 @@ import { readStored, type StoredCase } from '../cases/rows'
 import { readPlaybook } from '../settings'
 import { latestHistoryTime } from '../db/history/entries'
 import { foldPending } from './fold-log'
-import { wipeCase } from './wipe'
+import { settleWipes, wipeCase } from './wipe'
 
 /** A part of a case whose date is near or past. */
 export interface Dated {
@@ -43,6 +43,7 @@ export async function wipeDue(): Promise<void> {
   const { database, clock } = useLantern()
   const now = clock.now()
   foldPending(database)
+  await settleWipes()
   if (clockJumpedFrom(database, now) !== null) return
   const failures: unknown[] = []
   for (const { stored, standing } of datedUntil(database, now, now))

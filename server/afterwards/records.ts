@@ -1,4 +1,4 @@
-import { desc, eq } from 'drizzle-orm'
+import { desc, eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { WipeRecord } from '../../core/afterwards/record'
 import type { Handle } from '../db/history/keys'
@@ -46,9 +46,9 @@ export const unfinished = (handle: Handle): StoredRecord[] =>
   handle
     .select()
     .from(wipes)
+    .where(sql`not json_extract(${wipes.body}, '$.isDone')`)
     .all()
     .map(stored)
-    .filter(({ isDone }) => !isDone)
 
 const shown = (row: typeof wipes.$inferSelect): WipeRecord => WipeRecord.parse(stored(row))
 

@@ -177,20 +177,22 @@ async function removeAll(statement: Parameters<Handle['run']>[0]): Promise<void>
   while (database.run(statement).changes > 0) await turn()
 }
 
-/**
- * Before the shop opens: wipes that a crash cut off are finished, and those that a database from an older backup does not know
- * are done again.
- */
+const keyOf = ({ identity, part }: Pick<WipeLine, 'identity' | 'part'>) => `${identity} ${part}`
+
+/** Finishes wipes that a crash or a full disk cut off, and adds to the ledger what is missing there. */
+export async function settleWipes(): Promise<void> {
+  const { database } = useLantern()
+  for (const record of unfinished(database)) await finish(record)
+  const inLedger = new Set(readLedger(dataFolder()).map(keyOf))
+  for (const line of knownWipes(database)) if (!inLedger.has(keyOf(line))) addToLedger(dataFolder(), line)
+}
+
+/** Before the shop opens: wipes that a database from an older backup does not know are done again, and others finished. */
 export async function repeatWipes(): Promise<void> {
   const { database, clock } = useLantern()
-  for (const record of unfinished(database)) await finish(record).catch((error) => logFault(error, record.code))
-  const known = knownWipes(database)
-  const lines = readLedger(dataFolder())
-  const keyOf = ({ identity, part }: Pick<WipeLine, 'identity' | 'part'>) => `${identity} ${part}`
-  const inLedger = new Set(lines.map(keyOf))
-  for (const line of known) if (!inLedger.has(keyOf(line))) addToLedger(dataFolder(), line)
-  const inDatabase = new Set(known.map(keyOf))
-  for (const line of lines) {
+  await settleWipes().catch((error) => logFault(error))
+  const inDatabase = new Set(knownWipes(database).map(keyOf))
+  for (const line of readLedger(dataFolder())) {
     const code = inDatabase.has(keyOf(line)) ? null : codeOfIdentity(database, line.identity)
     const wish = { part: line.part, by: null, why: 'restored', now: clock.now() } as const
     if (code !== null) await wipeCase(code, wish).catch((error) => logFault(error, code))

@@ -73,7 +73,7 @@ describe('a search', () => {
 
   it('finds a client by any part of name or number, and what was replaced only in the history', () => {
     changeFacts(database, 'RL-0001', 1, [{ fact: 'client.name', is: 'Wilfreda Ashby' }], jory)
-    for (const typed of ['wilf', 'shby', 'ashby wil', '1632 90'])
+    for (const typed of ['wilf', 'shby', 'ashby wil', '1632 90', `+44 ${markOf('client.phone').slice(1)}`])
       expect(
         find(typed).clients.map(({ name, cases }) => [name, cases]),
         typed,
@@ -97,6 +97,6 @@ describe('a search', () => {
     fillSearchIndex(database)
     expect(wheres('imported')).toEqual(['history'])
     expect(wheres(markOf('runs.*.note'))).toEqual(['result of a run'])
-    expect(database.select().from(settings).all()).toContainEqual({ key: 'search-index', value: '1' })
+    expect(database.select().from(settings).all()).toContainEqual({ key: 'search-index', value: '2' })
   })
 })

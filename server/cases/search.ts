@@ -6,7 +6,7 @@ import { historyWords } from '../../core/cases/telling/history'
 import { deviceWords, STATE_WORDS } from '../../core/cases/telling/words'
 import type { SearchAnswer, SearchedCase, SearchMatch } from '../../core/search/answers'
 import { excerpt } from '../../core/search/marks'
-import { isSearchable, matchQuery, soughtNumber, soughtWords } from '../../core/search/query'
+import { isSearchable, matchQuery, numberForms, soughtNumber, soughtWords } from '../../core/search/query'
 import { may, type Role } from '../../core/people/person'
 import { known } from '../../core/cases/shape/fact'
 import { entryOf } from '../db/history/entries'
@@ -37,7 +37,8 @@ export function search(database: Database, typed: string, role: Role, context: A
   const query = matchQuery(typed)
   if (query === null || !isSearchable(typed)) return { clients: [], cases: [], hasMore: false }
   const number = soughtNumber(typed)
-  const inPart = `parts : (${number === null ? query : `"${number}"*`})`
+  const forms = number === null ? [] : numberForms(number)
+  const inPart = `parts : (${forms.length === 0 ? query : forms.map((form) => `"${form}"*`).join(' OR ')})`
   const seen = seesStopped(role) ? sql`` : sql`and not cases.is_stopped`
   const inCases = (match: string) =>
     rowsOf(
@@ -63,7 +64,7 @@ export function search(database: Database, typed: string, role: Role, context: A
   const found = [named, inCases(`{code thing} : (${query})`), inCases(`{code thing note} : (${query})`), files, entries]
   const order = [...new Set(found.flat().map(({ caseId }) => caseId))]
   const shown = order.slice(0, MAX_CASES)
-  const words = [...soughtWords(typed), ...(number === null ? [] : [number])]
+  const words = [...soughtWords(typed), ...forms]
   const of = (rows: readonly Row[], caseId: number) => rows.filter((row) => row.caseId === caseId).map(({ id }) => id)
   return {
     clients: clientsOf(

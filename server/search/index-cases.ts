@@ -10,7 +10,7 @@ import type { Database } from '../db/open'
 import { cases, settings } from '../db/tables'
 
 /** Which words of a case are in the index, and how: a change of it fills the index anew. */
-const VERSION = '1'
+const VERSION = '2'
 const KEY = 'search-index'
 
 /** Times and money are not searched for: any zone and currency will do. */

@@ -80,6 +80,10 @@ const canWipe = (part: WipedPart) => session.may(part === 'person' ? 'people' : 
       <p v-else-if="one.stop" class="text-soft">{{ STOP_WORDS[one.stop] }}</p>
     </div>
     <p class="text-[14.5px] text-soft">Held now: {{ heldWords(answer.held) }}.</p>
+    <p v-if="answer.own.length > 0" class="text-[14.5px]">
+      Among them, from the shop’s own folders:
+      <span class="figure text-[13px]">{{ answer.own.join(', ') }}</span>
+    </p>
     <details v-if="answer.outside.length > 0" class="text-[14.5px]">
       <summary class="min-h-[24px] cursor-pointer text-soft underline decoration-dotted">
         {{ answer.outside.length === 1 ? 'One place' : `${answer.outside.length} places` }} outside of the shop’s data
@@ -107,8 +111,12 @@ const canWipe = (part: WipedPart) => session.may(part === 'person' ? 'people' : 
       @close="wiping = null"
       @done="wipe"
     >
-      <p class="text-[14.5px]">{{ PART_HOLDS[wiping] }} This cannot be undone.</p>
-      <p v-if="wiping === 'data'" class="text-[14.5px]">Held now: {{ heldWords(answer.held) }}.</p>
+      <p class="text-[14.5px]">
+        {{ PART_HOLDS[wiping] }}
+        <template v-if="wiping === 'person' && standings[0]?.state !== 'wiped'">The data go with it.</template>
+        This cannot be undone.
+      </p>
+      <p v-if="standings[0]?.state !== 'wiped'" class="text-[14.5px]">Held now: {{ heldWords(answer.held) }}.</p>
       <WipeAsks :asks="asking" />
       <FormField
         v-model="reason"

@@ -27,9 +27,6 @@ const rule = (
   texts: Readonly<Record<string, string>>,
 ): TextRule[] => Object.entries(texts).map(([path, words]) => ({ path, place, words, end, blank }))
 
-/** What is there in place of a text that must not be empty. */
-const WIPED = 'wiped'
-
 /**
  * Every text of a case that somebody typed about a client or their things. A test walks the schema and fails for a text
  * that is missing here. Names of staff, codes and ids are not among them.

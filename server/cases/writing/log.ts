@@ -1,4 +1,5 @@
 import { CASE_FORMAT, Case } from '../../../core/cases/shape/case'
+import { Wiping } from '../../../core/cases/shape/wiping'
 import { withFacts, type Change } from '../../../core/cases/facts/facts'
 import type { BundleEntry } from '../../../core/exchange/bundle'
 import { renumberedCase } from '../../../core/exchange/renumbered'
@@ -77,6 +78,8 @@ export function importInto(handle: Handle, read: Case, { playbook, writer, histo
     with: null,
     // The code of a case of the other shop says nothing here.
     returnOf: null,
+    // Its dates count here anew, whatever was wiped of it elsewhere.
+    wiping: Wiping.parse({}),
     logged: read.logged ?? iso(writer.now),
     client: { ...read.client, id: null },
   }
