@@ -13,7 +13,7 @@ const pictures: {
   before?: (page: Page) => Promise<void>
 }[] = [
   { name: 'counter', path: '/' },
-  { name: 'counter-night', path: '/', isNight: true },
+  { name: 'search', path: '/?find=weir' },
   {
     name: 'log',
     path: '/log/SL-0012',
@@ -102,12 +102,12 @@ const pictures: {
   },
   { name: 'bench-overview', path: '/bench' },
   {
-    name: 'bench-documents',
-    path: '/bench/SL-0013?on=harrowby-book',
+    name: 'client',
+    path: '/?find=allotments',
+    isOwner: true,
     before: async (page) => {
-      await page.locator('[data-test=next]').click()
-      await page.locator('[data-test=count]', { hasText: '5 found' }).waitFor()
-      await page.waitForLoadState('networkidle')
+      await page.getByRole('link', { name: 'Allotments by the weir', exact: true }).click()
+      await page.locator('[data-test=client-file]').waitFor()
     },
   },
   { name: 'hand-over', path: '/hand-over/SL-0006' },

@@ -25,11 +25,12 @@ export function openCases(database: Database, planning: Planning, role: Role): C
       .get()?.count ?? 0
   const ids = new Set<number>()
   const listed = database
-    .select({ id: cases.id })
-    .from(cases)
-    .innerJoin(plans, eq(plans.caseId, cases.id))
-    .where(isOpen)
-    .orderBy(desc(plans.waits), asc(plans.closes), desc(cases.id))
+    .select({ id: plans.caseId })
+    .from(plans)
+    // The order of the plans decides: their index is walked, and each case looked up.
+    .crossJoin(cases)
+    .where(and(eq(plans.caseId, cases.id), isOpen))
+    .orderBy(desc(plans.waits), asc(plans.closes), desc(plans.caseId))
     .limit(MAX_LISTED)
     .all()
   const closing = database

@@ -102,6 +102,12 @@ function requireDatabase(file: string): void {
 const MAX_CHECKED_BYTES = 256 << 20
 
 /**
+ * The migration to the chain was once dated ahead of those that followed it, which hid them from databases that had it: the
+ * wrong date, and the right one.
+ */
+export const MISDATED = { wrong: 1795898400000, right: 1795820000000 } as const
+
+/**
  * Checks an open database before anything is written to it: sound, a shop's, and not of a newer version. `latest`: when
  * the newest migration of this version was made, ms.
  */
@@ -117,7 +123,10 @@ export function requireKnownShop(client: Sqlite.Database, file: string, latest: 
     if (tables.length === 0) return
     if (!tables.includes('__drizzle_migrations') || !tables.includes('cases'))
       throw new DataFault(`The database ${file} is not of this program. Name another folder. It was left as it is.`)
-    const newest = client.prepare('select max(created_at) from __drizzle_migrations').pluck().get() as number | null
+    const newest = client
+      .prepare('select max(created_at) from __drizzle_migrations where created_at != ?')
+      .pluck()
+      .get(MISDATED.wrong) as number | null
     if ((newest ?? 0) > latest)
       throw new DataFault(
         `The database ${file} was written by a newer version. Start that version. It was left as it is.`,

@@ -4,7 +4,7 @@ import Sqlite from 'better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
 import { makeShopKeys, readShopKeys } from '../../disk/shop-key'
 import { connect, type Database } from './connect'
-import { closeToOthers, DATABASE, inspectDataFolder, requireKnownShop } from './data-folder'
+import { closeToOthers, DATABASE, inspectDataFolder, MISDATED, requireKnownShop } from './data-folder'
 import { adoptEarlierHistory } from './history/adopt'
 import { withShopKeys } from './history/keys'
 import { requireKey } from './history/require-key'
@@ -45,11 +45,20 @@ export function openInspected(dataFolder: string, migrationsFolder: string): Dat
   const isNew = !existsSync(join(dataFolder, DATABASE))
   const connected = connect(dataFolder)
   const database = withShopKeys(connected, readShopKeys(dataFolder) ?? makeShopKeys(dataFolder))
+  redate(database)
   migrate(database, { migrationsFolder })
   adoptEarlierHistory(database)
   overwriteEarlier(database, isNew)
   closeToOthers(dataFolder)
   return database
+}
+
+/** Gives a migration that was dated wrongly its right date, so that those behind it are found. */
+function redate({ $client: client }: Database): void {
+  if (!client.prepare("select 1 from sqlite_master where name = '__drizzle_migrations'").get()) return
+  client
+    .prepare('update __drizzle_migrations set created_at = ? where created_at = ?')
+    .run(MISDATED.right, MISDATED.wrong)
 }
 
 /** The setting that says that nothing removed is left in free pages. */
