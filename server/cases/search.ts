@@ -15,7 +15,7 @@ import { cases, clients, shelfItems } from '../db/tables'
 import { wantedWords } from './summary'
 import { seesStopped } from './visible'
 
-const MAX_CASES = 30
+const MAX_CASES = 20
 const MAX_CLIENTS = 5
 /** Matches of one case that are listed. */
 const MAX_MATCHES = 3
@@ -64,6 +64,16 @@ export function search(database: Database, typed: string, role: Role, context: A
   const found = [named, inCases(`{code thing} : (${query})`), inCases(`{code thing note} : (${query})`), files, entries]
   const order = [...new Set(found.flat().map(({ caseId }) => caseId))]
   const shown = order.slice(0, MAX_CASES)
+  const bodies = new Map(
+    shown.length === 0
+      ? []
+      : database
+          .select({ id: cases.id, body: cases.body })
+          .from(cases)
+          .where(inArray(cases.id, shown))
+          .all()
+          .map(({ id, body }) => [id, body]),
+  )
   const words = [...soughtWords(typed), ...forms]
   const of = (rows: readonly Row[], caseId: number) => rows.filter((row) => row.caseId === caseId).map(({ id }) => id)
   return {
@@ -73,7 +83,7 @@ export function search(database: Database, typed: string, role: Role, context: A
       role,
     ),
     cases: shown.map((id) =>
-      searched(database, id, words, { files: of(files, id), entries: of(entries, id) }, context),
+      searched(database, id, bodies.get(id)!, words, { files: of(files, id), entries: of(entries, id) }, context),
     ),
     hasMore: order.length > shown.length,
   }
@@ -104,33 +114,35 @@ function clientsOf(database: Database, caseIds: readonly number[], role: Role): 
 function searched(
   database: Database,
   id: number,
+  body: string,
   words: readonly string[],
   { files, entries }: { readonly files: readonly number[]; readonly entries: readonly number[] },
   context: AnswerContext,
 ): SearchedCase {
-  const { body } = database.select({ body: cases.body }).from(cases).where(eq(cases.id, id)).get()!
   const ofCase = Case.parse(JSON.parse(body))
   const { client, code, state } = ofCase
   const texts = [
     { where: 'case', text: code },
     ...textsOf(ofCase).map(({ rule, text }) => ({ where: rule.words, text })),
   ]
-  const matches = [
-    ...texts.map(({ where, text }) => matchIn(where, text, words)),
-    ...files.slice(0, MAX_MATCHES).map((one) => fileMatch(database, one, words)),
-    ...entries.slice(0, MAX_MATCHES).map((one) => entryMatch(database, id, one, words, context)),
-  ].filter((one) => one !== null)
-  // A text that repeats another, as the history repeats each fact, says nothing new.
-  const repeats = (one: SearchMatch, other: SearchMatch) =>
-    other.text.includes(one.text) || one.text.includes(other.text)
-  const listed = matches.filter((one, at) => !matches.slice(0, at).some((other) => repeats(one, other)))
-  const total = listed.length + Math.max(0, files.length - MAX_MATCHES)
+  const matches: SearchMatch[] = []
+  const add = (match: SearchMatch | null) => {
+    // A text that repeats another, as the history repeats each fact, says nothing new.
+    const repeats = matches.some((one) => match && (one.text.includes(match.text) || match.text.includes(one.text)))
+    if (match && !repeats) matches.push(match)
+  }
+  for (const { where, text } of texts) add(matchIn(where, text, words))
+  for (const file of files.slice(0, MAX_MATCHES)) add(fileMatch(database, file, words))
+  // Entries are encrypted, and most repeat what was found already.
+  for (const entry of entries.slice(0, MAX_MATCHES))
+    if (matches.length < MAX_MATCHES) add(entryMatch(database, id, entry, words, context))
+  const total = matches.length + Math.max(0, files.length - MAX_MATCHES)
   return {
     code,
     client: known(client.name) ? client.name : 'No name yet',
     what: [wantedWords(ofCase), ...ofCase.devices.slice(0, 1).map(deviceWords)].join(' · '),
     state: STATE_WORDS[state.name],
-    matches: listed.slice(0, MAX_MATCHES),
+    matches: matches.slice(0, MAX_MATCHES),
     more: Math.max(0, total - MAX_MATCHES),
   }
 }

@@ -76,7 +76,7 @@ describe('a shop of before', () => {
     const backup = join(folder, 'backup')
     const shop = openDatabase(backup, migrations)
     const facts = [{ fact: 'client.name', is: 'Maud Oxley' }]
-    for (const _ of [1, 2]) logCase(shop, facts, defaultPlaybook(), { by: 'Jory', now: 0 })
+    for (const now of [0, 1]) logCase(shop, facts, defaultPlaybook(), { by: 'Jory', now })
     shop.$client.exec(
       "update cases set identity = null, ended_at = null, body = json_remove(body, '$.identity', '$.wiping')",
     )

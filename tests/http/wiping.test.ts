@@ -24,7 +24,11 @@ async function signIn() {
   tech.request = await new Client(tech.server.address).signIn('bram')
 }
 beforeEach(signIn)
-afterAll(() => tech.server.remove())
+let later: Server | null = null
+afterAll(async () => {
+  await later?.stop('SIGKILL')
+  await tech.server.remove()
+})
 
 const at = (code: string, rest = '') => `/api/cases/${code}${rest}`
 const afterwards = (code: string) => tech.ask<AfterwardsAnswer>('GET', at(code, '/afterwards'))
@@ -247,7 +251,7 @@ test('a case that is stopped is not wiped, one that is kept longer later, and af
     write: { do: 'freeze', cause: 'illegal', says: 'x' },
   })
   await tech.server.stop()
-  const later = new Server({ LANTERN_DATA: tech.server.data, LANTERN_NOW: inDays(90) })
+  later = new Server({ LANTERN_DATA: tech.server.data, LANTERN_NOW: inDays(90) })
   await later.start()
   const boss = await new Client(later.address).signIn('ottilie')
   const list = async (method: 'GET' | 'POST', path: string) =>
