@@ -10,6 +10,7 @@ const route = useRoute()
 const now = useServerNow()
 const cases = ref<CaseSummary[]>([])
 const total = ref(0)
+const asks = ref(0)
 const isLoading = ref(true)
 const trouble = ref<string | null>(null)
 const table = useTemplateRef<{ go: (step: number) => void }>('table')
@@ -34,6 +35,7 @@ async function load() {
       if (own !== asked) return
       cases.value = counter.cases
       total.value = counter.total
+      asks.value = counter.asks
       found.value = null
     } else {
       const answer = await api(SearchAnswer, 'GET', `/api/search?q=${encodeURIComponent(sought.value)}`)
@@ -114,6 +116,15 @@ useHead({ title: 'Counter' })
       <div class="min-w-0 max-w-[820px]">
         <h1 class="text-[24px]">{{ headline }}</h1>
         <p class="mt-0.5 text-[15px] text-soft">{{ under }}</p>
+        <NuxtLink
+          v-if="asks > 0 && sought === ''"
+          to="/afterwards"
+          class="text-[15px] text-russet-ink underline decoration-dotted"
+          data-test="asks"
+        >
+          ▲ {{ asks === 1 ? 'One case asks' : `${asks} cases ask` }} before
+          {{ asks === 1 ? 'it is' : 'they are' }} wiped
+        </NuxtLink>
       </div>
       <div class="flex items-center gap-3">
         <NuxtLink v-if="session.may('log')" to="/bring-in" class="quiet-action">Bring in, take out</NuxtLink>

@@ -1,9 +1,12 @@
 import { and, eq, isNotNull, lte, or } from 'drizzle-orm'
 import { wipeStandings, type WipeStanding } from '../../core/afterwards/standing'
+import { frozenBy } from '../../core/cases/shape/freeze'
 import { DAY_MS } from '../../core/cases/shape/moment'
+import type { Role } from '../../core/people/person'
 import { cases, settings } from '../db/tables'
 import type { Database } from '../db/open'
 import { readStored, type StoredCase } from '../cases/rows'
+import { seesStopped } from '../cases/visible'
 import { readPlaybook } from '../settings'
 import { latestHistoryTime } from '../db/history/entries'
 import { foldPending } from './fold-log'
@@ -36,6 +39,14 @@ export function datedUntil(database: Database, until: number, now: number): Date
       return wipeStandings(stored.case, shop, now).map((standing) => ({ stored, standing }))
     })
     .filter(({ standing: { state, at } }) => state !== 'wiped' && at !== null && at <= until)
+}
+
+/** How many cases that this role sees ask for a decision before they are wiped. */
+export function askingCases(database: Database, role: Role, now: number): number {
+  const asking = datedUntil(database, now, now).filter(
+    ({ stored, standing }) => standing.state === 'asks' && (seesStopped(role) || !frozenBy(stored.case.freezes)),
+  )
+  return new Set(asking.map(({ stored }) => stored.id)).size
 }
 
 /** Wipes whatever is due and asks for nothing. One case that cannot be wiped does not keep the others. */

@@ -14,7 +14,7 @@ const MAX_CLOSING = 120
 const RENEWED_AT_ONCE = 24
 
 /** The open cases by what waiting costs, read from the stored plans, including those that close next. */
-export function openCases(database: Database, planning: Planning, role: Role): CounterAnswer {
+export function openCases(database: Database, planning: Planning, role: Role): Omit<CounterAnswer, 'asks'> {
   renewPlans(database, planning, RENEWED_AT_ONCE)
   const isOpen = and(ne(cases.state, 'closed'), visibleTo(role))
   const total =

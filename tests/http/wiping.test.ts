@@ -149,6 +149,7 @@ test('wiped means gone: of a case whose every text bears a mark nothing is left 
   owner = await new Client(tech.server.address).signIn('ottilie')
   const asking = (await (await owner.get('/api/afterwards')).json()) as AfterwardsList
   expect(asking.asks.map((one) => one.code)).toContain(code)
+  expect(await tech.ask('GET', '/api/cases')).toMatchObject({ asks: 1 })
   expect((await wipe(code, 'data', tech.request)).status).toBe(409)
   expect(
     (await owner.post(at(code, '/afterwards'), { data: { do: 'wipe', part: 'data', code: 'SL-0001' } })).status,

@@ -23,7 +23,12 @@ export const CaseSummary = z.object({
 export type CaseSummary = z.infer<typeof CaseSummary>
 
 /** What the counter shows: some of the open cases, and how many there are in all. */
-export const CounterAnswer = z.object({ total: z.int().min(0), cases: z.array(CaseSummary) })
+export const CounterAnswer = z.object({
+  total: z.int().min(0),
+  cases: z.array(CaseSummary),
+  /** cases that have ended and ask before they are wiped, for those who decide that */
+  asks: z.int().min(0).default(0),
+})
 export type CounterAnswer = z.infer<typeof CounterAnswer>
 
 /** A client of the shop who has been here before. */

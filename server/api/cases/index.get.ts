@@ -1,6 +1,13 @@
 import { CounterAnswer } from '../../../core/cases/shape/summary'
+import { may } from '../../../core/people/person'
+import { askingCases } from '../../afterwards/due'
 import { openCases } from '../../cases/summaries'
 
-export default defineRoute({ answers: CounterAnswer, may: 'see' }, ({ playbook, now, person }) =>
-  openCases(useLantern().database, { playbook, now }, person.role),
-)
+/** The open cases by what waiting costs, and how many that have ended ask before they are wiped. */
+export default defineRoute({ answers: CounterAnswer, may: 'see' }, ({ playbook, now, person }) => {
+  const { database } = useLantern()
+  return {
+    ...openCases(database, { playbook, now }, person.role),
+    asks: may(person.role, 'close') ? askingCases(database, person.role, now) : 0,
+  }
+})
