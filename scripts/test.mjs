@@ -21,10 +21,6 @@ await step(['Preparing the types', 'npx', ['nuxt', 'prepare', '--logLevel', 'sil
 // Two rows of work side by side, since most machines that run this have two cores; what needs the network or apt comes first.
 await Promise.all([step(LINT).then(() => step(TYPES)), ensureChromium().then(ensureDriver)])
 const built = ensureBuild()
-await Promise.all([
-  step(UNIT)
-    .then(() => built)
-    .then(() => step(HTTP)),
-  built.then(() => step(UNUSED)).then(() => step(BROWSER)),
-])
+await Promise.all([step(UNIT), built.then(() => step(UNUSED)).then(() => step(BROWSER))])
+await step(HTTP)
 say(`All of it passed in ${seconds()} s`)

@@ -22,7 +22,7 @@ const MAX_COLOURED = ['/', '/cases/SL-0012', '/bench/SL-0008', '/playbook']
 
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`every page passes axe by ${colorScheme === 'light' ? 'day' : 'night'}`, async ({ page }) => {
-    test.setTimeout(120_000)
+    test.setTimeout(240_000)
     await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' })
     const check = async (where: string) => {
       // By night nothing but the colours differs.

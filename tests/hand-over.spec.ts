@@ -59,7 +59,7 @@ test('the whole way: log, consent, two runs, check with the client, bag, report,
   bench: page,
   shop,
 }) => {
-  test.setTimeout(120_000)
+  test.setTimeout(240_000)
   const out = mkdtempSync(join(tmpdir(), 'lantern-way-'))
   const medium = join(out, 'medium')
   mkdirSync(medium)

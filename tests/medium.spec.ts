@@ -6,7 +6,7 @@ test('a worn card from its case to the shelf: both scans, paused, killed, resume
   bench: page,
   shop,
 }) => {
-  test.setTimeout(120_000)
+  test.setTimeout(240_000)
   await page.goto('/cases/SL-0017')
   await begin(page)
 

@@ -196,7 +196,7 @@ test('tags hang on the closing line in order of time and never cover each other'
 })
 
 test('more than forty cases hang in groups, and a group leads to its cases', async ({ bench: page }) => {
-  test.setTimeout(120_000)
+  test.setTimeout(240_000)
   for (let index = 0; index < 40; index++)
     await logCase(page.request, {
       'client.name': `Client ${index}`,

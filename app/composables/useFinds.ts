@@ -32,8 +32,20 @@ export function useFinds(listing: Ref<number>, filter: Ref<FindFilter>) {
     }
   }
 
+  /** how many refreshes are under way */
+  let refreshing = 0
+
   /** Asks again; visible rows stay until the answer arrives. */
   async function refresh() {
+    refreshing++
+    try {
+      await askAgain()
+    } finally {
+      refreshing--
+    }
+  }
+
+  async function askAgain() {
     generation++
     asked.clear()
     if (listing.value === 0) {
@@ -105,7 +117,8 @@ export function useFinds(listing: Ref<number>, filter: Ref<FindFilter>) {
     } catch (error) {
       tellFailure(error)
     }
-    if (isElsewhere) return refresh()
+    // What a refresh has asked before this selection would be shown after it.
+    if (isElsewhere || refreshing > 0) return refresh()
     const page = await ask({ counts: 1, limit: 0 })
     if (page) counts.value = page.counts
   }
