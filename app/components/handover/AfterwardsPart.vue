@@ -55,6 +55,8 @@ async function keep() {
   if (await act({ do: 'keep', until: day })) isKeeping.value = false
 }
 const standings = computed(() => answer.value?.standings ?? [])
+/** nothing is decided yet while the case goes on */
+const goesOn = computed(() => standings.value.every(({ stop }) => stop === 'not-ended'))
 const asking = computed(() => standings.value.find(({ part }) => part === wiping.value)?.asks ?? [])
 const canWipe = (part: WipedPart) => session.may(part === 'person' ? 'people' : 'close')
 </script>
@@ -62,7 +64,10 @@ const canWipe = (part: WipedPart) => session.may(part === 'person' ? 'people' : 
 <template>
   <section v-if="answer" aria-labelledby="afterwards" data-test="afterwards">
     <h2 id="afterwards" class="text-[19px]">Afterwards</h2>
-    <div v-for="one in standings" :key="one.part" class="mt-1 border-t border-line py-1.5 text-[14.5px]">
+    <p v-if="goesOn" class="mt-1 text-[14.5px] text-soft">
+      {{ STOP_WORDS['not-ended'] }} Held now: {{ heldWords(answer.held) }}.
+    </p>
+    <div v-for="one in goesOn ? [] : standings" :key="one.part" class="mt-1 border-t border-line py-1.5 text-[14.5px]">
       <WipeLine :standing="one" />
       <div v-if="one.state !== 'wiped' && one.state !== 'held'" class="mt-1 flex flex-wrap gap-2">
         <button v-if="canWipe(one.part)" type="button" class="quiet-action" @click="begin(one.part)">
@@ -79,7 +84,7 @@ const canWipe = (part: WipedPart) => session.may(part === 'person' ? 'people' : 
       </div>
       <p v-else-if="one.stop" class="text-soft">{{ STOP_WORDS[one.stop] }}</p>
     </div>
-    <p class="text-[14.5px] text-soft">Held now: {{ heldWords(answer.held) }}.</p>
+    <p v-if="!goesOn" class="text-[14.5px] text-soft">Held now: {{ heldWords(answer.held) }}.</p>
     <p v-if="answer.own.length > 0" class="text-[14.5px]">
       Among them, from the shop’s own folders:
       <span class="figure text-[13px]">{{ answer.own.join(', ') }}</span>

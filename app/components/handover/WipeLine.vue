@@ -24,5 +24,8 @@ const words = computed(() => {
     {{ ' ' }}{{ words }}
   </p>
   <p v-if="standing.state !== 'wiped'" class="text-[13.5px] text-soft">{{ PART_HOLDS[standing.part] }}</p>
-  <WipeAsks v-if="standing.part === 'data' || standing.state === 'asks'" :asks="standing.asks" />
+  <WipeAsks
+    v-if="standing.state === 'asks' || (standing.part === 'data' && standing.state === 'later')"
+    :asks="standing.asks"
+  />
 </template>
