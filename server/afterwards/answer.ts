@@ -3,6 +3,7 @@ import type { AfterwardsAnswer, AfterwardsList, AfterwardsWrite } from '../../co
 import { wipeAsks, wipeStandings, wipeStop, type WipeStanding } from '../../core/afterwards/standing'
 import { ASK_WORDS, STOP_WORDS } from '../../core/afterwards/words'
 import { Case } from '../../core/cases/shape/case'
+import { frozenBy } from '../../core/cases/shape/freeze'
 import { known } from '../../core/cases/shape/fact'
 import { DAY_MS } from '../../core/cases/shape/moment'
 import { sameCode } from '../../core/handover/code'
@@ -98,7 +99,7 @@ const MAX_RECORDS = 50
 export function afterwardsList(role: Role, now: number): AfterwardsList {
   const { database } = useLantern()
   const dated = datedUntil(database, now + SOON_DAYS * DAY_MS, now).filter(
-    ({ stored }) => seesStopped(role) || stored.case.freezes.every(({ lifted }) => lifted !== null),
+    ({ stored }) => seesStopped(role) || !frozenBy(stored.case.freezes),
   )
   const line = ({ stored: { case: ofCase }, standing }: Dated) => ({
     code: ofCase.code,

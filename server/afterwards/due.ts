@@ -1,12 +1,10 @@
 import { and, eq, isNotNull, lte, or } from 'drizzle-orm'
 import { wipeStandings, type WipeStanding } from '../../core/afterwards/standing'
-import { frozenBy } from '../../core/cases/shape/freeze'
 import { DAY_MS } from '../../core/cases/shape/moment'
-import type { Role } from '../../core/people/person'
 import { cases, settings } from '../db/tables'
 import type { Database } from '../db/open'
 import { readStored, type StoredCase } from '../cases/rows'
-import { seesStopped } from '../cases/visible'
+import { logFault } from '../log-fault'
 import { readPlaybook } from '../settings'
 import { latestHistoryTime } from '../db/history/entries'
 import { foldPending } from './fold-log'
@@ -41,11 +39,9 @@ export function datedUntil(database: Database, until: number, now: number): Date
     .filter(({ standing: { state, at } }) => state !== 'wiped' && at !== null && at <= until)
 }
 
-/** How many cases that this role sees ask for a decision before they are wiped. */
-export function askingCases(database: Database, role: Role, now: number): number {
-  const asking = datedUntil(database, now, now).filter(
-    ({ stored, standing }) => standing.state === 'asks' && (seesStopped(role) || !frozenBy(stored.case.freezes)),
-  )
+/** How many cases ask for a decision before they are wiped; stopped ones wait, and ask nothing. */
+export function askingCases(database: Database, now: number): number {
+  const asking = datedUntil(database, now, now).filter(({ standing }) => standing.state === 'asks')
   return new Set(asking.map(({ stored }) => stored.id)).size
 }
 
@@ -56,13 +52,11 @@ export async function wipeDue(): Promise<void> {
   foldPending(database)
   await settleWipes()
   if (clockJumpedFrom(database, now) !== null) return
-  const failures: unknown[] = []
-  for (const { stored, standing } of datedUntil(database, now, now))
-    if (standing.state === 'due')
-      await wipeCase(stored.case.code, { part: standing.part, by: null, why: 'date', now }).catch((error) =>
-        failures.push(error),
-      )
-  if (failures.length > 0) throw new AggregateError(failures, `${failures.length} cases could not be wiped`)
+  for (const { stored, standing } of datedUntil(database, now, now)) {
+    const { code } = stored.case
+    if (standing.state !== 'due') continue
+    await wipeCase(code, { part: standing.part, by: null, why: 'date', now }).catch((error) => logFault(error, code))
+  }
 }
 
 const SEEN = 'clock-seen'

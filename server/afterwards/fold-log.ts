@@ -6,7 +6,7 @@ let isPending = false
  * Writes the log of the database back and empties it, so that no page from before a wipe is left in it. While somebody else
  * reads, the log cannot be emptied: it is tried again with every tick of the clock.
  */
-export async function foldLog(database: Database): Promise<void> {
+export function foldLog(database: Database): void {
   isPending = !isEmptied(database)
 }
 

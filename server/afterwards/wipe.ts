@@ -4,6 +4,7 @@ import { eq, sql } from 'drizzle-orm'
 import type { WipeRecord } from '../../core/afterwards/record'
 import { withoutTexts } from '../../core/cases/facts/texts'
 import { Case } from '../../core/cases/shape/case'
+import { renumberedCase } from '../../core/exchange/renumbered'
 import { DAY_MS } from '../../core/cases/shape/moment'
 import type { Wiped, WipedPart } from '../../core/cases/shape/wiping'
 import { codeOfIdentity, readStored, updateCase, type Handle, type StoredCase } from '../cases/rows'
@@ -28,6 +29,7 @@ import { logFault } from '../log-fault'
 import { standStill } from '../handover/stand-still'
 import { forgetThumbs } from '../listings/preview'
 import { forgetHappenings } from '../search/index-cases'
+import { logSecurity } from '../people/security-log'
 import { readPlaybook } from '../settings'
 import { copying } from '../shelf/shelf'
 import { handingOut } from '../shelf/hand-out-state'
@@ -64,6 +66,7 @@ export async function wipeCase(code: string, wish: Wish): Promise<void> {
     if (now.case.wiping[wish.part]) return null
     const left = [...paths, ...pictures]
     const record = recordOf(handle, now, wish, { ...size, outside: files.outside.length, left })
+    logSecurity(handle, { event: WIPED[wish.part], by: wish.by, about: code }, wish.now)
     return { record, case: scrub(handle, now, wish) }
   })
   if (!done) return
@@ -77,6 +80,9 @@ const pathsOf = (code: string, rows: readonly { file: string }[]) =>
 function noteInLedger({ identity, code }: Case, part: WipedPart, at: string): void {
   if (identity !== null) addToLedger(dataFolder(), { identity, code, part, at })
 }
+
+/** How the security log calls it: by the code of the case, never by a name. */
+const WIPED = { data: 'data-wiped', person: 'name-wiped' } as const
 
 /** How long work on a case may take to stop where it is. */
 const HALT_MS = 30_000
@@ -125,18 +131,19 @@ function scrub(handle: Handle, stored: StoredCase, { part, by, why, now }: Wish)
   forgetHappenings(handle, id)
   destroyCaseKey(handle, id)
   const wiped: Wiped = { at: new Date(now).toISOString(), by, why: why === 'wish' ? 'wish' : 'date' }
+  const isPerson = part === 'person'
   const bare = withoutTexts(stored.case, part)
   const { client, wiping } = bare
   const after = Case.parse({
-    ...bare,
-    client: part === 'person' ? { ...client, id: null } : client,
-    agreements: part === 'person' ? bare.agreements.map((one) => ({ ...one, signature: null })) : bare.agreements,
+    // Signatures and papers go with the person: they are named by nothing then.
+    ...(isPerson ? renumberedCase(bare, new Map()) : bare),
+    client: isPerson ? { ...client, id: null } : client,
     wiping: { ...wiping, [part]: wiped },
   })
   const says = part === 'data' ? 'wiped the data of the case' : 'wiped the name of the client'
   const happening = { kind: 'wiped' as const, fact: part, was: null, is: { says } }
   updateCase(handle, stored, after, [happening], { by: by ?? 'by itself', now })
-  if (part === 'person' && client.id !== null) dropCard(handle, client.id)
+  if (isPerson && client.id !== null) dropCard(handle, client.id)
   return after
 }
 
@@ -169,7 +176,7 @@ async function finish(record: StoredRecord): Promise<void> {
   await unlinkAll(record.left)
   if (record.part === 'person') await unlinkAll([attachmentFolder(record.code)])
   markDone(database, record)
-  await foldLog(database)
+  foldLog(database)
 }
 
 async function removeAll(statement: Parameters<Handle['run']>[0]): Promise<void> {
@@ -182,7 +189,7 @@ const keyOf = ({ identity, part }: Pick<WipeLine, 'identity' | 'part'>) => `${id
 /** Finishes wipes that a crash or a full disk cut off, and adds to the ledger what is missing there. */
 export async function settleWipes(): Promise<void> {
   const { database } = useLantern()
-  for (const record of unfinished(database)) await finish(record)
+  for (const record of unfinished(database)) await finish(record).catch((error) => logFault(error, record.code))
   const inLedger = new Set(readLedger(dataFolder()).map(keyOf))
   for (const line of knownWipes(database)) if (!inLedger.has(keyOf(line))) addToLedger(dataFolder(), line)
 }

@@ -1,4 +1,5 @@
-import { join } from 'node:path'
+import { lstat, readdir } from 'node:fs/promises'
+import { join, relative, sep } from 'node:path'
 import { asc, eq } from 'drizzle-orm'
 import { stringify } from 'csv-stringify/sync'
 import { erasingOf, type Erasing } from '../../core/afterwards/erasing'
@@ -8,6 +9,7 @@ import { deviceWords, STATE_WORDS } from '../../core/cases/telling/words'
 import type { Role } from '../../core/people/person'
 import type { Playbook } from '../../core/playbook/playbook'
 import { afterwardsOf } from '../afterwards/answer'
+import { heldFiles } from '../afterwards/held'
 import { wipeCase } from '../afterwards/wipe'
 import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { wantedWords } from '../cases/summary'
@@ -16,7 +18,6 @@ import { cases, clients, finds, listings } from '../db/tables'
 import { invalid, notFound } from '../failure'
 import { paperOf, papersOf } from '../handover/papers'
 import { pdfOf } from '../handover/pdf'
-import { shelfFolder, verifiedItems } from '../shelf/shelf'
 import { addBundle, type ZipSending } from './write-bundle'
 
 function cardOf(id: string) {
@@ -67,7 +68,7 @@ export async function clientOf(id: string, role: Role, playbook: Playbook, now: 
 
 /**
  * Adds everything that the shop holds about a client to an archive, for the client: each case with its history, sheets and
- * attachments, the sheets as PDF, lists of the items that were found, and what is on the shelf. Stopped cases are left out.
+ * attachments, the sheets as PDF, lists of the items that were found, and every file that is kept. Stopped cases are left out.
  * Returns the codes of the cases that are in it.
  */
 export async function addClient(
@@ -98,10 +99,24 @@ export async function addClient(
     }
     const found = foundOf(stored.id)
     if (found !== null) zip.addText(`cases/${code}/found.csv`, found)
-    const folder = await shelfFolder(code)
-    for (const { path } of verifiedItems(stored.id)) zip.addFile(`cases/${code}/shelf/${path}`, join(folder, path))
+    const { folders, own } = await heldFiles(useLantern().database, stored.id, code)
+    for (const path of [...folders, ...own]) await addTree(zip, `cases/${code}/files/${keptName(path)}`, path)
   }
   return all.map((one) => one.case.code)
+}
+
+/** Where a kept file or folder lies in the archive: the folders of a case by what they are, images and backups by their name. */
+const keptName = (path: string): string => {
+  const [room, ...rest] = relative(dataFolder(), path).split(sep)
+  return room === 'media' || room === 'backups' ? [room, ...rest].join('/') : room!
+}
+
+/** Adds a file, or everything below a folder; nothing outside of it is followed. */
+async function addTree(zip: ZipSending, name: string, path: string): Promise<void> {
+  const facts = await lstat(path).catch(() => null)
+  if (facts?.isFile()) zip.addFile(name, path, facts.size)
+  if (!facts?.isDirectory()) return
+  for (const one of (await readdir(path)).sort()) await addTree(zip, `${name}/${one}`, join(path, one))
 }
 
 const readMe = (name: string, shop: string, codes: readonly string[], now: number): string =>
@@ -114,7 +129,7 @@ const readMe = (name: string, shop: string, codes: readonly string[], now: numbe
     '  sheets/           receipts and reports as PDF; sheets.json has their words',
     '  attachments/      photos, signatures and signed papers; attachments.json lists them',
     '  found.csv         items that were found on devices and copies, where there are any',
-    '  shelf/            what was recovered and is still kept',
+    '  files/            what is still kept: the shelf with safety copies, backups that were fetched, files brought by hand, images',
     '',
     'Passcodes and passwords that were left with us are encrypted and deleted with the work that needed them; they are not in here.',
     'Backups of our database that were made earlier hold the same for a limited time.',

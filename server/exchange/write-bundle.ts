@@ -35,8 +35,9 @@ export class ZipSending {
     this.zip.addBuffer(Buffer.from(text), name, { mtime: new Date(this.now) })
   }
 
-  addFile(name: string, path: string): void {
-    this.zip.addReadStreamLazy(name, { mtime: new Date(this.now), compress: false }, (done) =>
+  /** `size`: bytes, so that large files are announced as such (zip64) */
+  addFile(name: string, path: string, size: number): void {
+    this.zip.addReadStreamLazy(name, { mtime: new Date(this.now), size, compress: false }, (done) =>
       done(
         null,
         createReadStream(path).once('error', (error) => void this.stream.destroy(error)),

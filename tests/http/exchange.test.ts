@@ -161,6 +161,15 @@ test('all that is held about one client is one file; erased at their wish, it sa
   await hand(plain, { do: 'contact', way: 'called', says: 'about the herons' })
   const path = `/api/clients/${id}`
   expect([(await counter.get(path)).status, (await tech.request.get(`${path}/file`)).status]).toEqual([403, 403])
+  const listing = await (async () => {
+    await tech.attach(plain, 'd1', 'korvane-7')
+    await tech.answer(plain, 'korvane-7', 'passcode', '190677')
+    return tech.list(plain, 'korvane-7', 'library')
+  })()
+  const [first] = await tech.toShelf(plain, listing, {})
+  mkdirSync(join(tech.server.data, 'fetched', plain.toLowerCase()), { recursive: true })
+  writeFileSync(join(tech.server.data, 'fetched', plain.toLowerCase(), 'backup.zip'), 'a backup')
+  symlinkSync('/etc', join(tech.server.data, 'fetched', plain.toLowerCase(), 'out'))
   const stopped = await tech.log({ ...LOST_PHOTOS, 'client.name': 'Edda Rook' })
   await hand(stopped, { do: 'freeze', cause: 'police-or-court', says: 'A paper came' })
   const files = unzipped(await bytesOf(await owner.get(`${path}/file`)), 'client')
@@ -168,7 +177,9 @@ test('all that is held about one client is one file; erased at their wish, it sa
   for (const name of ['client.json', 'read-me.txt', `cases/${plain}/history.json`, `cases/${paid}/case.json`])
     expect(names).toContain(name)
   expect(names.filter((name) => name.endsWith('.pdf')).length).toBeGreaterThanOrEqual(3)
-  expect(names.some((name) => name.includes(stopped))).toBe(false)
+  expect(names.some((name) => name.includes(stopped) || name.includes('/out/'))).toBe(false)
+  expect(files.get(`cases/${plain}/files/shelf/${first!.path}`)).toEqual(first!.bytes)
+  expect(files.get(`cases/${plain}/files/fetched/backup.zip`)!.toString()).toBe('a backup')
   expect(files.get(`cases/${plain}/case.json`)!.toString()).toContain('about the herons')
 
   const move = async (code: string, to: string) => {

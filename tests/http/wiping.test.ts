@@ -175,12 +175,16 @@ test('wiped means gone: of a case whose every text bears a mark nothing is left 
   const { cases } = await tech.ask<{ cases: { code: string }[] }>('GET', `/api/search?q=${markOf('client.name')}`)
   expect(cases.map((one) => one.code)).toEqual([code])
 
+  const log = (await (await owner.get('/api/people/log')).json()) as { entries: { event: string; by: string | null; about: string }[] }
+  expect(log.entries.find(({ event }) => event === 'data-wiped')).toMatchObject({ by: null, about: code })
+
   // The name: owners only, by hand here, years before its date.
   expect((await wipe(code, 'person', tech.request)).status).toBe(403)
   expect((await wipe(code, 'person')).status).toBe(200)
   expect(marksLeft()).toEqual([])
   const bare = (await tech.ask<{ case: Case }>('GET', at(code))).case
   expect([bare.client.name, bare.client.id, bare.runs[0]!.results[0]!.back]).toEqual(['unknown', null, 7])
+  expect(bare.things.flatMap(({ steps }) => steps.map(({ signature }) => signature))).toEqual([null, null])
   const history = await tech.ask<{ isWiped: boolean; kind: string; at: string }[]>('GET', at(code, '/history'))
   expect(history.filter(({ isWiped }) => !isWiped).map(({ kind }) => kind)).toEqual(['wiped'])
   await tech.server.stop()

@@ -8,6 +8,6 @@ export default defineRoute({ answers: CounterAnswer, may: 'see' }, ({ playbook, 
   const { database } = useLantern()
   return {
     ...openCases(database, { playbook, now }, person.role),
-    asks: may(person.role, 'close') ? askingCases(database, person.role, now) : 0,
+    asks: may(person.role, 'close') ? askingCases(database, now) : 0,
   }
 })
