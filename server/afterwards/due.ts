@@ -1,7 +1,8 @@
 import { and, eq, isNotNull, lte, or } from 'drizzle-orm'
 import { wipeStandings, type WipeStanding } from '../../core/afterwards/standing'
 import { DAY_MS } from '../../core/cases/shape/moment'
-import { cases, settings } from '../db/tables'
+import { keepSetting, readSetting } from '../db/setting'
+import { cases } from '../db/tables'
 import type { Database } from '../db/open'
 import { readStored, type StoredCase } from '../cases/rows'
 import { logFault } from '../log-fault'
@@ -65,21 +66,14 @@ const MAX_JUMP_MS = 30 * DAY_MS
 
 /**
  * The time from which the clock has jumped ahead, ms; null where it runs on as clocks do. While it has jumped, nothing is
- * wiped by itself until an owner says that the clock is right, or it is set back.
+ * wiped automatically until an owner says that the clock is right, or it is set back.
  */
 export function clockJumpedFrom(database: Database, now: number): number | null {
-  const row = database.select().from(settings).where(eq(settings.key, SEEN)).get()
-  const seen = row ? Number(row.value) : (latestHistoryTime(database) ?? now)
+  const seen = Number(readSetting(database, SEEN) ?? latestHistoryTime(database) ?? now)
   if (now - seen > MAX_JUMP_MS) return seen
   if (now !== seen) trustClock(database, now)
   return null
 }
 
 /** The clock is right at this time, ms. */
-export function trustClock(database: Database, now: number): void {
-  database
-    .insert(settings)
-    .values({ key: SEEN, value: String(now) })
-    .onConflictDoUpdate({ target: settings.key, set: { value: String(now) } })
-    .run()
-}
+export const trustClock = (database: Database, now: number): void => keepSetting(database, SEEN, String(now))

@@ -7,6 +7,7 @@ import { connect, type Database } from './connect'
 import { closeToOthers, DATABASE, inspectDataFolder, MISDATED, requireKnownShop } from './data-folder'
 import { adoptEarlierHistory } from './history/adopt'
 import { withShopKeys } from './history/keys'
+import { keepSetting, readSetting } from './setting'
 import { requireKey } from './history/require-key'
 
 export { connect, type Database } from './connect'
@@ -68,17 +69,16 @@ const OVERWRITTEN = 'removed-is-overwritten'
  * Databases from before removed rows were overwritten still have them in free pages: they are written anew once. Where that
  * fails, for want of room, it is tried again at the next start.
  */
-function overwriteEarlier({ $client: client }: Database, isNew: boolean): void {
-  const kept = client.prepare('select 1 from settings where key = ?').get(OVERWRITTEN)
-  if (kept) return
+function overwriteEarlier(database: Database, isNew: boolean): void {
+  if (readSetting(database, OVERWRITTEN) !== null) return
   if (!isNew)
     try {
-      client.exec('vacuum')
+      database.$client.exec('vacuum')
     } catch (error) {
       console.error(`The database could not be written anew: ${(error as { code?: string }).code ?? 'unknown fault'}`)
       return
     }
-  client.prepare("insert into settings (key, value) values (?, 'yes')").run(OVERWRITTEN)
+  keepSetting(database, OVERWRITTEN, 'yes')
 }
 
 /** When the newest of some migrations was made, ms. */

@@ -178,7 +178,6 @@ export const plans = sqliteTable(
   },
   (table) => [
     index('plans_by_waits').on(sql`${table.waits} desc`, table.closes, sql`${table.caseId} desc`),
-    index('plans_by_case').on(table.caseId, table.caseVersion, table.revision, table.until, table.madeAt),
     index('plans_by_closes').on(table.closes),
     index('plans_by_until').on(table.until),
   ],

@@ -1,7 +1,7 @@
 import { mkdir, readdir } from 'node:fs/promises'
 import { join } from 'node:path'
-import { eq } from 'drizzle-orm'
-import { settings } from '../db/tables'
+import { keepSetting, readSetting } from '../db/setting'
+import { caseFolder } from './case-folders'
 
 const KEY = 'backup-folders'
 
@@ -20,22 +20,16 @@ export async function backupFolders(): Promise<string[]> {
 
 /** The folders that the owner has named. */
 export function namedFolders(): string[] {
-  const row = useLantern().database.select().from(settings).where(eq(settings.key, KEY)).get()
-  return row ? (JSON.parse(row.value) as string[]) : []
+  return JSON.parse(readSetting(useLantern().database, KEY) ?? '[]') as string[]
 }
 
 export function nameFolders(folders: readonly string[]): void {
-  const value = JSON.stringify(folders)
-  useLantern()
-    .database.insert(settings)
-    .values({ key: KEY, value })
-    .onConflictDoUpdate({ target: settings.key, set: { value } })
-    .run()
+  keepSetting(useLantern().database, KEY, JSON.stringify(folders))
 }
 
 /** The path for a backup that is fetched from an account or a computer for this case. */
 export async function fetchedFolder(caseCode: string): Promise<string> {
-  const folder = join(dataFolder(), 'fetched', caseCode.toLowerCase().replace(/[^a-z0-9-]/g, '-'))
+  const folder = caseFolder('fetched', caseCode)
   await mkdir(folder, { recursive: true, mode: 0o700 })
   return folder
 }

@@ -2,11 +2,10 @@ import { createHash } from 'node:crypto'
 import { closeSync, existsSync, fstatSync, openSync, readSync } from 'node:fs'
 import { lstat, mkdir, open, readdir, realpath, stat } from 'node:fs/promises'
 import { basename, dirname, join, resolve } from 'node:path'
-import { eq } from 'drizzle-orm'
 import { DAY_MS } from '../../core/cases/shape/moment'
 import { MEDIA_DAY } from '../../stand-ins/media/dates'
 import { standInMedia } from '../../stand-ins/media/things'
-import { settings } from '../db/tables'
+import { keepSetting, readSetting } from '../db/setting'
 import type { MediumPlace } from '../threads/open-medium'
 
 const PATHS = 'media-paths'
@@ -110,32 +109,23 @@ async function mediumAt(path: string, title: string, named: string | null): Prom
 
 /** The paths that the owner has allowed. */
 export function namedPaths(): string[] {
-  const row = useLantern().database.select().from(settings).where(eq(settings.key, PATHS)).get()
-  return row ? (JSON.parse(row.value) as string[]) : []
+  return JSON.parse(readSetting(useLantern().database, PATHS) ?? '[]') as string[]
 }
 
 export function namePaths(paths: readonly string[]): void {
-  keepSetting(PATHS, JSON.stringify(paths))
+  keepSetting(useLantern().database, PATHS, JSON.stringify(paths))
 }
 
 /** Stores the day to which the dates of the stand-in media are relative. */
 export function makeStandInMedia(now: number): void {
-  keepSetting(MADE, String(now))
-}
-
-function keepSetting(key: string, value: string): void {
-  useLantern()
-    .database.insert(settings)
-    .values({ key, value })
-    .onConflictDoUpdate({ target: settings.key, set: { value } })
-    .run()
+  keepSetting(useLantern().database, MADE, String(now))
 }
 
 function standIns(): Medium[] {
   const lantern = useLantern()
   if (!lantern.standIns) return []
-  const row = lantern.database.select().from(settings).where(eq(settings.key, MADE)).get()
-  const days = Math.round((Number(row?.value ?? lantern.clock.now()) - MEDIA_DAY) / DAY_MS)
+  const made = readSetting(lantern.database, MADE)
+  const days = Math.round((Number(made ?? lantern.clock.now()) - MEDIA_DAY) / DAY_MS)
   return standInMedia.map(({ id, title, image, faults }) => {
     const from = join(imagesFolder(), `${image}.img.gz`)
     const path = join(dataFolder(), 'stand-ins', 'media', `${id}.img`)

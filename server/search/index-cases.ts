@@ -1,4 +1,4 @@
-import { eq, sql } from 'drizzle-orm'
+import { sql } from 'drizzle-orm'
 import { Case } from '../../core/cases/shape/case'
 import { known } from '../../core/cases/shape/fact'
 import { textsOf, type TextPlace } from '../../core/cases/facts/texts'
@@ -7,7 +7,8 @@ import { partsText } from '../../core/search/query'
 import { historySince, type Happening } from '../db/history/entries'
 import type { Handle } from '../db/history/keys'
 import type { Database } from '../db/open'
-import { cases, settings } from '../db/tables'
+import { keepSetting, readSetting } from '../db/setting'
+import { cases } from '../db/tables'
 
 /** Which words of a case are in the index, and how: a change of it fills the index anew. */
 const VERSION = '2'
@@ -52,8 +53,7 @@ function emptied({ $client: client }: Database, table: (typeof TABLES)[number]):
 
 /** Fills the index of a database that has none, or one of an earlier version. */
 export function fillSearchIndex(database: Database): void {
-  const kept = database.select().from(settings).where(eq(settings.key, KEY)).get()
-  if (kept?.value === VERSION) return
+  if (readSetting(database, KEY) === VERSION) return
   database.transaction(
     (handle) => {
       for (const table of TABLES) emptied(database, table)
@@ -61,11 +61,7 @@ export function fillSearchIndex(database: Database): void {
         indexCase(handle, id, Case.parse(JSON.parse(body)))
         for (const entry of historySince(handle, id, 0)) if (!entry.isWiped) indexHappenings(handle, entry.id, [entry])
       }
-      handle
-        .insert(settings)
-        .values({ key: KEY, value: VERSION })
-        .onConflictDoUpdate({ target: settings.key, set: { value: VERSION } })
-        .run()
+      keepSetting(handle, KEY, VERSION)
     },
     { behavior: 'immediate' },
   )

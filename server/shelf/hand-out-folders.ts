@@ -1,16 +1,14 @@
 import { statfs } from 'node:fs/promises'
-import { eq } from 'drizzle-orm'
 import type { HandoutFolders } from '../../core/bench/shelf'
 import { nameable } from '../../disk/nameable'
-import { settings } from '../db/tables'
+import { keepSetting, readSetting } from '../db/setting'
 import { invalid } from '../failure'
 
 const KEY = 'hand-out-folders'
 
 /** The folders that the owner has named for handing over: a client's medium is mounted in one of them. */
 export function handoutFolders(): string[] {
-  const row = useLantern().database.select().from(settings).where(eq(settings.key, KEY)).get()
-  return row ? (JSON.parse(row.value) as string[]) : []
+  return JSON.parse(readSetting(useLantern().database, KEY) ?? '[]') as string[]
 }
 
 /** Names the folders; throws a Failure for one that may not be named, unless it was named before and is not there now. */
@@ -22,12 +20,7 @@ export function nameHandoutFolders(folders: readonly string[]): void {
     if ('fault' in named) throw invalid([{ path: `folders.${at}`, message: named.fault }])
     return named.path
   })
-  const value = JSON.stringify([...new Set(real)])
-  useLantern()
-    .database.insert(settings)
-    .values({ key: KEY, value })
-    .onConflictDoUpdate({ target: settings.key, set: { value } })
-    .run()
+  keepSetting(useLantern().database, KEY, JSON.stringify([...new Set(real)]))
 }
 
 /** The named folders with the free space of each. */

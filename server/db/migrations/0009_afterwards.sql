@@ -37,5 +37,4 @@ CREATE UNIQUE INDEX `cases_identity_unique` ON `cases` (`identity`);--> statemen
 CREATE INDEX `cases_by_end` ON `cases` (`ended_at`);--> statement-breakpoint
 CREATE INDEX `cases_by_state` ON `cases` (`state`,`is_stopped`,`version`);--> statement-breakpoint
 DROP INDEX `plans_by_waits`;--> statement-breakpoint
-CREATE INDEX `plans_by_case` ON `plans` (`case_id`,`case_version`,`revision`,`until`,`made_at`);--> statement-breakpoint
 CREATE INDEX `plans_by_waits` ON `plans` ("waits" desc,`closes`,"case_id" desc);
