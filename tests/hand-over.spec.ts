@@ -264,7 +264,7 @@ test('the whole way: log, consent, two runs, check with the client, bag, report,
   await page.getByRole('radio', { name: 'Hand over' }).check()
   await page.getByRole('dialog').getByRole('button', { name: 'Hand over', exact: true }).click()
   const afterwards = page.getByTestId('afterwards')
-  await expect(afterwards).toContainText('The data are wiped by themselves on 24 Dec 2026')
+  await expect(afterwards).toContainText('The data are wiped automatically on 24 Dec 2026')
   expect(existsSync(join(shop.data, 'shelf', code))).toBe(true)
   await page.request.put('/api/clock', { data: { now: '2026-12-24T10:50:00Z' } })
   await signIn(page.request, 'bram')

@@ -29,7 +29,7 @@ useHead({ title: 'Afterwards' })
       <p class="font-bold">
         The clock of this machine has jumped ahead from {{ clock.dayOf(answer.clockJumpedFrom) }}.
       </p>
-      <p class="mt-1">Nothing is wiped by itself until an owner says that today’s date is right.</p>
+      <p class="mt-1">Nothing is wiped automatically until an owner confirms today’s date.</p>
       <button v-if="session.may('people')" type="button" class="quiet-action mt-2" @click="trustClock">
         The date is right
       </button>
@@ -60,7 +60,7 @@ useHead({ title: 'Afterwards' })
           {{ PART_WORDS[one.part] }}, on {{ clock.dayOf(one.at!) }}
         </li>
       </ul>
-      <p v-else class="mt-1 text-soft">Nothing is wiped by itself.</p>
+      <p v-else class="mt-1 text-soft">Nothing is due.</p>
     </section>
     <section aria-labelledby="wiped" class="mt-6">
       <h2 id="wiped" class="text-[19px]">Wiped</h2>

@@ -47,12 +47,12 @@ const NUMBERS: readonly { which: Paper; label: string; hint: string }[] = [
   {
     which: 'wipeDays',
     label: 'Kept after the return, days',
-    hint: 'what came back, and everything found; then it is wiped by itself',
+    hint: 'what came back, and everything found; then it is wiped automatically',
   },
   {
     which: 'personDays',
     label: 'Name kept, days',
-    hint: 'name, contact, signatures and receipts, counted from the return; then they are wiped by themselves',
+    hint: 'name, contact, signatures and receipts, counted from the return; then they are wiped automatically',
   },
   {
     which: 'backupDays',

@@ -75,7 +75,7 @@ export type AfterwardsWrite = z.infer<typeof AfterwardsWrite>
 
 /** Cases that ask before they are wiped, cases that are wiped next, and the latest records. */
 export const AfterwardsList = z.object({
-  /** set where the clock of the machine has jumped: nothing is wiped by itself until an owner says that it is right */
+  /** set where the clock of the machine has jumped: nothing is wiped automatically until an owner says that it is right */
   clockJumpedFrom: instant.nullable(),
   asks: z.array(z.object({ code: z.string(), client: z.string(), ...WipeStandingShape.shape })),
   next: z.array(z.object({ code: z.string(), client: z.string(), ...WipeStandingShape.shape })),

@@ -11,7 +11,7 @@ import type { Shop } from '../playbook/shop'
 export const WIPE_STOPS = ['stopped', 'not-ended', 'run-open'] as const
 export type WipeStop = (typeof WIPE_STOPS)[number]
 
-/** What somebody has to decide before a part is wiped: it is not done by itself meanwhile. */
+/** What somebody has to decide before a part is wiped: it is not wiped automatically meanwhile. */
 export const WIPE_ASKS = ['unpaid', 'things-here', 'loan-out'] as const
 export type WipeAsk = (typeof WIPE_ASKS)[number]
 

@@ -15,7 +15,8 @@ import { writing } from '../cases/writing/writing'
 import { attachments } from '../db/tables'
 import { Failure, invalid, refused } from '../failure'
 import { clockJumpedFrom, datedUntil, type Dated } from './due'
-import { attachmentFolder, heldFiles, heldRows, picturesOf, sizeOfAll } from './held'
+import { caseFolder } from '../links/case-folders'
+import { heldFiles, heldRows, picturesOf, sizeOfAll } from './held'
 import { latestRecords, recordsOf } from './records'
 import { wipeCase } from './wipe'
 
@@ -37,7 +38,7 @@ export async function afterwardsOf(code: string, playbook: Playbook, now: number
   const size = await sizeOfAll([
     ...files.folders,
     ...files.own,
-    ...pictures.map(({ file }) => join(attachmentFolder(code), file)),
+    ...pictures.map(({ file }) => join(caseFolder('attachments', code), file)),
   ])
   const [data, person] = [heldRows(database, stored.id, 'data'), heldRows(database, stored.id, 'person')]
   return {

@@ -2,10 +2,8 @@ import { readdir, rm, stat } from 'node:fs/promises'
 import { join, sep } from 'node:path'
 import { and, count, eq, inArray, ne, sql } from 'drizzle-orm'
 import type { HeldCounts } from '../../core/afterwards/record'
-import { safeName } from '../../core/bench/safe-path'
 import type { WipedPart } from '../../core/cases/shape/wiping'
-import type { Handle } from '../db/history/keys'
-import { hasCaseKey } from '../db/history/keys'
+import { hasCaseKey, type Handle } from '../db/history/keys'
 import {
   attachments,
   batches,
@@ -20,20 +18,14 @@ import {
   shelfItems,
 } from '../db/tables'
 import { archivePath } from '../links/archive-links'
+import { caseFolder } from '../links/case-folders'
 import { mediumById } from '../links/register'
 
 /** The sheets that go with the data: they say what was looked for and what came back. Receipts stay with the person. */
 const SHEETS_OF_DATA = ['options', 'report', 'annex'] as const
 
-/** The folders in which the files of a case are, of those that go with the data. */
-const foldersOf = (code: string): string[] =>
-  [
-    ['shelf', safeName(code)],
-    ['by-hand', safeName(code)],
-    ['fetched', code.toLowerCase().replace(/[^a-z0-9-]/g, '-')],
-  ].map((parts) => join(dataFolder(), ...parts))
-
-export const attachmentFolder = (code: string): string => join(dataFolder(), 'attachments', safeName(code))
+/** The rooms whose files go with the data; attachments go one by one. */
+const ROOMS_OF_DATA = ['shelf', 'by-hand', 'fetched'] as const
 
 /** What is outside of the database: what is unlinked with the data, and what the shop cannot wipe by itself. */
 export interface HeldFiles {
@@ -48,7 +40,7 @@ export async function heldFiles(handle: Handle, caseId: number, code: string): P
   const own: string[] = []
   const outside = new Set<string>()
   const links = handle.select({ link: caseLinks.link }).from(caseLinks).where(eq(caseLinks.caseId, caseId)).all()
-  const folders = foldersOf(code)
+  const folders = ROOMS_OF_DATA.map((room) => caseFolder(room, code))
   for (const link of new Set(links.map((one) => one.link))) {
     const path = await pathOf(link)
     if (path === null || folders.some((folder) => path.startsWith(folder + sep))) continue

@@ -33,7 +33,8 @@ import { logSecurity } from '../people/security-log'
 import { readPlaybook } from '../settings'
 import { copying } from '../shelf/shelf'
 import { handingOut } from '../shelf/hand-out-state'
-import { attachmentFolder, heldFiles, heldRows, picturesOf, sheetsOf, sizeOfAll, unlinkAll } from './held'
+import { caseFolder } from '../links/case-folders'
+import { heldFiles, heldRows, picturesOf, sheetsOf, sizeOfAll, unlinkAll } from './held'
 import { addToLedger, readLedger, type WipeLine } from './ledger'
 import { foldLog } from './fold-log'
 import { keepRecord, knownWipes, markDone, unfinished, type StoredRecord } from './records'
@@ -75,7 +76,7 @@ export async function wipeCase(code: string, wish: Wish): Promise<void> {
 }
 
 const pathsOf = (code: string, rows: readonly { file: string }[]) =>
-  rows.map(({ file }) => join(attachmentFolder(code), file))
+  rows.map(({ file }) => join(caseFolder('attachments', code), file))
 
 function noteInLedger({ identity, code }: Case, part: WipedPart, at: string): void {
   if (identity !== null) addToLedger(dataFolder(), { identity, code, part, at })
@@ -142,7 +143,7 @@ function scrub(handle: Handle, stored: StoredCase, { part, by, why, now }: Wish)
   })
   const says = part === 'data' ? 'wiped the data of the case' : 'wiped the name of the client'
   const happening = { kind: 'wiped' as const, fact: part, was: null, is: { says } }
-  updateCase(handle, stored, after, [happening], { by: by ?? 'by itself', now })
+  updateCase(handle, stored, after, [happening], { by: by ?? 'automatic', now })
   if (isPerson && client.id !== null) dropCard(handle, client.id)
   return after
 }
@@ -174,7 +175,7 @@ async function finish(record: StoredRecord): Promise<void> {
     )
   }
   await unlinkAll(record.left)
-  if (record.part === 'person') await unlinkAll([attachmentFolder(record.code)])
+  if (record.part === 'person') await unlinkAll([caseFolder('attachments', record.code)])
   markDone(database, record)
   foldLog(database)
 }

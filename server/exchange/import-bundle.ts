@@ -6,7 +6,7 @@ import type { Readable } from 'node:stream'
 import type { BundleAttachment } from '../../core/exchange/bundle'
 import { renumberedCase, renumberedSheet } from '../../core/exchange/renumbered'
 import type { Playbook } from '../../core/playbook/playbook'
-import { attachmentFolder } from '../afterwards/held'
+import { caseFolder } from '../links/case-folders'
 import { updateCase, type Handle, type Writer } from '../cases/rows'
 import { importInto } from '../cases/writing/log'
 import { type Written, written, writing } from '../cases/writing/writing'
@@ -87,7 +87,7 @@ function place(read: Extract<ReadBundle, { ok: true }>, staged: string, playbook
     const { agreements, things, freezes } = read.case
     const after = renumberedCase({ ...before.case, agreements, things, freezes }, numbers)
     const stored = updateCase(handle, before, after, [], writer)
-    const folder = attachmentFolder(after.code)
+    const folder = caseFolder('attachments', after.code)
     if (read.attachments.length > 0) {
       if (existsSync(folder)) throw refused(`There are files of another case in ${after.code}’s folder.`)
       mkdirSync(dirname(folder), { recursive: true, mode: 0o700 })

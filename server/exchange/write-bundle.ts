@@ -18,7 +18,7 @@ import {
 import { writeCase } from '../../core/cases/facts/exchange'
 import { ATTACHMENT_TYPES, type AttachmentType } from '../../core/handover/attachment'
 import { SheetDocument } from '../../core/handover/document'
-import { attachmentFolder } from '../afterwards/held'
+import { caseFolder } from '../links/case-folders'
 import { historySince, type StoredCase } from '../cases/rows'
 import { attachments, papers } from '../db/tables'
 
@@ -100,7 +100,7 @@ export async function addBundle(
     .all()
   const kept: BundleAttachment[] = []
   for (const { id, kind, part, name, mime, sha256, at, by, file } of rows) {
-    const bytes = await readFile(join(attachmentFolder(stored.case.code), file)).catch(() => null)
+    const bytes = await readFile(join(caseFolder('attachments', stored.case.code), file)).catch(() => null)
     if (!bytes || sha256Of(bytes) !== sha256) continue
     const own = `${id}.${ATTACHMENT_TYPES[mime as AttachmentType]}`
     kept.push({ id, kind, part, name, mime, file: own, sha256, at, by })

@@ -10,14 +10,14 @@ import {
   type AttachmentType,
 } from '../../core/handover/attachment'
 import { isSigned, signatureSvg, type Signature } from '../../core/handover/signature'
-import { safeName } from '../../core/bench/safe-path'
 import { noteHappening, readStored, type Writer } from '../cases/rows'
 import { attachments } from '../db/tables'
 import { invalid, notFound, refused } from '../failure'
+import { caseFolder } from '../links/case-folders'
 import { asDiskFault, DiskFault } from '../links/disk-fault'
 import { diskRoom } from '../shelf/room'
 
-const folderOf = (code: string) => join(dataFolder(), 'attachments', safeName(code))
+const folderOf = (code: string) => caseFolder('attachments', code)
 
 interface NewAttachment {
   readonly kind: Attachment['kind']

@@ -1,7 +1,5 @@
 import { mkdir } from 'node:fs/promises'
-import { join } from 'node:path'
 import { and, asc, count, eq, inArray, sql } from 'drizzle-orm'
-import { safeName } from '../../core/bench/safe-path'
 import type { ShelfList, ShelfState } from '../../core/bench/shelf'
 import { formatsFor } from '../../core/records/exports/registry'
 import { RECORD_KINDS, type AppRecord } from '../../core/records/record'
@@ -9,6 +7,7 @@ import { readStoredFind } from '../db/stored-find'
 import { readStored } from '../cases/rows'
 import { shelfItems, shelfJobs } from '../db/tables'
 import { refused } from '../failure'
+import { caseFolder } from '../links/case-folders'
 import { latestHandout } from './hand-out-state'
 import { shelfRoom } from './room'
 
@@ -22,7 +21,7 @@ export const unwritten = new Map<number, string>()
 
 /** The folder of a case's shelf, created where it is missing. */
 export async function shelfFolder(code: string): Promise<string> {
-  const folder = join(dataFolder(), 'shelf', safeName(code))
+  const folder = caseFolder('shelf', code)
   await mkdir(folder, { recursive: true, mode: 0o700 })
   return folder
 }

@@ -7,7 +7,7 @@ import QuickLRU from 'quick-lru'
 import { sayBytes } from '../../core/cases/telling/saying/amounts'
 import { batchTitle, BatchStart, type ArrivingBatch, type BatchFolder } from '../../core/bench/batch'
 import { LinkFailure } from '../../core/bench/fault'
-import { safeName, SafePaths } from '../../core/bench/safe-path'
+import { SafePaths } from '../../core/bench/safe-path'
 import { openRunsOf, partOfBatch } from '../../core/cases/shape/open-runs'
 import { may, type Person } from '../../core/people/person'
 import type { z } from 'zod'
@@ -17,6 +17,7 @@ import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { batches, caseLinks, listings, shelfItems } from '../db/tables'
 import { Failure, invalid, notFound, refused } from '../failure'
 import { batchesOf, batchOfLink, keepBatch } from '../links/batch-links'
+import { caseFolder } from '../links/case-folders'
 import { asDiskFault, DiskFault } from '../links/disk-fault'
 import { namedFolders } from '../links/folders'
 import { noteAtBench } from '../links/notes'
@@ -29,7 +30,7 @@ const MAX_ARRIVING = 20
 const BROUGHT = 'These files were brought already, for the same run.'
 
 /** Files of a client are kept apart by case. */
-const folderOf = (code: string) => join(dataFolder(), 'by-hand', safeName(code))
+const folderOf = (code: string) => caseFolder('by-hand', code)
 
 /** The files of batches that are arriving, each with its path on the disk: computed once, since there are many. */
 const lists = new QuickLRU<string, readonly (BatchStart['files'][number] & { readonly at: string })[]>({ maxSize: 20 })

@@ -175,7 +175,9 @@ test('wiped means gone: of a case whose every text bears a mark nothing is left 
   const { cases } = await tech.ask<{ cases: { code: string }[] }>('GET', `/api/search?q=${markOf('client.name')}`)
   expect(cases.map((one) => one.code)).toEqual([code])
 
-  const log = (await (await owner.get('/api/people/log')).json()) as { entries: { event: string; by: string | null; about: string }[] }
+  const log = (await (await owner.get('/api/people/log')).json()) as {
+    entries: { event: string; by: string | null; about: string }[]
+  }
   expect(log.entries.find(({ event }) => event === 'data-wiped')).toMatchObject({ by: null, about: code })
 
   // The name: owners only, by hand here, years before its date.

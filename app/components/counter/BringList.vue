@@ -2,7 +2,6 @@
 import { CaseListAnswer, guessColumns, LIST_COLUMNS, MAX_LINES } from '~~/core/exchange/case-list'
 
 /** Imports a list of cases: columns are matched, a dry run shows every fault, and only then is anything written. */
-const MAX_SHOWN = 60
 const input = useTemplateRef<HTMLInputElement>('input')
 const list = shallowRef<ReadList | null>(null)
 const columns = ref<(string | null)[]>([])
@@ -136,14 +135,13 @@ const cases = (count: number) => (count === 1 ? 'one case' : `${count} cases`)
           tabindex="0"
           aria-label="Faults"
         >
-          <li v-for="line in faulty.slice(0, MAX_SHOWN)" :key="line.line" class="border-t border-line py-1">
+          <li v-for="line in faulty" :key="line.line" class="border-t border-line py-1">
             <span class="figure mr-2">line {{ line.line + 1 }}</span>
             <span class="text-soft">{{ line.says }}</span>
             <p v-for="fault in line.faults" :key="fault.column + fault.message" class="text-russet-ink">
               {{ fault.column }}: {{ fault.message }}
             </p>
           </li>
-          <li v-if="faulty.length > MAX_SHOWN">and {{ faulty.length - MAX_SHOWN }} more</li>
         </ul>
         <button
           v-if="good > 0"

@@ -102,8 +102,8 @@ const canWipe = (part: WipedPart) => session.may(part === 'person' ? 'people' : 
     <details v-if="answer.records.length > 0" class="text-[14.5px]" open data-test="wipe-records">
       <summary class="min-h-[24px] cursor-pointer text-soft underline decoration-dotted">What was wiped</summary>
       <p v-for="record in answer.records" :key="record.id" class="mt-1">
-        {{ clock.momentOf(record.at) }}: {{ recordWords(record) }}. Backups of the shop that were made before hold it
-        until {{ clock.dayOf(record.backupsUntil) }}.
+        {{ clock.momentOf(record.at) }}: {{ recordWords(record) }}. Backups of the shop from before hold it until
+        {{ clock.dayOf(record.backupsUntil) }}, as long as your settings say that you keep them.
       </p>
       <p class="mt-1 text-soft">{{ WIPING_MEANS }}</p>
     </details>

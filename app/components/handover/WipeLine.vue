@@ -9,12 +9,12 @@ const clock = useClockWords()
 const words = computed(() => {
   const { state, at } = props.standing
   const day = at === null ? '' : clock.dayOf(at)
-  const [is, was, itself] = props.standing.part === 'data' ? ['are', 'were', 'themselves'] : ['is', 'was', 'itself']
+  const [is, was] = props.standing.part === 'data' ? ['are', 'were'] : ['is', 'was']
   if (state === 'wiped') return `${was} wiped on ${day}`
   if (state === 'asks') return `should be wiped since ${day}`
   if (state === 'due') return `${is} wiped within the next minutes`
   if (state === 'later' && props.standing.asks.length > 0) return `should be wiped on ${day}`
-  return state === 'held' ? `${is} not wiped now` : `${is} wiped by ${itself} on ${day}`
+  return state === 'held' ? `${is} not wiped now` : `${is} wiped automatically on ${day}`
 })
 </script>
 

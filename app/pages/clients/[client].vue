@@ -101,8 +101,8 @@ useHead({ title: () => answer.value?.client.name ?? 'Client' })
       @done="erase"
     >
       <p class="text-[14.5px]">
-        What “can be erased” in the list is wiped now. Whatever is kept says why, and goes by itself on its date. Give
-        the client their file first, if they want it. This cannot be undone.
+        What “can be erased” in the list is wiped now. Whatever is kept says why, and is wiped automatically on its
+        date. Give the client their file first, if they want it. This cannot be undone.
       </p>
       <FormField v-model="name" label="Type the name of the client" />
     </ShopDialog>
