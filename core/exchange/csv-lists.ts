@@ -3,7 +3,7 @@ import { accountOf } from '../cases/shape/money'
 import { undamagedOf } from '../cases/shape/run'
 import { STATE_WORDS } from '../cases/telling/words'
 import type { AnswerContext } from '../cases/telling/answering'
-import { CASE_LIST_HEADERS, caseCells } from './case-list'
+import { caseCells } from './case-list'
 
 type Cell = string | number
 
@@ -19,7 +19,6 @@ export function caseLine(ofCase: Case, context: AnswerContext): Cell[] {
     accountOf(ofCase.money).open,
   ]
 }
-export { CASE_LIST_HEADERS }
 
 export const RUN_LIST_HEADERS = [
   'code',

@@ -1,6 +1,6 @@
 import { readStored } from '../../../cases/rows'
 import { noteExport } from '../../../exchange/note-export'
-import { sendZip } from '../../../exchange/send-zip'
+import { sendArchive } from '../../../http/send-archive'
 import { addBundle, ZipSending } from '../../../exchange/write-bundle'
 
 /** The whole case with its history, sheets and attachments as one archive, to keep or to import elsewhere. */
@@ -10,5 +10,5 @@ export default defineRoute({ answers: null, may: 'close' }, async ({ event, para
   const zip = new ZipSending(now)
   await addBundle(zip, stored, code, playbook.shop.name, now)
   noteExport(code, 'took the whole case out as a bundle', writer)
-  return sendZip(event, zip, `${code}.bundle.zip`)
+  return sendArchive(event, zip.end(), `${code}.bundle.zip`)
 })

@@ -1,6 +1,6 @@
 import { addClient } from '../../../exchange/client'
 import { noteExport } from '../../../exchange/note-export'
-import { sendZip } from '../../../exchange/send-zip'
+import { sendArchive } from '../../../http/send-archive'
 import { ZipSending } from '../../../exchange/write-bundle'
 
 /** All that is held about one client, over all their cases, as one file for them. */
@@ -10,6 +10,6 @@ export default defineRoute(
     const zip = new ZipSending(now)
     const codes = await addClient(zip, param('client'), person.role, playbook, now)
     for (const code of codes) noteExport(code, 'took out all that is held about the client', writer)
-    return sendZip(event, zip, `all-about-one-client-${new Date(now).toISOString().slice(0, 10)}.zip`)
+    return sendArchive(event, zip.end(), `all-about-one-client-${new Date(now).toISOString().slice(0, 10)}.zip`)
   },
 )
