@@ -1,7 +1,9 @@
 import type { Case } from '../cases/shape/case'
+import { foundAs } from '../cases/shape/data-types'
 import { known } from '../cases/shape/fact'
 import { spanOf, type Span } from '../cases/shape/moment'
 import type { WantedSet } from '../cases/shape/wanted'
+import { TYPE_WORDS } from '../cases/telling/words'
 import type { BackupFacts } from './keep'
 
 export const BACKUP_VERDICTS = [
@@ -64,13 +66,18 @@ function judge({ id, facts, isOther }: Choosable, loss: Span | null, wanted: rea
   const taken = Date.parse(facts.taken)
   const types = wanted.flatMap((set) => (known(set.type) ? [set.type] : []))
   const inside = types.filter(
-    (type) => (facts.counts[type] ?? 0) > 0 || (type === 'files' && Object.keys(facts.counts).length > 0),
+    (type) =>
+      (facts.counts[type] ?? facts.counts[foundAs(type)] ?? 0) > 0 ||
+      (type === 'files' && Object.keys(facts.counts).length > 0),
   )
   const reach = reachOf(taken, wanted)
   const verdict = (is: BackupVerdict, why: string): JudgedBackup => ({ id, verdict: is, reach, why })
   if (isOther) return verdict('other-device', `It is a backup of ${facts.device}, not of this device.`)
   if (types.length > 0 && inside.length === 0)
-    return verdict('kind-missing', `It holds none of what is wanted (${types.join(', ')}).`)
+    return verdict(
+      'kind-missing',
+      `It holds none of what is wanted (${types.map((type) => TYPE_WORDS[type]).join(', ')}).`,
+    )
   if (reach === 0) return verdict('too-early', 'It is older than all wanted items.')
   if (loss && taken > loss.to)
     return verdict('too-late', 'It was made after the loss: the wanted items were already gone.')

@@ -1,3 +1,4 @@
+import { foundAs } from '../cases/shape/data-types'
 import { known } from '../cases/shape/fact'
 import { DAY_MS, spanOf } from '../cases/shape/moment'
 import type { WantedSet } from '../cases/shape/wanted'
@@ -39,7 +40,7 @@ export function wantedByFetched(item: Judged, sets: readonly WantedSet[], lost: 
 
 /** Whether type and names of an item fit a set: null where the set tells no names. */
 function fitsByName(item: Judged, set: WantedSet): boolean | null {
-  if (known(set.type) && set.type !== 'files' && set.type !== item.type) return false
+  if (known(set.type) && set.type !== 'files' && foundAs(set.type) !== foundAs(item.type)) return false
   return known(set.names) ? namesFit(item, set.names) : null
 }
 

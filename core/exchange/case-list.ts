@@ -130,7 +130,7 @@ export function readLine(
       else logged = read.moment.from
     } else {
       const read = answer(empty, id, text, context)
-      if (read.ok) changes.push(read.change)
+      if (read.ok) changes.push(...read.changes)
       else fail(read.message)
     }
   }

@@ -1,6 +1,7 @@
 import type { z } from 'zod'
 import { AGREED_TO, agreementTo, type AgreedTo } from '../cases/shape/agreement'
-import { nextId, type Case } from '../cases/shape/case'
+import type { Case } from '../cases/shape/case'
+import { nextId } from '../cases/shape/next-id'
 import { CustodyStep, heldFor, lentTo, type Thing } from '../cases/shape/custody'
 import { known } from '../cases/shape/fact'
 import { frozenBy } from '../cases/shape/freeze'

@@ -3,7 +3,7 @@ import { faultsOf, type Fault } from '../cases/shape/faults'
 import { KnownModel } from './models'
 import { PERIOD_NAMES, withPeriod } from './periods'
 import type { Playbook } from './playbook'
-import { Period } from './kinds/route-kind'
+import { Period } from '../cases/shape/period'
 import { Shop, Weights } from './shop'
 import { ShopPapers } from './shop-papers'
 

@@ -26,7 +26,7 @@ export interface Binding {
  */
 export function bindingsOf(ofCase: Case, playbook: Playbook): Binding[] {
   return playbook.kinds
-    .filter((kind) => servesWanted(kind, ofCase) && fitsLoss(kind, ofCase))
+    .filter((kind) => servesWanted(kind, ofCase) && fitsLoss(kind, ofCase) && hasSpare(kind, ofCase))
     .flatMap((kind) => sourcesOf(kind, ofCase))
 }
 
@@ -35,10 +35,15 @@ export function serves(kind: RouteKind, type: Fact<DataType>): boolean {
   return !known(type) || kind.types === 'all' || kind.types.includes(type)
 }
 
-/** An unknown way of losing fits every kind. */
+/** An unknown way of losing fits every kind but those for what is not lost yet. */
 function fitsLoss({ losses }: RouteKind, { loss }: Case): boolean {
-  return !losses || !known(loss.how) || losses.includes(loss.how)
+  if (!losses) return true
+  return known(loss.how) ? losses.includes(loss.how) : losses.some((how) => how !== 'not-lost-yet')
 }
+
+/** A route onto a spare device is offered where there is one. */
+const hasSpare = ({ gates }: RouteKind, { devices }: Case) =>
+  !gates.some(({ gate }) => gate === 'spare') || devices.some(({ spare }) => spare === 'yes')
 
 function servesWanted(kind: RouteKind, ofCase: Case): boolean {
   return ofCase.wanted.some((set) => serves(kind, set.type))

@@ -1,7 +1,8 @@
 import { COPY_KIND_WORDS } from '../cases/telling/words'
 import { kinds } from './kinds'
 import type { Playbook } from './playbook'
-import { RouteKind, type Period } from './kinds/route-kind'
+import type { Period } from '../cases/shape/period'
+import { RouteKind } from './kinds/route-kind'
 
 /** Which period of a kind is meant: its own window, how long a copy lasts, or a bin inside a backup. */
 export const PERIOD_NAMES = ['kept', 'until-replaced', 'bin-in-backup'] as const

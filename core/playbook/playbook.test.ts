@@ -22,6 +22,7 @@ const HOLDS = [
   'warranty',
   'privacy',
   'do-not-operate',
+  'keep-offline',
 ]
 
 describe('the playbook', () => {

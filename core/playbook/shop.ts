@@ -7,6 +7,10 @@ import { ShopTerms } from './shop-terms'
 export const Weights = z.object({
   /** what having everything back is worth to a client who has not said */
   worth: z.number().min(0).default(300),
+  /** times `worth`, where the client names no sum but says how much effort it is worth to them */
+  littleBudget: z.number().min(0).max(100).default(0.5),
+  usualBudget: z.number().min(0).max(100).default(1),
+  wholeBudget: z.number().min(0).max(100).default(5),
   /** how many times more a must-have item weighs */
   mustHave: z.number().min(1).max(100).default(3),
   handsOnMinute: z.number().min(0).default(1),

@@ -1,4 +1,4 @@
-import { Case, CASE_FORMAT } from '../cases/shape/case'
+import { Case, CASE_FORMAT, CASE_VERSION } from '../cases/shape/case'
 import { CASE_TEXTS } from '../cases/facts/texts'
 
 const at = '2026-11-01T09:00:00.000Z'
@@ -9,14 +9,23 @@ const said = { from: at, to: at, said: x }
 /** A case in which every list has a part, so that every text can be set. */
 const FULL = {
   format: CASE_FORMAT,
-  version: 1,
+  version: CASE_VERSION,
   code: 'RL-0001',
   title: x,
   state: { name: 'handed-over', since: at, reason: x },
   logged: at,
   client: { name: x, phone: '0123', mail: 'x@x' },
   authority: { whose: x, agreedBy: x, basis: 'own' },
-  devices: [{ id: 'd1', kind: 'phone', platform: 'open-phone', make: x, storage: { fileSystem: x } }],
+  devices: [
+    {
+      id: 'd1',
+      kind: 'phone',
+      platform: 'open-phone',
+      make: x,
+      offSince: said,
+      storage: { fileSystem: x, discardNext: said },
+    },
+  ],
   wanted: [
     {
       id: 'w1',
@@ -26,10 +35,12 @@ const FULL = {
       names: x,
       made: said,
       mustHave: said,
+      spread: [{ made: said, share: 0.5 }],
       lived: [{ place: 'device', from: said }],
     },
   ],
   loss: { how: 'deleted-in-bulk', when: said, noticed: said },
+  secrets: [{ id: 's1', kind: 'account', label: x, state: 'known' }],
   limits: { deadline: said },
   copies: [
     {
@@ -40,7 +51,9 @@ const FULL = {
       taken: said,
       syncedUntil: said,
       replaced: said,
-      storage: { fileSystem: x },
+      lastOnline: said,
+      holds: { w1: said },
+      storage: { fileSystem: x, discardNext: said },
     },
   ],
   consent: {

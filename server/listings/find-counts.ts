@@ -1,4 +1,5 @@
 import { and, desc, eq, inArray, isNotNull, sql, type SQL } from 'drizzle-orm'
+import { foundAs } from '../../core/cases/shape/data-types'
 import { known } from '../../core/cases/shape/fact'
 import { DAY_MS } from '../../core/cases/shape/moment'
 import type { Case } from '../../core/cases/shape/case'
@@ -191,7 +192,7 @@ function expectations(filter: FindFilter, ofCase: Case, zone: string): Expected[
   const earliest = (...days: (string | undefined)[]) => days.filter((one) => one !== undefined).sort()[0]!
   return ofCase.wanted
     .filter((set) => filter.wanted === 'any' || set.id === filter.wanted)
-    .filter((set) => !filter.type || set.type === filter.type)
+    .filter((set) => !filter.type || (known(set.type) && foundAs(set.type) === foundAs(filter.type)))
     .flatMap((set) => expectedPerDay(set) ?? [])
     .map(({ from, to, perDay }) => ({
       from: latest(day(from), filter.fromDay, filter.from && day(Date.parse(filter.from))),

@@ -657,8 +657,9 @@ export function demoCases(time: DemoTimes): DemoCase[] {
       facts: [
         ...client('Dagny Ferrers-Whitcombe of the Upper Navigation Trust', '07700 900 352'),
         device({ kind: 'phone', make: 'Ostrel Fold', condition: 'cracked' }),
-        wanted('w1', { type: 'messages', count: 200 }),
+        wanted('w1', { type: 'chats', count: 200 }),
         ...loss({ how: 'app-removed', when: time.between(-6, -3) }),
+        copy('c1', { kind: 'app-copies', keepsFor: { minDays: 7, maxDays: 7 } }),
       ],
       events: [],
     },

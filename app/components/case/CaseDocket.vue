@@ -1,141 +1,14 @@
 <script setup lang="ts">
-import { askingOf, binsAsked } from '~~/core/cases/telling/asking'
-import { FACTS_OF_COPY } from '~~/core/cases/shape/copy'
-import { isBareMedium } from '~~/core/cases/shape/device'
-import { known } from '~~/core/cases/shape/fact'
+import { askingOf } from '~~/core/cases/telling/asking'
 import { factAt } from '~~/core/cases/facts/facts'
 import { wordsOf } from '~~/core/cases/telling/answering'
-import type { PartList } from '~~/core/cases/telling/telling'
-import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, TYPE_WORDS } from '~~/core/cases/telling/words'
+import { docketOf, type DocketPart, type DocketSection } from '~~/core/cases/telling/docket'
+import type { PartList } from '~~/core/cases/telling/sentence'
 
 /** The facts of the case as a list, edited in place with the same controls as the telling. */
 const store = useOpenCaseStore()
 const ofCase = computed(() => store.current)
-
-interface Part {
-  readonly name: string
-  readonly facts: readonly string[]
-  readonly remove?: { readonly list: PartList; readonly id: string }
-}
-interface Section {
-  readonly name: string
-  readonly parts: readonly Part[]
-  readonly add?: PartList
-}
-
-const sections = computed<Section[]>(() => [
-  {
-    name: 'Wanted',
-    parts: ofCase.value.wanted.map((set) => ({
-      name: known(set.type) ? TYPE_WORDS[set.type] : 'not said yet',
-      facts: wantedFacts(set.id),
-      remove: { list: 'wanted', id: set.id },
-    })),
-    add: 'wanted',
-  },
-  {
-    name: 'Lost',
-    parts: [
-      {
-        name: '',
-        facts: [
-          'loss.how',
-          ...(ofCase.value.loss.how === 'formatted' ? ['loss.format'] : []),
-          'loss.when',
-          'loss.noticed',
-        ],
-      },
-    ],
-  },
-  {
-    name: 'Since then',
-    parts: [
-      { name: '', facts: ['loss.since.used', 'loss.since.writtenBytes', 'loss.since.installed', 'loss.since.sync'] },
-    ],
-  },
-  {
-    name: 'Device',
-    parts: ofCase.value.devices.map((device) => ({
-      name: known(device.kind) ? DEVICE_KIND_WORDS[device.kind] : 'not said yet',
-      facts: deviceFacts(device.id),
-      remove: { list: 'devices', id: device.id },
-    })),
-    add: 'devices',
-  },
-  {
-    name: 'Copies',
-    parts: ofCase.value.copies.map((copy) => ({
-      name: COPY_KIND_WORDS[copy.kind],
-      facts: FACTS_OF_COPY[copy.kind].map((fact) => `copies.${copy.id}.${fact}`),
-      remove: { list: 'copies', id: copy.id },
-    })),
-    add: 'copies',
-  },
-  {
-    name: 'Client',
-    parts: [
-      {
-        name: '',
-        facts: [
-          'client.name',
-          'client.phone',
-          'client.mail',
-          'authority.basis',
-          ...(ofCase.value.authority.basis === 'own' || ofCase.value.authority.basis === 'unknown'
-            ? []
-            : ['authority.whose', 'authority.agreedBy', 'authority.proof']),
-        ],
-      },
-    ],
-  },
-  {
-    name: 'Limits',
-    parts: [{ name: '', facts: ['limits.money', 'limits.deadline', 'limits.seenBy', 'limits.worth'] }],
-  },
-  {
-    name: 'Consent',
-    parts: [{ name: '', facts: ['consent.lookThrough.answer', 'consent.erase.answer', 'consent.laboratory.answer'] }],
-  },
-])
-
-function wantedFacts(id: string): string[] {
-  const set = ofCase.value.wanted.find((one) => one.id === id)
-  const later = set && known(set.lived) && set.lived.length > 1 && set.lived.some((place) => place.place === 'card')
-  return [
-    'type',
-    'title',
-    'count',
-    'bytes',
-    'made',
-    'mustHave',
-    'names',
-    'lived',
-    ...(later ? ['lived#card-since'] : []),
-  ].map((fact) => `wanted.${id}.${fact}`)
-}
-
-function deviceFacts(id: string): string[] {
-  const device = ofCase.value.devices.find((one) => one.id === id)
-  const isBare = device !== undefined && isBareMedium(device)
-  const bins = isBare ? [] : binsAsked(ofCase.value).map((bin) => `bins.${bin}`)
-  const storage = [
-    'storage.kind',
-    'storage.fileSystem',
-    'storage.capacityBytes',
-    'storage.freeBytes',
-    'storage.encryption',
-    'storage.discard',
-  ]
-  return [
-    'kind',
-    'make',
-    ...(isBare ? [] : ['platform']),
-    'condition',
-    ...(isBare ? [] : ['lock', 'passcode']),
-    ...bins,
-    ...storage,
-  ].map((fact) => `devices.${id}.${fact}`)
-}
+const sections = computed(() => docketOf(ofCase.value))
 
 const context = useAnswerContext()
 const LONG = 17
@@ -146,11 +19,11 @@ const isSet = (path: string) => {
   return value !== 'unknown' && value !== '' && value !== null && value !== undefined
 }
 /** Unknown facts are hidden until somebody asks for them, except the first few of each section. */
-const shown = (section: string, part: Part) =>
+const shown = (section: string, part: DocketPart) =>
   opened.value[section]
     ? part.facts
     : part.facts.filter((path, index) => isSet(path) || (index < 2 && part.name === ''))
-const foldedCount = (section: Section) =>
+const foldedCount = (section: DocketSection) =>
   opened.value[section.name]
     ? 0
     : section.parts.reduce((sum, part) => sum + part.facts.length - shown(section.name, part).length, 0)

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { optionFor } from '~~/core/cases/telling/answering'
+import { optionFor } from '~~/core/cases/telling/matching'
 import type { Option } from '~~/core/cases/telling/asking'
-import { nextId } from '~~/core/cases/shape/case'
+import { nextId } from '~~/core/cases/shape/next-id'
 import { COPY_KINDS } from '~~/core/cases/shape/copy'
 import { DATA_TYPES } from '~~/core/cases/shape/data-types'
 import { DEVICE_KINDS } from '~~/core/cases/shape/device'
-import type { PartList } from '~~/core/cases/telling/telling'
+import type { PartList } from '~~/core/cases/telling/sentence'
 import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, TYPE_WORDS, withArticle } from '~~/core/cases/telling/words'
 
 /** The place in the telling where one more copy, wanted set or device comes in. */

@@ -1,6 +1,10 @@
 <script setup lang="ts">
-import { answer, optionsOf, wordsOf } from '~~/core/cases/telling/answering'
+import { answer, optionsAt, wordsOf } from '~~/core/cases/telling/answering'
 import { askingOf, type Control, type Option } from '~~/core/cases/telling/asking'
+import { elsewhereFor } from '~~/core/cases/telling/elsewhere'
+import { wantsOf } from '~~/core/cases/telling/wants'
+import { known } from '~~/core/cases/shape/fact'
+import { setWords } from '~~/core/cases/telling/words'
 import type { ClientCard } from '~~/core/cases/shape/summary'
 import { guessesFrom } from '~~/core/playbook/models'
 
@@ -17,29 +21,45 @@ const isClient = computed(() => props.path === 'client.name' || props.path === '
 const cards = useClientCards()
 const options = computed<readonly Option[] | undefined>(() => {
   if (isClient.value) return cards.found.value.map((card) => ({ value: card.id, words: cardWords(card) }))
-  const offered = asking.value ? optionsOf(asking.value.control) : []
+  const offered = optionsAt(store.current, props.path)
   return offered.length > 0 ? offered : undefined
 })
-const isFree = computed(
-  () => isClient.value || asking.value?.control.by === 'must-have' || asking.value?.control.by === 'several',
-)
+/** Answers are offered, and other text is understood too. */
+const FREE: readonly Control['by'][] = ['must-have', 'several', 'parts', 'secret', 'budget']
+const isFree = computed(() => isClient.value || (asking.value !== null && FREE.includes(asking.value.control.by)))
+const wants = computed(() => (asking.value ? wantsOf(asking.value, options.value ?? []) : ''))
 
-const HINTS: Partial<Record<Control['by'], string>> = {
-  size: 'Such as 128 GB or 4.1 GB',
-  count: 'Such as about 310',
-  money: 'Such as 120',
-  time: 'Such as last tuesday evening, 3 weeks ago, 1 to 5 march',
-  'must-have': 'All, none, or when those were made: 3 to 8 nov',
-  'card-since': 'Such as 1 nov, or 3 weeks ago',
-}
+/** The part that a copy holds is asked of each wanted set; where there are several, the label says of which. */
+const label = computed(() => {
+  const [, , what, id] = props.path.split('.')
+  const set = what === 'holds' ? store.current.wanted.find((one) => one.id === id) : undefined
+  const isOneOfMany = set && store.current.wanted.length > 1
+  return isOneOfMany ? `How many of the ${known(set.type) ? setWords(set) : 'items'}` : (asking.value?.label ?? '')
+})
+
+const unread = useUnreadWordsStore()
+const unreadWord = computed(() => unread.words[props.path] ?? null)
+const elsewhere = computed(() =>
+  unreadWord.value ? elsewhereFor(store.current, props.path, unreadWord.value.typed, context.value) : null,
+)
 
 const cardWords = (card: ClientCard) =>
   [card.name, card.phone, card.cases === 1 ? '1 case' : `${card.cases} cases`].filter(Boolean).join(', ')
 
 function commit(typed: string): string | null {
   const read = answer(store.current, props.path, typed, context.value)
-  if (!read.ok) return read.message
-  return firstFault(store.set([read.change, ...guesses(read.change)]))
+  const problem = read.ok ? firstFault(store.set([...read.changes, ...read.changes.flatMap(guesses)])) : read.message
+  unread.set(props.path, problem === null ? null : { typed, message: problem })
+  return problem
+}
+
+/** Moves what was typed here to the question that it answers. */
+function moveElsewhere() {
+  if (!elsewhere.value) return
+  const { changes, label: where, words: said } = elsewhere.value
+  store.set(changes)
+  unread.set(props.path, null)
+  tellDone(`Put under ${where}: ${said}.`)
 }
 
 /** A maker or model that the shop knows gives first guesses for facts that nobody has stated. */
@@ -72,16 +92,21 @@ function typed(text: string) {
 <template>
   <WordField
     v-if="asking"
-    :label="asking.label"
+    :label="label"
     :question="asking.question"
     :words="words"
     :options="options"
     :is-free="isFree"
     :is-numeric="path === 'client.phone'"
-    :hint="HINTS[asking.control.by]"
+    :hint="`This takes ${wants}`"
+    :wants="wants"
+    :unread="unreadWord"
+    :elsewhere="elsewhere"
     :commit="commit"
     :choose="choose"
     @typed="typed"
+    @dropped="unread.set(path, null)"
+    @elsewhere="moveElsewhere"
     @more="$emit('more')"
     @remove="$emit('remove')"
   />

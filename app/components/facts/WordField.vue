@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { optionsMatching, NOT_KNOWN } from '~~/core/cases/telling/answering'
+import { NOT_KNOWN } from '~~/core/cases/telling/answering'
+import { optionsMatching } from '~~/core/cases/telling/matching'
+import { TriangleAlert } from 'lucide-vue-next'
 import type { Option } from '~~/core/cases/telling/asking'
 
 /**
@@ -17,18 +19,24 @@ const props = defineProps<{
   /** the parent decides where the focus goes next */
   staysPut?: boolean
   hint?: string
+  /** what it takes, in a few words: beside a word that was not understood */
+  wants?: string
+  /** what was typed before and not understood */
+  unread?: { readonly typed: string; readonly message: string } | null
+  /** the question to which that is an answer */
+  elsewhere?: { readonly label: string; readonly words: string } | null
   /** takes the typed text; returns what is wrong with it, or nothing */
   commit: (typed: string) => string | null
   /** takes a chosen answer that is more than its words */
   choose?: (option: Option) => string | null
 }>()
-const emit = defineEmits<{ typed: [string]; more: []; remove: [] }>()
+const emit = defineEmits<{ typed: [string]; more: []; remove: []; dropped: []; elsewhere: [] }>()
 
 const id = useId()
 const dock = inject<string | null>('answer-dock', null)
 const input = useTemplateRef<HTMLInputElement>('input')
-const draft = ref<string | null>(null)
-const problem = ref<string | null>(null)
+const draft = ref<string | null>(props.unread?.typed ?? null)
+const problem = ref<string | null>(props.unread?.message ?? null)
 const isFocused = ref(false)
 const active = ref(-1)
 
@@ -38,6 +46,15 @@ const matching = computed(() => {
   return draft.value === null || props.isFree ? [...options] : optionsMatching(options, draft.value)
 })
 const isOpen = computed(() => isFocused.value && matching.value.length > 0)
+// Put right from elsewhere: moved to another question, or set by somebody else.
+watch(
+  () => props.unread,
+  (now, before) => {
+    if (now || !before || draft.value !== before.typed) return
+    problem.value = null
+    reset()
+  },
+)
 const activeOption = computed(() => matching.value[active.value] ?? null)
 
 function typed(event: Event) {
@@ -54,7 +71,7 @@ function take(option: Option) {
 
 function settle() {
   if (activeOption.value) return take(activeOption.value)
-  if (draft.value === null) return
+  if (draft.value === null || problem.value !== null) return
   problem.value = props.commit(draft.value)
   if (problem.value === null) reset()
 }
@@ -86,11 +103,13 @@ function pressed(event: KeyboardEvent) {
     emit('remove')
   } else if (event.key === 'Enter' && !event.ctrlKey && !event.metaKey) {
     event.preventDefault()
+    if (problem.value !== null && props.elsewhere) return emit('elsewhere')
     settle()
     if (problem.value === null && !props.staysPut) void goOn()
   } else if (event.key === 'Escape' && (draft.value !== null || active.value >= 0 || problem.value)) {
     event.preventDefault()
     problem.value = null
+    emit('dropped')
     reset()
   } else if ((event.key === 'ArrowDown' || event.key === 'ArrowUp') && matching.value.length > 0) {
     event.preventDefault()
@@ -143,11 +162,31 @@ defineExpose({ focus: () => input.value?.focus() })
       @focus="entered"
       @blur="left"
     />
-    <span v-if="problem && !isFocused" :id="`${id}-problem`" class="sr-only">{{ problem }}</span>
+    <span v-if="problem && !isFocused" class="beside">
+      <TriangleAlert class="beside-mark" aria-hidden="true" />
+      <span :id="`${id}-problem`">not understood; this takes {{ wants ?? 'one of the answers' }}</span>
+      <button
+        v-if="elsewhere"
+        type="button"
+        tabindex="-1"
+        class="move"
+        data-test="move-elsewhere"
+        @click="emit('elsewhere')"
+      >
+        {{ elsewhere.label }}: {{ elsewhere.words }}?
+      </button>
+    </span>
     <Teleport v-if="isFocused" :to="dock ?? 'body'" :disabled="dock === null" defer>
       <span class="answers" :class="dock ? 'is-docked' : 'is-below'">
         <span class="answers-label">{{ label }}</span>
-        <span v-if="problem" :id="`${id}-problem`" role="alert" class="answers-problem">{{ problem }}</span>
+        <span v-if="problem" :id="`${id}-problem`" role="alert" class="answers-problem">
+          {{ problem }}
+          <template v-if="elsewhere">
+            It fits “{{ elsewhere.label }}”:
+            <kbd class="key-cap">Enter</kbd>
+            puts it there.
+          </template>
+        </span>
         <span v-else-if="isOpen" :id="`${id}-list`" role="listbox" :aria-label="label" class="answers-list">
           <span
             v-for="(option, index) in matching"
@@ -204,8 +243,36 @@ input:focus {
   outline-offset: 2px;
   background: var(--sheet);
 }
+/* A word that was not understood is none of the case's words: it is neither bold nor on their line. */
 .is-wrong input {
-  border-bottom: 3px double var(--russet);
+  font-family: var(--font-mono);
+  font-weight: 400;
+  font-size: 0.88em;
+  color: var(--russet-ink);
+  border-bottom: 0;
+  text-decoration: underline wavy var(--russet);
+  text-decoration-skip-ink: none;
+  text-underline-offset: 4px;
+}
+.beside {
+  margin: 0 2px 0 6px;
+  font-size: 13px;
+  font-weight: 400;
+  color: var(--russet-ink);
+}
+.beside-mark {
+  display: inline-block;
+  width: 14px;
+  height: 14px;
+  margin-right: 3px;
+  vertical-align: -2px;
+}
+.move {
+  margin-left: 6px;
+  min-height: 24px;
+  padding: 0 6px;
+  border: 1px solid var(--russet);
+  font-weight: 650;
 }
 .answers {
   display: flex;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { tellingOf, type PartList, type Sentence } from '~~/core/cases/telling/telling'
+import type { PartList, Sentence } from '~~/core/cases/telling/sentence'
+import { tellingOf } from '~~/core/cases/telling/telling'
 
 /** The case as sentences whose words are its facts. */
 const store = useOpenCaseStore()

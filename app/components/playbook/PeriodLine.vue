@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { KeptPeriod } from '~~/core/playbook/periods'
-import type { Period } from '~~/core/playbook/kinds/route-kind'
+import type { Period } from '~~/core/cases/shape/period'
 
 /** One period of the playbook, edited in place. */
 const props = defineProps<{ kept: KeptPeriod; isMine: boolean }>()

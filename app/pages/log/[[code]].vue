@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useEventListener, useIntervalFn } from '@vueuse/core'
+import { tellingOf } from '~~/core/cases/telling/telling'
 
 definePageMeta({ key: 'log' })
 provide('answer-dock', '#answer-dock')
@@ -41,7 +42,9 @@ watch(codeAsked, (asked) => {
 watch(
   () => store.code,
   (code) => {
-    if (code !== null && codeAsked.value === null) void navigateTo(`/log/${code}`, { replace: true })
+    if (code === null || codeAsked.value !== null) return
+    unread.carryOver()
+    void navigateTo(`/log/${code}`, { replace: true })
   },
 )
 useSingleKeys({ escape: () => void navigateTo(store.code === null ? '/' : `/cases/${store.code}`) })
@@ -51,8 +54,33 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || isReading.value) return
   event.preventDefault()
   ;(document.activeElement as HTMLElement | null)?.blur()
-  isReading.value = true
+  void readBack()
 })
+
+const unread = useUnreadWordsStore()
+/** Words of the telling that were not understood; a sentence that the story no longer needs takes its word along. */
+const notUnderstood = computed(() => {
+  const facts = tellingOf(store.current).flatMap(({ pieces }) =>
+    pieces.flatMap((piece) => ('fact' in piece ? [piece.fact] : [])),
+  )
+  return facts.filter((fact) => unread.words[fact] !== undefined).length
+})
+const notUnderstoodWords = computed(() =>
+  notUnderstood.value === 1 ? '1 word was not understood' : `${notUnderstood.value} words were not understood`,
+)
+const announced = ref('')
+
+/** Reads the telling back; a word that was not understood comes first, since nobody would hear it read. */
+async function readBack() {
+  if (notUnderstood.value === 0) {
+    isReading.value = true
+    return
+  }
+  announced.value = ''
+  await nextTick()
+  announced.value = `${notUnderstoodWords.value}. This is the first.`
+  document.querySelector<HTMLInputElement>('[data-words] .is-wrong input')?.focus()
+}
 
 onMounted(() => {
   if (codeAsked.value === null) document.querySelector<HTMLInputElement>('input[data-word]')?.focus()
@@ -110,10 +138,16 @@ async function right() {
               </span>
             </p>
           </div>
-          <button type="button" class="main-action shrink-0" :disabled="isEmpty" @click="isReading = true">
-            Read back
-            <kbd class="key-cap">Ctrl Enter</kbd>
-          </button>
+          <div class="shrink-0 text-right">
+            <p v-if="notUnderstood > 0" class="mb-1 text-[14px] font-bold text-russet-ink" data-test="not-understood">
+              ▲ {{ notUnderstoodWords }}
+            </p>
+            <p class="sr-only" role="status">{{ announced }}</p>
+            <button type="button" class="main-action" :disabled="isEmpty" data-test="read-back" @click="readBack">
+              {{ notUnderstood > 0 ? 'Go to the first' : 'Read back' }}
+              <kbd class="key-cap">Ctrl Enter</kbd>
+            </button>
+          </div>
         </div>
       </div>
     </section>

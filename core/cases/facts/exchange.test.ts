@@ -20,7 +20,7 @@ describe('the case file', () => {
 
   it('leaves out what is not known', () => {
     expect(writeCase(emptyCase())).not.toContain('unknown')
-    expect(JSON.parse(writeCase(emptyCase()))).toEqual({ format: 'russet-lantern/case', version: 1 })
+    expect(JSON.parse(writeCase(emptyCase()))).toEqual({ format: 'russet-lantern/case', version: 2 })
   })
 
   it('needs only its format and version', () => {
@@ -31,7 +31,7 @@ describe('the case file', () => {
   it.each([
     ['no JSON', '{"format":', ''],
     ['another format', '{"format":"other","version":1}', 'format'],
-    ['a later version', '{"format":"russet-lantern/case","version":2}', 'version'],
+    ['a later version', '{"format":"russet-lantern/case","version":3}', 'version'],
     ['a wrong word', '{"format":"russet-lantern/case","version":1,"loss":{"how":"vaporised"}}', 'loss.how'],
     ['a misspelt fact', '{"format":"russet-lantern/case","version":1,"loss":{"whenn":"x"}}', 'loss.whenn'],
     [

@@ -1,7 +1,9 @@
 import { Case } from '../shape/case'
 import { Copy } from '../shape/copy'
 import { Device } from '../shape/device'
+import { partId } from '../shape/fact'
 import { faultsOf, type Fault } from '../shape/faults'
+import { Secret } from '../shape/secret'
 import { WantedSet } from '../shape/wanted'
 
 /**
@@ -17,7 +19,7 @@ export interface Change {
   readonly is: unknown
 }
 
-const LISTS = { devices: Device, wanted: WantedSet, copies: Copy } as const
+const LISTS = { devices: Device, wanted: WantedSet, copies: Copy, secrets: Secret } as const
 type ListName = keyof typeof LISTS
 const isList = (word: string | undefined): word is ListName => word !== undefined && Object.hasOwn(LISTS, word)
 
@@ -31,6 +33,7 @@ const FACT_ROOTS = [
   'wanted',
   'loss',
   'copies',
+  'secrets',
   'limits',
   'consent',
   'notKnown',
@@ -122,7 +125,9 @@ function setInTree(tree: Tree, words: readonly string[], value: unknown): string
     here = next
   }
   const last = words.at(-1) ?? ''
-  if (!Object.hasOwn(here, last)) return 'is not a fact of a case'
+  // What a copy holds is named by the wanted set, which comes and goes.
+  const isOpen = words.at(-2) === 'holds' && partId.safeParse(last).success
+  if (!isOpen && !Object.hasOwn(here, last)) return 'is not a fact of a case'
   here[last] = value
   return null
 }

@@ -6,19 +6,21 @@ import { Copy } from './copy'
 import { Thing } from './custody'
 import { ClientCheck, Outcome } from './delivery'
 import { Device } from './device'
-import { name, partId, text } from './fact'
+import { name, text } from './fact'
 import { Freeze } from './freeze'
 import { HoldMark } from './hold-mark'
 import { Loss } from './loss'
 import { instant } from './moment'
 import { Money } from './money'
 import { Run } from './run'
+import { Secret } from './secret'
 import { CaseState } from './states'
 import { Authority, Consent, Limits } from './terms'
 import { WantedSet } from './wanted'
 import { Wiping } from './wiping'
 
 export const CASE_FORMAT = 'russet-lantern/case'
+export const CASE_VERSION = 2
 
 const distinctIds = (parts: readonly { id: string }[]) => new Set(parts.map((part) => part.id)).size === parts.length
 const distinct = { error: 'two of them have the same id' }
@@ -29,7 +31,8 @@ const distinct = { error: 'two of them have the same id' }
  */
 export const Case = z.object({
   format: z.literal(CASE_FORMAT),
-  version: z.literal(1),
+  /** version 1 had fewer facts; it is read and written again as version 2 */
+  version: z.literal([1, 2]).transform((): 2 => 2),
   code: text(20).default(''),
   /** the same in every shop that the case comes to; codes are each shop's own */
   identity: z.uuid().nullable().default(null),
@@ -44,6 +47,8 @@ export const Case = z.object({
   wanted: z.array(WantedSet).max(50).refine(distinctIds, distinct).default([]),
   loss: Loss.prefault({}),
   copies: z.array(Copy).max(60).refine(distinctIds, distinct).default([]),
+  /** what several copies are opened with */
+  secrets: z.array(Secret).max(60).refine(distinctIds, distinct).default([]),
   limits: Limits.prefault({}),
   consent: Consent.prefault({}),
   holds: z.array(HoldMark).max(100).default([]),
@@ -77,11 +82,5 @@ export type Case = z.infer<typeof Case>
 
 /** A case about which nothing is known yet. */
 export function emptyCase(): Case {
-  return Case.parse({ format: CASE_FORMAT, version: 1 })
-}
-
-/** The next free id with this letter: d1, d2, … */
-export function nextId(letter: string, parts: readonly { id: string }[]): string {
-  const numbers = parts.map((part) => Number(new RegExp(`^${letter}(\\d+)$`).exec(part.id)?.[1] ?? 0))
-  return partId.parse(`${letter}${Math.max(0, ...numbers) + 1}`)
+  return Case.parse({ format: CASE_FORMAT, version: CASE_VERSION })
 }

@@ -2,6 +2,8 @@ import { z } from 'zod'
 import { DataType } from './data-types'
 import { bytes, choice, fact, name, partId, yesNo } from './fact'
 import { Moment } from './moment'
+import { PartHeld } from './part-held'
+import { Period } from './period'
 import { Storage } from './storage'
 
 export const COPY_KINDS = [
@@ -20,11 +22,23 @@ export const COPY_KINDS = [
   'mail-account',
   'social-account',
   'sim-card',
+  'app-copies',
+  'other-device',
   'medium',
   'disk-image',
   'person',
 ] as const
 export type CopyKind = (typeof COPY_KINDS)[number]
+
+/** Kinds of copies that are kept in an account, and end with it. */
+export const IN_AN_ACCOUNT: readonly string[] = [
+  'cloud-library',
+  'cloud-drive',
+  'cloud-backup',
+  'contact-archive',
+  'mail-account',
+  'social-account',
+] satisfies CopyKind[]
 
 /**
  * Anything that may still hold wanted items, apart from the device itself and its bins. Every fact is in one flat
@@ -37,6 +51,18 @@ export const Copy = z.object({
   device: fact(partId),
   /** in people's words: "laptop at home", "survey partner" */
   label: fact(name(80)),
+  /** whether there is such a copy at all; supposed: it follows from something else that was said */
+  exists: choice(['yes', 'supposed', 'no']),
+  /** id of the device or medium that it lies on; apart: on none of them */
+  lies: fact(z.union([z.literal('apart'), partId])),
+  /** which part it holds of each wanted set, by the id of the set */
+  holds: z.record(partId, fact(PartHeld)).default({}),
+  /** how long this one keeps things, where it differs from the usual */
+  keepsFor: fact(Period),
+  /** it holds placeholders instead of files */
+  placeholders: yesNo,
+  /** another device: when it was last online */
+  lastOnline: fact(Moment),
   /** which types it keeps */
   keeps: fact(z.array(DataType).max(DataType.options.length)),
   /** it holds only items made in this range */
@@ -47,8 +73,12 @@ export const Copy = z.object({
   /** rough number of wanted items that it holds (a person) */
   count: fact(z.int().min(0, 'is below zero').max(100_000_000)),
   account: choice(['known', 'not-known']),
+  /** id of the account that other copies are in too; its state counts instead of `account` */
+  accountOf: fact(partId),
   encrypted: yesNo,
   password: choice(['opened', 'thought-known', 'not-known']),
+  /** id of the password or key that opens other copies too; its state counts instead of `password` */
+  passwordOf: fact(partId),
   selective: yesNo,
   /**
    * a library or drive: whether it was in sync with the device when the loss happened, or is only believed to have been
@@ -69,7 +99,7 @@ export const Copy = z.object({
 })
 export type Copy = z.infer<typeof Copy>
 
-export type CopyFact = Exclude<keyof Copy, 'id' | 'kind' | 'device' | 'storage'>
+export type CopyFact = Exclude<keyof Copy, 'id' | 'kind' | 'device' | 'storage' | 'holds'>
 
 /** Which facts are worth asking about each kind of copy, in the order of asking. */
 export const FACTS_OF_COPY: Record<CopyKind, readonly CopyFact[]> = {
@@ -91,4 +121,6 @@ export const FACTS_OF_COPY: Record<CopyKind, readonly CopyFact[]> = {
   medium: ['label'],
   'disk-image': ['label', 'taken'],
   person: ['label', 'count'],
+  'app-copies': ['taken', 'keepsFor', 'replaced'],
+  'other-device': ['label', 'lastOnline'],
 }

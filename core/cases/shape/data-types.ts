@@ -7,6 +7,7 @@ export const DATA_TYPES = [
   'audio',
   'contacts',
   'messages',
+  'chats',
   'call-records',
   'notes',
   'calendar',
@@ -26,6 +27,7 @@ export const USUAL_ITEM_BYTES: Record<DataType, number> = {
   audio: 6_000_000,
   contacts: 2_000,
   messages: 1_000,
+  chats: 30_000,
   'call-records': 500,
   notes: 8_000,
   calendar: 1_500,
@@ -37,4 +39,15 @@ export const USUAL_ITEM_BYTES: Record<DataType, number> = {
 }
 
 /** Types that live as rows in an app's database rather than as files of their own. */
-export const ROW_TYPES: readonly DataType[] = ['contacts', 'messages', 'call-records', 'notes', 'calendar', 'bookmarks']
+export const ROW_TYPES: readonly DataType[] = [
+  'contacts',
+  'messages',
+  'chats',
+  'call-records',
+  'notes',
+  'calendar',
+  'bookmarks',
+]
+
+/** The type as which items of a wanted type are found: rows of a chat look like any other messages. */
+export const foundAs = (wanted: DataType): DataType => (wanted === 'chats' ? 'messages' : wanted)

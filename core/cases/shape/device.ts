@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { choice, fact, name, partId } from './fact'
+import { choice, fact, name, partId, yesNo } from './fact'
+import { Moment } from './moment'
 import { Storage } from './storage'
 
 export const DEVICE_KINDS = [
@@ -32,7 +33,16 @@ export type Platform = (typeof PLATFORMS)[number]
 export const BIN_NAMES = ['photos', 'notes', 'files', 'messages', 'mail'] as const
 export type BinName = (typeof BIN_NAMES)[number]
 
-export const CONDITIONS = ['working', 'cracked', 'wet', 'no-power', 'clicking'] as const
+export const CONDITIONS = [
+  'working',
+  'cracked',
+  'touch-dead',
+  'system-crashed',
+  'wet',
+  'no-power',
+  'clicking',
+  'gone',
+] as const
 
 const bin = choice(['on', 'off', 'emptied'])
 
@@ -45,9 +55,18 @@ export const Device = z.object({
   storage: Storage.prefault({}),
   lock: choice(['unlocked', 'locked', 'none']),
   passcode: choice(['known', 'not-known']),
+  /** wrong codes that have been entered so far */
+  wrongCodes: fact(z.int().min(0, 'is below zero').max(1000)),
   condition: choice(CONDITIONS),
+  /** whether it got wet, whatever else is wrong with it */
+  wet: choice(['wet', 'dried', 'no']),
+  /** whether it is switched on now; a device that is off runs no timer and no backup */
+  power: choice(['on', 'off']),
+  offSince: fact(Moment),
   /** whether it answers a computer by cable: its debugging switch is on, or it trusts a computer of the client */
   cable: choice(['ready', 'refused']),
+  /** whether another device of the same kind is at hand, onto which a backup can be restored */
+  spare: yesNo,
   /** whether each bin on the device was switched on before the loss, or has been emptied since */
   bins: z.object({ photos: bin, notes: bin, files: bin, messages: bin, mail: bin }).prefault({}),
 })

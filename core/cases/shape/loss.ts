@@ -5,6 +5,7 @@ import { Moment } from './moment'
 export const LOSS_KINDS = [
   'deleted-singly',
   'deleted-in-bulk',
+  'deleted-past-bin',
   'bin-emptied',
   'factory-reset',
   'reinstalled',
@@ -15,13 +16,22 @@ export const LOSS_KINDS = [
   'app-removed',
   'locked-out',
   'broken',
+  'device-gone',
   'malware',
+  'not-lost-yet',
 ] as const
 export type LossKind = (typeof LOSS_KINDS)[number]
+
+/** A number of bytes that is only known to lie between two. */
+export const ByteRange = z
+  .strictObject({ from: bytes, to: bytes })
+  .refine((range) => range.from <= range.to, { message: 'ends before it begins', path: ['to'] })
+export type ByteRange = z.infer<typeof ByteRange>
 
 /** How and when it was lost, and what has happened to the device since. */
 export const Loss = z.object({
   how: choice(LOSS_KINDS),
+  /** when it was lost, or when it will be where it is not lost yet */
   when: fact(Moment),
   noticed: fact(Moment),
   /** only for a format: whether every block was written (full) or just the records (quick) */
@@ -29,7 +39,7 @@ export const Loss = z.object({
   since: z
     .object({
       used: yesNo,
-      writtenBytes: fact(bytes),
+      writtenBytes: fact(z.union([bytes, ByteRange])),
       installed: yesNo,
       /** whether the device may still sync the deletion to other places */
       sync: choice(['on', 'off', 'none']),
@@ -38,8 +48,23 @@ export const Loss = z.object({
 })
 export type Loss = z.infer<typeof Loss>
 
-/** Losses by ordinary deletion, through a bin where there is one. */
-export const DELETIONS: readonly string[] = ['deleted-singly', 'deleted-in-bulk']
+/** Losses by deletion: through a bin where there is one, unless it was passed by. */
+export const DELETIONS: readonly string[] = ['deleted-singly', 'deleted-in-bulk', 'deleted-past-bin']
+
+/** Losses of a whole device or medium, with every copy that lies on it. */
+export const WHOLE_LOSSES: readonly string[] = [
+  'factory-reset',
+  'reinstalled',
+  'formatted',
+  'broken',
+  'device-gone',
+  'malware',
+  'locked-out',
+]
 
 /** Losses without a deletion: the items are where they were, but cannot be reached. */
-export const STILL_THERE: readonly string[] = ['locked-out', 'broken']
+export const STILL_THERE: readonly string[] = ['locked-out', 'broken', 'not-lost-yet']
+
+/** How many bytes were written, as a range: least and most. */
+export const writtenRange = (written: number | ByteRange): ByteRange =>
+  typeof written === 'number' ? { from: written, to: written } : written

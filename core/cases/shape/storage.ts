@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { bytes, choice, fact, name } from './fact'
+import { Moment } from './moment'
 
 export const STORAGE_KINDS = ['phone-flash', 'solid-state', 'spinning-disk', 'card', 'stick'] as const
 
@@ -13,5 +14,7 @@ export const Storage = z.object({
   encryption: choice(['none', 'whole-device', 'per-file']),
   /** when freed blocks are erased: at once, by a timer, or never */
   discard: choice(['at-once', 'by-timer', 'off']),
+  /** when the timer that erases freed blocks runs next, or should have run */
+  discardNext: fact(Moment),
 })
 export type Storage = z.infer<typeof Storage>

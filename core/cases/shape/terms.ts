@@ -18,11 +18,17 @@ export type Authority = z.infer<typeof Authority>
 
 const money = z.number().min(0, 'is below zero').max(10_000_000)
 
+export const BUDGETS = ['little', 'usual', 'whatever'] as const
+export type Budget = (typeof BUDGETS)[number]
+
 /** What the client can spend, when it has to be done, and who may see the data. */
 export const Limits = z.object({
   money: fact(money),
+  /** how much effort it is worth to them, where they name no sum */
+  budget: choice(BUDGETS),
   deadline: fact(Moment),
-  seenBy: choice(['us-only', 'anyone']),
+  /** in-house: others may see it, but nothing leaves the house */
+  seenBy: choice(['us-only', 'in-house', 'anyone']),
   /** what having everything back is worth to this client; the shop's usual figure where unknown */
   worth: fact(money),
 })

@@ -1,12 +1,16 @@
 import { z } from 'zod'
 import { DATA_TYPES, USUAL_ITEM_BYTES } from './data-types'
-import { bytes, choice, fact, known, name, partId } from './fact'
+import { bytes, choice, fact, known, name, partId, yesNo } from './fact'
 import { Moment } from './moment'
 
 export const PLACES = ['device', 'card', 'cloud', 'app'] as const
 
 /** Where items lived; `from` says since when, as for a card that was put in later. */
 const Place = z.object({ place: z.enum(PLACES), from: fact(Moment) })
+
+/** A share (0 to 1) of the items that were made within a part of the time. */
+export const Crowd = z.object({ made: Moment, share: z.number().min(0, 'is below zero').max(1, 'is more than all') })
+export type Crowd = z.infer<typeof Crowd>
 
 /** One group of items that the client wants back. */
 export const WantedSet = z.object({
@@ -24,6 +28,12 @@ export const WantedSet = z.object({
   /** names or extensions, where they are known */
   names: fact(name(200)),
   lived: fact(z.array(Place).min(1).max(8)),
+  /** ids of the devices and media (copies) that it was on, where there are several */
+  on: fact(z.array(partId).min(1).max(20)),
+  /** where they are unevenly spread over the time in which they were made: so much of them in this range */
+  spread: fact(z.array(Crowd).min(1).max(12)),
+  /** on the device there were only placeholders: the content was in the cloud */
+  placeholders: yesNo,
 })
 export type WantedSet = z.infer<typeof WantedSet>
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { caseWith, NOW } from '../../testing/case-with'
-import { answer, optionsMatching, valueWords } from './answering'
+import { answer, valueWords } from './answering'
+import { optionsMatching } from './matching'
 import { emptyCase } from '../shape/case'
 import { withFacts } from '../facts/facts'
 
@@ -12,7 +13,7 @@ const begun = caseWith({
 })
 const value = (path: string, typed: string) => {
   const read = answer(begun, path, typed, context)
-  return read.ok ? read.change.is : read.message
+  return read.ok ? read.changes[0]!.is : read.message
 }
 
 describe('what is typed for a fact', () => {
@@ -57,7 +58,7 @@ describe('what is typed for a fact', () => {
     ])
     if (!set.ok) throw new Error('not set')
     const read = answer(set.changed, 'wanted.w1.lived#card-since', '1 nov', context)
-    expect(read.ok && read.change).toMatchObject({
+    expect(read.ok && read.changes[0]).toMatchObject({
       fact: 'wanted.w1.lived',
       is: [{ place: 'device' }, { place: 'card', from: { from: '2026-11-01T00:00:00.000Z' } }],
     })

@@ -1,9 +1,27 @@
-import { askingOf, factOf, type Asking, type Control, type Option } from './asking'
+import { askingOf, factOf, type Control, type Option } from './asking'
+import { drawnFrom } from './drawn'
+import { optionFor } from './matching'
+import { APART, partOptions, secretAnswer, secretOptions } from './own-parts'
 import type { Case } from '../shape/case'
 import { known } from '../shape/fact'
 import { factAt, type Change, type FactPath } from '../facts/facts'
+import { ByteRange } from '../shape/loss'
 import { Moment } from '../shape/moment'
-import { readCount, readMoney, readSize, sayBytes } from './saying/amounts'
+import { PartHeld } from '../shape/part-held'
+import { Period } from '../shape/period'
+import type { Crowd } from '../shape/wanted'
+import {
+  readCount,
+  readMoney,
+  readNumber,
+  readPeriod,
+  readSize,
+  readSizeRange,
+  sayByteRange,
+  sayBytes,
+  sayDays,
+} from './saying/amounts'
+import { crowdWords, partWords, readCrowds, readPart } from './saying/parts'
 import { readTime } from './saying/times'
 import { momentWords } from './words'
 
@@ -14,7 +32,9 @@ export interface AnswerContext {
   readonly currency: string
 }
 
-export type Answer = { readonly ok: true; readonly change: Change } | { readonly ok: false; readonly message: string }
+/** The changes that an answer makes: the fact itself, and what follows from it. */
+export type Answer =
+  { readonly ok: true; readonly changes: readonly Change[] } | { readonly ok: false; readonly message: string }
 
 /** What people type for a fact that they do not know. */
 export const NOT_KNOWN = '?'
@@ -25,12 +45,32 @@ type Places = { place: string; from: unknown }[]
 
 /** Places where items live, as one answer each. */
 export const PLACE_OPTIONS: readonly (Option & { readonly places: readonly string[] })[] = [
-  { value: 'device', words: 'on the device', places: ['device'] },
-  { value: 'card', words: 'on its card', places: ['card'] },
+  {
+    value: 'device',
+    words: 'on the device',
+    places: ['device'],
+    also: ['phone', 'tablet', 'laptop', 'computer', 'disk', 'stick', 'it'].map((name) => `on the ${name}`),
+  },
+  {
+    value: 'card',
+    words: 'on its card',
+    places: ['card'],
+    also: ['on the memory card', 'on the sd card', 'on a card'],
+  },
   { value: 'device+card', words: 'on the device, later its card', places: ['device', 'card'] },
-  { value: 'device+cloud', words: 'on the device and in the cloud', places: ['device', 'cloud'] },
-  { value: 'cloud', words: 'in the cloud only', places: ['cloud'] },
-  { value: 'app', words: 'inside one app', places: ['app'] },
+  {
+    value: 'device+cloud',
+    words: 'on the device and in the cloud',
+    places: ['device', 'cloud'],
+    also: ['on the phone and in the cloud', 'on both', 'synced', 'device and cloud', 'in a synced folder'],
+  },
+  {
+    value: 'cloud',
+    words: 'in the cloud only',
+    places: ['cloud'],
+    also: ['online', 'on the server', 'in the account'],
+  },
+  { value: 'app', words: 'inside one app', places: ['app'], also: ['in an app', 'in the app', 'in the messenger'] },
 ]
 const MUST_HAVE_OPTIONS: readonly Option[] = [
   { value: 'all', words: 'all of them' },
@@ -40,29 +80,18 @@ const MUST_HAVE_OPTIONS: readonly Option[] = [
 /** The answers to choose from, where the control offers some. */
 export function optionsOf(control: Control): readonly Option[] {
   if (control.by === 'choice' || control.by === 'several') return control.options
+  if (control.by === 'budget') return control.options
   if (control.by === 'places') return PLACE_OPTIONS
   return control.by === 'must-have' ? MUST_HAVE_OPTIONS : []
 }
 
-/** The first answer whose words, or one of whose words, begin with what was typed. */
-export function optionFor(options: readonly Option[], typed: string): Option | null {
-  return optionsMatching(options, typed)[0] ?? null
-}
-
-/** The answers that typed text can mean: first those that begin with it, then those with a word that does. */
-export function optionsMatching(options: readonly Option[], typed: string): Option[] {
-  const plain = (words: string) => words.toLowerCase().replace(/^(an?|the) /, '')
-  const sought = plain(typed.trim())
-  if (sought === '') return [...options]
-  const begins = options.filter((option) => plain(option.words).startsWith(sought))
-  const within = options.filter(
-    (option) =>
-      !begins.includes(option) &&
-      plain(option.words)
-        .split(/[ -]/)
-        .some((word) => word.startsWith(sought)),
-  )
-  return [...begins, ...within]
+/** The answers to choose from for a fact of this case: those of its control, or the case's own parts. */
+export function optionsAt(ofCase: Case, path: FactPath): readonly Option[] {
+  const control = askingOf(path)?.control
+  if (!control) return []
+  if (control.by === 'parts') return partOptions(ofCase)
+  if (control.by === 'place') return [...partOptions(ofCase, path.split('.')[1]), APART]
+  return control.by === 'secret' ? secretOptions(ofCase, path, control.kind) : optionsOf(control)
 }
 
 /**
@@ -73,21 +102,24 @@ export function answer(ofCase: Case, path: FactPath, typed: string, context: Ans
   const asking = askingOf(path)
   if (!asking) return { ok: false, message: 'There is no such fact.' }
   const words = typed.trim()
-  const isAnswer = words !== NOT_KNOWN && optionFor(optionsOf(asking.control), words) !== null
+  const isAnswer = words !== NOT_KNOWN && optionFor(optionsAt(ofCase, path), words) !== null
   if (words === '' || (SAYS_NOT_KNOWN.test(words) && !isAnswer))
-    return { ok: true, change: unknownChange(ofCase, path, asking) }
+    return { ok: true, changes: unknownChanges(ofCase, path, asking.control) }
+  if (asking.control.by === 'secret')
+    return { ok: true, changes: secretAnswer(ofCase, path, asking.control.kind, words) }
   const read = readers[asking.control.by](words, asking.control as never, context, ofCase, path)
-  return 'message' in read
-    ? { ok: false, message: read.message }
-    : { ok: true, change: { fact: factOf(path), is: read.value } }
+  if ('message' in read) return { ok: false, message: read.message }
+  const changes = [{ fact: factOf(path), is: read.value }, ...(read.also ?? [])]
+  return { ok: true, changes: [...changes, ...drawnFrom(ofCase, changes[0]!)] }
 }
 
-function unknownChange(ofCase: Case, path: FactPath, { control }: Asking): Change {
-  if (control.by === 'card-since') return { fact: factOf(path), is: withCardSince(ofCase, path, 'unknown') }
-  return { fact: path, is: path === 'title' ? '' : path === 'with' ? null : 'unknown' }
+function unknownChanges(ofCase: Case, path: FactPath, control: Control): Change[] {
+  if (control.by === 'card-since') return [{ fact: factOf(path), is: withCardSince(ofCase, path, 'unknown') }]
+  const change = { fact: factOf(path), is: path === 'title' ? '' : path === 'with' ? null : 'unknown' }
+  return control.by === 'budget' ? [change, { fact: 'limits.budget', is: 'unknown' }] : [change]
 }
 
-type Read = { readonly value: unknown } | { readonly message: string }
+type Read = { readonly value: unknown; readonly also?: readonly Change[] } | { readonly message: string }
 type Reader<By extends Control['by']> = (
   words: string,
   control: Extract<Control, { by: By }>,
@@ -99,12 +131,10 @@ type Reader<By extends Control['by']> = (
 const amountOf = (read: ReturnType<typeof readSize>): Read =>
   read.ok ? { value: read.amount } : { message: read.message }
 
-const readers: { readonly [By in Control['by']]: Reader<By> } = {
+const readers: { readonly [By in Exclude<Control['by'], 'secret'>]: Reader<By> } = {
   choice: (words, { options }) => {
     const option = optionFor(options, words)
-    return option
-      ? { value: option.value }
-      : { message: `Choose one of: ${options.map((one) => one.words).join(', ')}.` }
+    return option ? { value: option.value } : { message: chooseFrom(options) }
   },
   several: (words, { options }) => {
     const chosen = words
@@ -125,19 +155,70 @@ const readers: { readonly [By in Control['by']]: Reader<By> } = {
     const option = optionFor(MUST_HAVE_OPTIONS, words)
     return option ? { value: option.value } : moment(words, 'past', now, zone)
   },
+  number: (words) => amountOf(readNumber(words)),
+  written: (words) => {
+    const read = readSizeRange(words)
+    if (!read.ok) return { message: read.message }
+    return { value: read.from === read.to ? read.from : { from: read.from, to: read.to } }
+  },
+  period: (words) => {
+    const read = readPeriod(words)
+    return read.ok ? { value: { minDays: read.from, maxDays: read.to } } : { message: read.message }
+  },
+  budget: (words, { options }) => {
+    if (/\d/.test(words)) return amountOf(readMoney(words))
+    const option = optionFor(options, words)
+    return option
+      ? { value: 'unknown', also: [{ fact: 'limits.budget', is: option.value }] }
+      : { message: 'This is not an amount of money. Try “120”, “little” or “whatever it takes”.' }
+  },
+  part: (words, _control, { now, zone }) => {
+    const read = readPart(words, { now, zone })
+    return read.ok ? { value: read.read } : { message: read.message }
+  },
+  made: (words, _control, { now, zone }, _ofCase, path) => {
+    const both =
+      /^(.+?)[,;]? (?:but |and |of these )?((?:nearly all|almost all|most|half|two thirds|a third|a quarter|\d{1,3} ?%)\b.*)$/i.exec(
+        words,
+      )
+    if (!both) return moment(words, 'past', now, zone)
+    const read = moment(both[1]!, 'past', now, zone)
+    const crowds = readCrowds(both[2]!, { now, zone })
+    if ('message' in read) return read
+    if (!crowds.ok) return { message: crowds.message }
+    return { ...read, also: [{ fact: path.replace(/made$/, 'spread'), is: crowds.read ?? 'unknown' }] }
+  },
+  crowd: (words, _control, { now, zone }) => {
+    const read = readCrowds(words, { now, zone })
+    return read.ok ? { value: read.read ?? 'unknown' } : { message: read.message }
+  },
+  parts: (words, _control, _context, ofCase) => {
+    const options = partOptions(ofCase)
+    const chosen = words.split(/,| and /).map((part) => optionFor(options, part.trim()))
+    return chosen.every((option) => option !== null)
+      ? { value: [...new Set(chosen.map((option) => option!.value))] }
+      : { message: chooseFrom(options) }
+  },
+  place: (words, _control, _context, ofCase, path) => {
+    const options = [...partOptions(ofCase, path.split('.')[1]), APART]
+    const option = optionFor(options, words)
+    return option ? { value: option.value } : { message: chooseFrom(options) }
+  },
   places: (words) => {
     const option =
       PLACE_OPTIONS.find((one) => one.value === words) ??
       (optionFor(PLACE_OPTIONS, words) as (typeof PLACE_OPTIONS)[number] | null)
     return option
       ? { value: option.places.map((place) => ({ place, from: 'unknown' })) }
-      : { message: `Choose one of: ${PLACE_OPTIONS.map((one) => one.words).join(', ')}.` }
+      : { message: chooseFrom(PLACE_OPTIONS) }
   },
   'card-since': (words, _control, { now, zone }, ofCase, path) => {
     const read = moment(words, 'past', now, zone)
     return 'message' in read ? read : { value: withCardSince(ofCase, path, read.value) }
   },
 }
+
+const chooseFrom = (options: readonly Option[]) => `Choose one of: ${options.map((one) => one.words).join(', ')}.`
 
 function moment(words: string, direction: 'past' | 'future', now: number, zone: string): Read {
   const read = readTime(words, { now, zone, direction })
@@ -153,7 +234,21 @@ function withCardSince(ofCase: Case, path: FactPath, from: unknown): unknown {
 
 /** The value of a fact in the words of a sentence, or null while it is not known. */
 export function wordsOf(ofCase: Case, path: FactPath, context: AnswerContext): string | null {
-  return valueWords(path, factAt(ofCase, factOf(path)), context)
+  const value = factAt(ofCase, factOf(path))
+  const control = askingOf(path)?.control
+  if (control?.by === 'budget' && value === 'unknown') return valueWords(path, ofCase.limits.budget, context)
+  const isOwnPart = control?.by === 'parts' || control?.by === 'place' || control?.by === 'secret'
+  return isOwnPart ? partNames(ofCase, path, value) : valueWords(path, value, context)
+}
+
+/** Parts of the case, by the names that people give them. */
+function partNames(ofCase: Case, path: FactPath, value: unknown): string | null {
+  if (value === undefined || value === 'unknown') return null
+  const options = optionsAt(ofCase, path)
+  return [value]
+    .flat()
+    .map((id) => options.find((option) => option.value === id)?.words ?? String(id))
+    .join(', ')
 }
 
 /** A value of the fact at a path in the words of a sentence, or null where it is unknown or empty. */
@@ -163,6 +258,16 @@ export function valueWords(path: FactPath, value: unknown, { now, zone, currency
   if (control?.by === 'card-since') {
     const from = (value as Places).find((place) => place.place === 'card')?.from
     return from && known(from) ? momentWords(from as Moment, zone, now) : null
+  }
+  if (control?.by === 'part') return partWords(PartHeld.safeParse(value).data ?? 'unknown', { now, zone })
+  if (control?.by === 'crowd') return crowdWords(value as Crowd[], { now, zone })
+  if (control?.by === 'period') {
+    const period = Period.safeParse(value)
+    return period.success ? sayDays(period.data.minDays, period.data.maxDays) : null
+  }
+  if (control?.by === 'written' && typeof value === 'object') {
+    const range = ByteRange.safeParse(value)
+    return range.success ? sayByteRange(range.data) : null
   }
   if (typeof value === 'object' && !Array.isArray(value))
     return Moment.safeParse(value).success ? momentWords(value as Moment, zone, now) : null
@@ -177,8 +282,8 @@ export function valueWords(path: FactPath, value: unknown, { now, zone, currency
       )
       .join(', ')
   if (typeof value === 'number') {
-    if (control?.by === 'size') return sayBytes(value)
-    if (control?.by === 'money') return moneyWords(value, currency)
+    if (control?.by === 'size' || control?.by === 'written') return sayBytes(value)
+    if (control?.by === 'money' || control?.by === 'budget') return moneyWords(value, currency)
     return String(value)
   }
   return control ? (optionsOf(control).find((option) => option.value === value)?.words ?? String(value)) : String(value)

@@ -1,28 +1,14 @@
 import { binsAsked, askingOf } from './asking'
 import { wordsOf, type AnswerContext } from './answering'
 import type { Case } from '../shape/case'
-import { FACTS_OF_COPY, type Copy, type CopyFact } from '../shape/copy'
 import { isBareMedium, isComputer, isHandheld, type Device } from '../shape/device'
+import { ROW_TYPES } from '../shape/data-types'
 import { known } from '../shape/fact'
 import type { FactPath } from '../facts/facts'
 import { countOf, type WantedSet } from '../shape/wanted'
-import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, withArticle } from './words'
-
-export type PartList = 'devices' | 'wanted' | 'copies'
-
-/** A piece of a sentence: plain words, the word of a fact, or the place where another part can be added. */
-export type Piece =
-  { readonly text: string } | { readonly fact: FactPath } | { readonly add: PartList; readonly question: string }
-
-export interface Sentence {
-  readonly id: string
-  /** the part of the case that the sentence is about, where it can be removed */
-  readonly part: { readonly list: PartList; readonly id: string; readonly words: string } | null
-  readonly pieces: readonly Piece[]
-}
-
-const said = (text: string): Piece => ({ text })
-const word = (fact: FactPath): Piece => ({ fact })
+import { copySentence } from './copy-sentence'
+import { said, word, type PartList, type Piece, type Sentence } from './sentence'
+import { DEVICE_KIND_WORDS } from './words'
 
 /**
  * The case as the client's account: sentences in the order of the talk at the counter, whose
@@ -50,8 +36,8 @@ export function tellingOf(ofCase: Case): Sentence[] {
     })),
     ...wanted.map((id, index) => wantedSentence(ofCase, id, index)),
     { id: 'loss', part: null, pieces: lossPieces(ofCase) },
-    { id: 'since', part: null, pieces: sincePieces(ofCase, devices[0]!) },
-    ...ofCase.copies.map((copy) => copySentence(copy)),
+    ...sinceSentence(ofCase, devices[0]!),
+    ...ofCase.copies.map((copy) => copySentence(copy, ofCase)),
     {
       id: 'more',
       part: null,
@@ -77,11 +63,18 @@ function devicePieces(ofCase: Case, id: string): Piece[] {
   if (device && !isBareMedium(device)) pieces.push(said(' with '), at('storage.freeBytes'), said(' free'))
   if (device && isComputer(device)) pieces.push(said(', '), at('storage.kind'))
   pieces.push(said('. It is '), at('condition'))
+  if (device && asksWet(device)) pieces.push(said(', '), at('wet'))
   if (!device || !isBareMedium(device)) pieces.push(said(', '), at('lock'))
-  if (device?.lock === 'locked') pieces.push(said(', its passcode '), at('passcode'))
+  if (device?.lock === 'locked') {
+    pieces.push(said(', its passcode '), at('passcode'))
+    if (device.passcode !== 'known') pieces.push(said(', wrong codes so far '), at('wrongCodes'))
+  }
   if (device && needsEncryption(device)) pieces.push(said(', '), at('storage.encryption'))
   return [...pieces, said('.')]
 }
+
+/** What does not work may have been wet. */
+const asksWet = (device: Device) => known(device.wet) || ['wet', 'no-power', 'touch-dead'].includes(device.condition)
 
 /** Where storage inside a device is scanned, encryption decides. */
 const needsEncryption = (device: Device) => isHandheld(device) || isComputer(device)
@@ -92,25 +85,70 @@ function wantedSentence(ofCase: Case, id: string, index: number): Sentence {
   const pieces: Piece[] = [said(index === 0 ? 'Gone are ' : 'Gone are also '), at('type'), said(', '), at('count')]
   if (set && namesMatter(set)) pieces.push(said(', named '), at('names'))
   pieces.push(said(', made '), at('made'))
+  if (set && known(set.spread)) pieces.push(said(', of these '), at('spread'))
   if (!set || !known(set.count) || countOf(set) > 1)
     pieces.push(said('; of these '), at('mustHave'), said(' matter most'))
   pieces.push(said('. They were kept '), at('lived'))
   if (set && known(set.lived) && set.lived.some((place) => place.place === 'card') && set.lived.length > 1)
     pieces.push(said(', there since '), at('lived#card-since'))
+  if (set && asksWhich(set, ofCase)) pieces.push(said(', '), at('on'))
+  if (set && asksPlaceholders(set, ofCase)) pieces.push(said(', as '), at('placeholders'))
   pieces.push(said('.'))
   const isLast = index === Math.max(1, ofCase.wanted.length) - 1
   if (isLast && set && known(set.type)) pieces.push(said(' '), { add: 'wanted', question: 'and something else?' })
   return { id: `wanted-${id}`, part: ofCase.wanted.length > 1 ? part('wanted', id, 'this wanted set') : null, pieces }
 }
 
+/** Where there are several devices and media, it has to be said which of them the items were on. */
+function asksWhich(set: WantedSet, ofCase: Case): boolean {
+  const media = ofCase.copies.filter((copy) => copy.kind === 'medium')
+  const isCloudOnly = known(set.lived) && set.lived.every((place) => place.place === 'cloud')
+  return (
+    known(set.on) ||
+    (ofCase.devices.length + media.length > 1 && ofCase.devices.length !== 1 && !isCloudOnly) ||
+    media.length > 1
+  )
+}
+
+/** Files of a drive may have been placeholders on the device. */
+function asksPlaceholders(set: WantedSet, ofCase: Case): boolean {
+  const isInDrive = ofCase.copies.some((copy) => copy.kind === 'cloud-drive' && copy.exists !== 'no')
+  return known(set.placeholders) || (isInDrive && known(set.type) && FILE_TYPES.includes(set.type))
+}
+
+const FILE_TYPES: readonly string[] = ['documents', 'spreadsheets', 'files']
+
 const namesMatter = (set: WantedSet) =>
   known(set.type) && ['documents', 'spreadsheets', 'files', 'audio', 'notes'].includes(set.type)
 
 function lossPieces({ loss }: Case): Piece[] {
+  if (loss.how === 'not-lost-yet')
+    return [said('They are '), word('loss.how'), said(', '), word('loss.when#ahead'), said('.')]
   const pieces: Piece[] = [said('They were '), word('loss.how')]
   if (loss.how === 'formatted') pieces.push(said(', a '), word('loss.format'), said(' one'))
   return [...pieces, said(', '), word('loss.when'), said(', and missed '), word('loss.noticed'), said('.')]
 }
+
+/** What happened to the device since; of what is not lost yet, only whether sync is on. */
+function sinceSentence(ofCase: Case, deviceId: string): Sentence[] {
+  const isAhead = ofCase.loss.how === 'not-lost-yet'
+  if (isAhead && !hasCloud(ofCase)) return []
+  const pieces = isAhead ? [said('Sync is now '), word('loss.since.sync'), said('.')] : sincePieces(ofCase, deviceId)
+  return [{ id: 'since', part: null, pieces }]
+}
+
+const hasCloud = ({ copies }: Case) =>
+  copies.some((copy) => copy.kind === 'cloud-library' || copy.kind === 'cloud-drive')
+
+/** A computer that is off, and a phone whose rows fade with use, keep what they have. */
+function asksPower(device: Device, ofCase: Case): boolean {
+  if (known(device.power)) return true
+  if (isComputer(device)) return device.condition !== 'no-power'
+  return ofCase.wanted.some((set) => known(set.type) && ROW_TYPES.includes(set.type)) && device.condition === 'working'
+}
+
+/** Losses that passed by every bin, or left it empty. */
+const BIN_DECIDED: readonly string[] = ['deleted-past-bin', 'bin-emptied']
 
 function sincePieces(ofCase: Case, deviceId: string): Piece[] {
   const device = ofCase.devices.find((candidate) => candidate.id === deviceId)
@@ -118,45 +156,20 @@ function sincePieces(ofCase: Case, deviceId: string): Piece[] {
   const pieces: Piece[] = [said(`Since then the ${kind} was `), word('loss.since.used')]
   if (ofCase.loss.since.used !== 'no') pieces.push(said(', '), word('loss.since.writtenBytes'), said(' written'))
   if (device && isComputer(device)) pieces.push(said(', '), word('loss.since.installed'), said(' installed'))
-  const hasCloud = ofCase.copies.some((copy) => copy.kind === 'cloud-library' || copy.kind === 'cloud-drive')
-  if (hasCloud) pieces.push(said('; sync is now '), word('loss.since.sync'))
-  const bins = device && !isBareMedium(device) ? binsAsked(ofCase) : []
+  if (device && asksPower(device, ofCase)) {
+    pieces.push(said('; it is now '), word(`devices.${deviceId}.power`))
+    if (device.power === 'off') pieces.push(said(' since '), word(`devices.${deviceId}.offSince`))
+  }
+  if (device?.storage.discard === 'by-timer')
+    pieces.push(said('; freed blocks are erased next '), word(`devices.${deviceId}.storage.discardNext`))
+  if (hasCloud(ofCase)) pieces.push(said('; sync is now '), word('loss.since.sync'))
+  const bins =
+    device && !isBareMedium(device) && !BIN_DECIDED.includes(ofCase.loss.how) ? binsAsked(ofCase, device) : []
   for (const bin of bins) {
     const path = `devices.${deviceId}.bins.${bin}`
     pieces.push(said(`; its ${(askingOf(path)?.label ?? 'bin').toLowerCase()} was `), word(path))
   }
   return [...pieces, said('.')]
-}
-
-/** The words before each fact of a copy. */
-const COPY_LEADS: Partial<Record<CopyFact, string>> = {
-  label: ', ',
-  taken: ', taken ',
-  account: ', account ',
-  sync: ', sync before the loss ',
-  syncedUntil: ', synced until ',
-  keeps: ', keeping ',
-  replaced: ', replaced ',
-  password: ', its password ',
-  count: ', with ',
-}
-
-function copySentence(copy: Copy): Sentence {
-  const asked = FACTS_OF_COPY[copy.kind].filter(
-    (fact) => (fact !== 'password' || copy.encrypted !== 'no') && (fact !== 'ran' || known(copy.ran)),
-  )
-  const pieces: Piece[] = [
-    said(`There is ${withArticle(COPY_KIND_WORDS[copy.kind]).replace(/^an? (account|earlier|somebody)/, '$1')}`),
-  ]
-  for (const fact of asked) {
-    pieces.push(said(COPY_LEADS[fact] ?? ', '), word(`copies.${copy.id}.${fact}`))
-    if (fact === 'count') pieces.push(said(' of them'))
-  }
-  return {
-    id: `copy-${copy.id}`,
-    part: part('copies', copy.id, COPY_KIND_WORDS[copy.kind]),
-    pieces: [...pieces, said('.')],
-  }
 }
 
 function limitPieces(): Piece[] {
@@ -171,7 +184,15 @@ function limitPieces(): Piece[] {
   ]
 }
 
-function consentPieces({ authority, limits }: Case): Piece[] {
+/** A spare decides where a backup would be restored over the only device. */
+function asksSpare({ devices, copies }: Case): boolean {
+  const device = devices[0]
+  if (!device || !isHandheld(device)) return false
+  return known(device.spare) || copies.some((copy) => copy.kind === 'cloud-backup' || copy.kind === 'computer-backup')
+}
+
+function consentPieces(ofCase: Case): Piece[] {
+  const { authority, limits } = ofCase
   const laboratory =
     limits.seenBy === 'anyone' ? [said('; send it to a laboratory: '), word('consent.laboratory.answer')] : []
   const pieces: Piece[] = [said('The data is '), word('authority.basis')]
@@ -190,6 +211,7 @@ function consentPieces({ authority, limits }: Case): Piece[] {
     word('consent.lookThrough.answer'),
     said('; erase the device: '),
     word('consent.erase.answer'),
+    ...(asksSpare(ofCase) ? [said('; '), word(`devices.${ofCase.devices[0]!.id}.spare`)] : []),
     ...laboratory,
     said('.'),
   ]

@@ -41,6 +41,7 @@ export const TYPE_WORDS: Record<DataType, string> = {
   audio: 'sound recordings',
   contacts: 'contacts',
   messages: 'messages',
+  chats: 'chats of an app',
   'call-records': 'call records',
   notes: 'notes',
   calendar: 'calendar entries',
@@ -54,6 +55,7 @@ export const TYPE_WORDS: Record<DataType, string> = {
 export const LOSS_WORDS: Record<LossKind, string> = {
   'deleted-singly': 'deleted one by one',
   'deleted-in-bulk': 'deleted in bulk',
+  'deleted-past-bin': 'deleted past the bin',
   'bin-emptied': 'deleted and the bin emptied',
   'factory-reset': 'lost in a factory reset',
   reinstalled: 'lost when the system was installed again',
@@ -64,7 +66,9 @@ export const LOSS_WORDS: Record<LossKind, string> = {
   'app-removed': 'gone with an app that was removed',
   'locked-out': 'locked away',
   broken: 'out of reach in something broken',
+  'device-gone': 'gone with the device',
   malware: 'lost to malware',
+  'not-lost-yet': 'not lost yet, but will be',
 }
 
 export const COPY_KIND_WORDS: Record<CopyKind, string> = {
@@ -83,6 +87,8 @@ export const COPY_KIND_WORDS: Record<CopyKind, string> = {
   'mail-account': 'mail account',
   'social-account': 'social account',
   'sim-card': 'SIM card',
+  'app-copies': 'copies that the app makes itself',
+  'other-device': 'other device that still shows them',
   'disk-image': 'disk image',
   medium: 'removable medium',
   person: 'somebody who has them',
@@ -171,10 +177,19 @@ export const CAUSE_WORDS: Record<RunCause, string> = {
   'client-stopped': 'stopped by the client',
 }
 
-/** "a phone", "an external disk". */
+/** Names that take no article: several of them, somebody, or what belongs to an account. */
+const WITHOUT_ARTICLE = /^(?:copies|earlier|snapshots|somebody)\b/
+
+/** "a phone", "an external disk", "snapshots". */
 export function withArticle(words: string): string {
+  if (WITHOUT_ARTICLE.test(words)) return words
+  if (words.startsWith('account’s ')) return `the ${words}`
+  if (words.startsWith('other ')) return `an${words}`
   return `${/^[aeiou]/i.test(words) ? 'an' : 'a'} ${words}`
 }
+
+/** True for names of several things: there are snapshots, there is a cloud library. */
+export const isPlural = (words: string): boolean => /^(?:account’s|copies|earlier|snapshots)\b/.test(words)
 
 /** "9 photos", "1 contact", "1 call record": a count with its noun, which is given in the plural. */
 export function countWords(count: number, plural: string): string {

@@ -23,6 +23,7 @@ const OTHERWISE: Partial<Record<DataType, readonly string[]>> = {
   contacts: ['text', 'sqlite'],
   calendar: ['text', 'sqlite'],
   messages: ['sqlite', 'text'],
+  chats: ['sqlite', 'text'],
   'call-records': ['sqlite'],
   notes: ['sqlite', 'text', 'rtf'],
   bookmarks: ['sqlite', 'text'],

@@ -384,7 +384,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     title: 'Data export of {copy}',
     says: 'A social account gives out all that was ever posted or sent in it, some hours or days after it is asked for.',
     reads: { from: 'copy', kinds: ['social-account'] },
-    types: ['photos', 'videos', 'messages', 'contacts', 'audio'],
+    types: ['photos', 'videos', 'messages', 'chats', 'contacts', 'audio'],
     brings: { by: 'account', share: [0.05, 0.2, 0.5] },
     finds: { usual: 0.9 },
     gates: [SIGN_IN],

@@ -5,6 +5,7 @@ import { binKinds } from './bins'
 import { laboratoryKinds } from './laboratory'
 import { peopleKinds } from './people'
 import { scanKinds } from './scans'
+import { stillThereKinds } from './still-there'
 import { versionKinds } from './versions'
 
 /** Every kind of route that ships with the product; a new one is one more entry in its file. */
@@ -14,6 +15,7 @@ export const kinds: readonly RouteKindInput[] = [
   ...versionKinds,
   ...backupKinds,
   ...scanKinds,
+  ...stillThereKinds,
   ...peopleKinds,
   ...laboratoryKinds,
 ]

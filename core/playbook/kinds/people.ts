@@ -14,6 +14,7 @@ export const peopleKinds: readonly RouteKindInput[] = [
       'audio',
       'contacts',
       'messages',
+      'chats',
       'notes',
       'documents',
       'spreadsheets',

@@ -3,6 +3,7 @@ import { COPY_KINDS } from '../../cases/shape/copy'
 import { DataType } from '../../cases/shape/data-types'
 import { BIN_NAMES, DEVICE_KINDS, PLATFORMS } from '../../cases/shape/device'
 import { LOSS_KINDS } from '../../cases/shape/loss'
+import { Period } from '../../cases/shape/period'
 import { STORAGE_KINDS } from '../../cases/shape/storage'
 
 /** Families of routes; odds are learned by kind and by family. */
@@ -32,14 +33,6 @@ const slug = z.string().regex(/^[a-z][a-z0-9-]{1,59}$/)
 const sentence = z.string().trim().min(3).max(400)
 const fraction = z.number().min(0).max(1)
 const minutes = z.number().min(0).max(100_000)
-const days = z.number().min(0).max(3660)
-
-/** A period that is itself a range, in days. */
-export const Period = z
-  .object({ minDays: days, maxDays: days })
-  .refine((period) => period.minDays <= period.maxDays, 'ends before it begins')
-export type Period = z.infer<typeof Period>
-
 /** What a kind of route reads: the device itself, its storage, or a copy that the case names. */
 const Reads = z.discriminatedUnion('from', [
   z.object({
@@ -62,7 +55,8 @@ const Reads = z.discriminatedUnion('from', [
  * had synced and was deleted since; versions: earlier versions of what had synced; snapshot: what had been made, and not yet lost, when it was taken;
  * storage: what the physics leaves on a medium; person: what was sent or received; place: what was
  * only moved; autosave: what the app kept by itself; rows: deleted rows that a database still carries,
- * fading by half in so many days of use; account: what such an account usually keeps of them; nothing:
+ * fading by half in so many days of use; account: what such an account usually keeps of them; present: what is not
+ * lost yet; other-device: what another device still shows; rolling: copies that an app makes again and again, of which the last few are kept; nothing:
  * it holds none, and is named so that nobody spends an hour on it.
  */
 const Brings = z.discriminatedUnion('by', [
@@ -81,6 +75,9 @@ const Brings = z.discriminatedUnion('by', [
     halfLifeDays: z.number().min(1).max(3660),
   }),
   z.object({ by: z.literal('account'), share: z.tuple([fraction, fraction, fraction]) }),
+  z.object({ by: z.literal('present') }),
+  z.object({ by: z.literal('other-device') }),
+  z.object({ by: z.literal('rolling') }),
   z.object({ by: z.literal('nothing') }),
 ])
 export type Brings = z.infer<typeof Brings>
@@ -92,6 +89,9 @@ export const GATE_NAMES = [
   'disk-out',
   'passcode',
   'cable',
+  'exists',
+  'where',
+  'spare',
   'account',
   'backup-password',
   'bin-on',
@@ -113,6 +113,8 @@ export const ACCESS_GATES: readonly string[] = [
   'working',
   'disk-out',
   'passcode',
+  'exists',
+  'where',
   'account',
   'backup-kept',
   'backup-password',
@@ -140,6 +142,10 @@ const WindowRule = z.discriminatedUnion('rule', [
   z.object({ rule: z.literal('synced') }),
   /** until the medium is used again */
   z.object({ rule: z.literal('reused') }),
+  /** until a device that still shows the items is online again */
+  z.object({ rule: z.literal('online') }),
+  /** until the copies that an app goes on making have replaced the last one from before the loss */
+  z.object({ rule: z.literal('rolled'), period: Period }),
 ])
 
 /** One kind of route, as data: edited by the shop, exported and imported. */

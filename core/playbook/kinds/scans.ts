@@ -271,7 +271,7 @@ export const scanKinds: readonly RouteKindInput[] = [
     title: 'Deleted rows in the databases of {device}',
     says: 'Apps keep messages, contacts and notes as rows; deleted rows stay in free pages until they are used again.',
     reads: { from: 'device', platforms: ['closed-phone', 'open-phone'], devices: ['phone', 'tablet'] },
-    types: ['messages', 'contacts', 'call-records', 'notes', 'calendar', 'bookmarks'],
+    types: ['messages', 'chats', 'contacts', 'call-records', 'notes', 'calendar', 'bookmarks'],
     brings: { by: 'rows', share: [0.1, 0.35, 0.65], halfLifeDays: 12 },
     finds: { usual: 0.85 },
     gates: [WORKING, PASSCODE, CABLE],

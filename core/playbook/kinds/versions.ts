@@ -242,7 +242,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     title: 'Look through albums and archives on {device}',
     says: 'Hidden, archived or locked albums, another app’s folder or another profile: things that were never lost.',
     reads: { from: 'device', platforms: ['closed-phone', 'open-phone'] },
-    types: ['photos', 'videos', 'audio', 'notes', 'messages', 'documents', 'files', 'contacts'],
+    types: ['photos', 'videos', 'audio', 'notes', 'messages', 'chats', 'documents', 'files', 'contacts'],
     brings: { by: 'place', share: [0.02, 0.06, 0.15] },
     finds: { usual: 0.95 },
     gates: [WORKING, PASSCODE],

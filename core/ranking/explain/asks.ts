@@ -1,4 +1,5 @@
 import type { Case } from '../../cases/shape/case'
+import { known } from '../../cases/shape/fact'
 import { copyWords, deviceWords } from '../../cases/telling/words'
 
 /** A question in words for the client, about the fact at a path. */
@@ -12,6 +13,13 @@ export function asksOf(fact: string, ofCase: Case): string {
   if (list === 'copies') {
     const copy = ofCase.copies.find((one) => one.id === id)
     return ABOUT_COPY[about]?.(copy ? copyWords(copy) : 'the copy') ?? UNUSUAL
+  }
+  if (list === 'secrets') {
+    const secret = ofCase.secrets.find((one) => one.id === id)
+    const name = secret && known(secret.label) ? secret.label : 'what opens these copies'
+    return secret?.kind === 'account'
+      ? `Do you know the password of the account (${name})?`
+      : `Do you remember the password (${name})?`
   }
   if (list === 'wanted') return 'Were they on the card, or on the device itself?'
   return ABOUT_CASE[fact] ?? UNUSUAL
@@ -45,6 +53,7 @@ const ABOUT_DEVICE: Record<string, (device: string) => string> = {
 }
 
 const ABOUT_COPY: Record<string, (copy: string) => string> = {
+  exists: (copy) => `Is there really such a copy: ${copy}? Can you show it?`,
   account: (copy) => `Do you know the account and the password of ${copy}?`,
   encrypted: (copy) => `Did you ever set a password for ${copy}?`,
   password: (copy) => `Do you remember the password you set for ${copy}?`,

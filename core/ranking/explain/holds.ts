@@ -6,6 +6,7 @@ import { DELETIONS } from '../../cases/shape/loss'
 import { spanOf } from '../../cases/shape/moment'
 import { copyWords, deviceWords, spanWords } from '../../cases/telling/words'
 import { sayBytes } from '../../cases/telling/saying/amounts'
+import { keepOfflineHold } from '../figures/windows/online'
 import { stopBackupHold } from '../figures/windows/replaced'
 import { zoneOf, type Situation } from '../situation/situation'
 
@@ -35,14 +36,20 @@ export const holdWords = ({ what, why }: Pick<HoldFinding, 'what' | 'why'>) =>
   why === null ? `${what}.` : `${what}: ${why}.`
 
 const mainOf = (ofCase: Case) => ofCase.devices[0] ?? null
-const isLiveLoss = ({ loss }: Case) => loss.how !== 'locked-out'
+const isLiveLoss = ({ loss }: Case) => loss.how !== 'locked-out' && loss.how !== 'not-lost-yet'
 const cloudCopies = (ofCase: Case) =>
   ofCase.copies.filter((copy) => copy.kind === 'cloud-library' || copy.kind === 'cloud-drive')
 
 const RULES: Record<string, HoldRule> = {
   'stop-using': ({ ofCase }) => {
     const device = mainOf(ofCase)
-    if (!device || !isLiveLoss(ofCase) || (!isHandheld(device) && !isComputer(device))) return []
+    if (!device || device.condition === 'gone' || !isLiveLoss(ofCase) || (!isHandheld(device) && !isComputer(device)))
+      return []
+    if (device.power === 'off')
+      return one('stop-using', `Leave ${deviceWords(device)} switched off`, 'while it is off, nothing is overwritten', [
+        `devices.${device.id}.power`,
+        'loss.how',
+      ])
     return one(
       'stop-using',
       `Keep ${deviceWords(device)} out of use`,
@@ -63,7 +70,7 @@ const RULES: Record<string, HoldRule> = {
   'stop-sync': ({ ofCase }) => {
     const cloud = cloudCopies(ofCase)
     const { how, since } = ofCase.loss
-    if (cloud.length === 0 || since.sync === 'none') return []
+    if (cloud.length === 0 || since.sync === 'none' || how === 'not-lost-yet') return []
     const from = ['loss.since.sync', ...cloud.map((copy) => `copies.${copy.id}.sync`)]
     const wasOff = cloud.some((copy) => copy.sync === 'off')
     if (how === 'sync-switched')
@@ -111,13 +118,40 @@ const RULES: Record<string, HoldRule> = {
         ...one(
           'no-passcode-guessing',
           'No guessing of passcodes',
-          'some devices erase themselves after too many tries',
-          [`devices.${device.id}.lock`, `devices.${device.id}.passcode`],
+          known(device.wrongCodes) && device.wrongCodes > 0
+            ? `${device.wrongCodes} wrong ${device.wrongCodes === 1 ? 'code has' : 'codes have'} been entered; some devices erase themselves after ten`
+            : 'some devices erase themselves after too many tries',
+          [
+            `devices.${device.id}.lock`,
+            `devices.${device.id}.passcode`,
+            ...(known(device.wrongCodes) ? [`devices.${device.id}.wrongCodes`] : []),
+          ],
         )[0]!,
         isAlways: true,
       },
     ]
   },
+  'no-power-while-wet': ({ ofCase }) => {
+    const device = mainOf(ofCase)
+    if (device?.wet !== 'wet') return []
+    const [hold] = one(
+      'no-power-while-wet',
+      `Do not charge ${deviceWords(device)} or switch it on`,
+      'while it is wet, every current eats away at it',
+      [`devices.${device.id}.wet`],
+    )
+    return [{ ...hold!, isAlways: true }]
+  },
+  'keep-offline': ({ ofCase }) =>
+    ofCase.copies
+      .filter((copy) => copy.kind === 'other-device' && copy.exists !== 'no')
+      .map((copy) => ({
+        id: keepOfflineHold(copy.id),
+        what: `Keep ${copyWords(copy)} off every network`,
+        why: 'as soon as it is online, it loses them too',
+        from: [`copies.${copy.id}.kind`, `copies.${copy.id}.lastOnline`],
+        copies: [copy.id],
+      })),
   'no-installs': ({ ofCase }) => {
     const device = mainOf(ofCase)
     return device && isComputer(device)
@@ -128,7 +162,8 @@ const RULES: Record<string, HoldRule> = {
   },
   'power-off': ({ ofCase }) => {
     const device = mainOf(ofCase)
-    if (!device || !isComputer(device)) return []
+    // What is off already is kept off by the hold on its use.
+    if (!device || !isComputer(device) || (device.power === 'off' && device.condition !== 'clicking')) return []
     if (device.condition === 'clicking')
       return one('power-off', `Leave ${deviceWords(device)} switched off`, `every start damages it more`, [
         `devices.${device.id}.condition`,
@@ -217,6 +252,10 @@ const RULES: Record<string, HoldRule> = {
   },
   privacy: ({ ofCase }) => {
     const isOthers = known(ofCase.authority.basis) && ofCase.authority.basis !== 'own'
+    if (ofCase.limits.seenBy === 'in-house' && !isOthers)
+      return one('privacy', 'Nothing leaves the house', 'no upload, no laboratory, no copy on a machine elsewhere', [
+        'limits.seenBy',
+      ])
     if (ofCase.limits.seenBy !== 'us-only' && !isOthers) return []
     return isOthers
       ? one('privacy', 'The data is somebody else’s', 'open only what is asked for, with nobody looking on', [

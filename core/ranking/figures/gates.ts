@@ -1,7 +1,10 @@
 import type { Case } from '../../cases/shape/case'
 import { known, type Fact } from '../../cases/shape/fact'
-import type { Platform } from '../../cases/shape/device'
+import { accountOf, passwordOf } from '../../cases/facts/opened-by'
+import { isComputer, type Device, type Platform } from '../../cases/shape/device'
 import { DELETIONS } from '../../cases/shape/loss'
+import type { Limits } from '../../cases/shape/terms'
+import { copyWords, deviceWords } from '../../cases/telling/words'
 import type { Binding } from '../../playbook/bind'
 import type { Gate, GateName } from '../../playbook/kinds/route-kind'
 import { certain, ONE, ZERO, type Estimate } from '../situation/estimate'
@@ -34,6 +37,69 @@ const copyFact = (binding: Binding, fact: string) => (binding.copy ? `copies.${b
 const told = (value: Fact<string> | undefined, yes: string): Reading['met'] =>
   value === undefined || !known(value) ? 'unknown' : value === yes ? 'yes' : 'no'
 
+/** A copy that follows from something else that the client said. */
+export const SUPPOSED: Estimate = [0.6, 0.85, 0.97]
+/** What a client thinks they know is right so often. */
+export const THOUGHT_KNOWN: Estimate = [0.5, 0.75, 0.9]
+
+/** How likely a client who has named no sum would pay for a laboratory; null where they said nothing of it. */
+export function payableOf(budget: Limits['budget']): Estimate | null {
+  if (budget === 'little') return [0.02, 0.08, 0.2]
+  return budget === 'whatever' ? [0.85, 0.95, 0.99] : null
+}
+
+/** What can be read of a device that runs, but not as it should. */
+const HALF_WORKING: Partial<Record<string, Estimate>> = {
+  cracked: [0.2, 0.45, 0.7],
+  'touch-dead': [0.5, 0.75, 0.9],
+  'system-crashed': [0.1, 0.3, 0.55],
+}
+const HALF_WORKING_WORDS: Partial<Record<string, string>> = {
+  cracked: 'The screen is cracked; it may still answer.',
+  'touch-dead': 'Its touch is dead; with a mouse on an adapter, or another screen, it can be used.',
+  'system-crashed': 'Its system does not start; repairing that without erasing anything works now and then.',
+}
+const WET_CHANCE: Partial<Record<string, Estimate>> = { wet: [0.3, 0.55, 0.75], dried: [0.5, 0.75, 0.9] }
+
+/** How likely a device works that was wet and has not been tried since; null where it was not wet. */
+export function workingUnknown(device: Pick<Device, 'wet'> | null): Estimate | null {
+  return device?.wet === 'wet' ? [0.1, 0.3, 0.55] : device?.wet === 'dried' ? [0.3, 0.55, 0.75] : null
+}
+
+/** Losses that take what lies on the device with them. */
+const GONE_WITH_IT: readonly string[] = ['formatted', 'reinstalled', 'factory-reset', 'device-gone']
+
+/** Whether a copy that lies on a device or medium of the case went with it, or can be read there. */
+function whereItLies(binding: Binding, ofCase: Case): Reading {
+  const lies = binding.copy?.lies ?? 'unknown'
+  const fact = copyFact(binding, 'lies')
+  const reading = (met: Reading['met'], says: string): Reading => ({ met, fact, yes: says, no: says, unknown: says })
+  if (lies === 'apart') return reading('yes', 'It lies apart from what was lost.')
+  const medium = ofCase.copies.find((copy) => copy.id === lies)
+  if (medium)
+    return medium.exists === 'no'
+      ? reading('no', `It lay on ${copyWords(medium)}, which is gone.`)
+      : reading('yes', `It lies on ${copyWords(medium)}.`)
+  const device = ofCase.devices.find((one) => one.id === lies)
+  if (!device) return reading('yes', 'Where it lies is not in the way.')
+  const name = deviceWords(device)
+  if (device === ofCase.devices[0] && GONE_WITH_IT.includes(ofCase.loss.how))
+    return reading('no', `It lay on ${name} and went with everything else on it.`)
+  if (device === ofCase.devices[0] && ofCase.loss.how === 'malware')
+    return reading([0.02, 0.15, 0.35], `It lies on ${name}, where the malware reached it too.`)
+  if (device.condition === 'working' || !known(device.condition)) return reading('yes', `It lies on ${name}.`)
+  if (device.condition === 'gone') return reading('no', `It lay on ${name}, which is gone.`)
+  if (device.condition === 'clicking') return reading('no', `It lies on ${name}, whose moving parts are damaged.`)
+  const isTakenOut = isComputer(device)
+  const chances: Partial<Record<string, Estimate>> = isTakenOut
+    ? { 'no-power': [0.7, 0.88, 0.96], wet: [0.3, 0.55, 0.75] }
+    : { 'no-power': [0.03, 0.1, 0.25], wet: [0.1, 0.3, 0.55], ...HALF_WORKING }
+  return reading(
+    chances[device.condition] ?? [0.8, 0.93, 0.98],
+    `It lies on ${name}, which does not work as it should.`,
+  )
+}
+
 /** Each gate in one place: the fact that it reads, and its sentence for each of its states. */
 const READ: Record<GateName, ReadGate> = {
   platform: (binding, gate, { ofCase }) => {
@@ -54,20 +120,34 @@ const READ: Record<GateName, ReadGate> = {
     const damaged: Partial<Record<string, Estimate>> = {
       working: [0.85, 0.95, 0.99],
       cracked: [0.85, 0.95, 0.99],
+      'touch-dead': [0.85, 0.95, 0.99],
+      'system-crashed': [0.85, 0.95, 0.99],
       'no-power': [0.7, 0.88, 0.96],
       wet: [0.3, 0.55, 0.75],
     }
+    const wasWet = binding.device !== null && WET_CHANCE[binding.device.wet]
     return {
-      met: isMedium ? [0.85, 0.95, 0.99] : condition === 'clicking' ? 'no' : (damaged[condition] ?? 'unknown'),
+      met: isMedium
+        ? [0.85, 0.95, 0.99]
+        : condition === 'clicking' || condition === 'gone'
+          ? 'no'
+          : condition === 'no-power' && wasWet
+            ? wasWet
+            : (damaged[condition] ?? (wasWet || 'unknown')),
       fact: isMedium ? null : deviceFact(binding, 'condition'),
       yes: 'It can be read outside of the device.',
-      no: 'Its moving parts are damaged: every minute of running makes it worse. Laboratory first.',
+      no:
+        condition === 'gone'
+          ? 'The device itself is gone.'
+          : 'Its moving parts are damaged: every minute of running makes it worse. Laboratory first.',
       unknown:
-        condition === 'no-power'
-          ? 'The device does not start, but its disk can be taken out and read elsewhere.'
-          : condition === 'wet'
-            ? 'The disk was wet; it may still be read once it is dry.'
-            : 'It can probably be read outside of the device.',
+        condition === 'system-crashed'
+          ? 'Its system does not start, but its disk can be taken out and read elsewhere.'
+          : condition === 'no-power' && !wasWet
+            ? 'The device does not start, but its disk can be taken out and read elsewhere.'
+            : condition === 'wet' || wasWet
+              ? 'The disk was wet; it may still be read once it is dry.'
+              : 'It can probably be read outside of the device.',
     }
   },
   cable: (binding) => ({
@@ -103,18 +183,24 @@ const READ: Record<GateName, ReadGate> = {
     const condition = binding.copy?.kind === 'medium' ? 'unknown' : (binding.device?.condition ?? 'unknown')
     const isMedium = binding.copy?.kind === 'medium'
     return {
-      met: isMedium ? [0.85, 0.95, 0.99] : condition === 'cracked' ? [0.2, 0.45, 0.7] : told(condition, 'working'),
+      met: isMedium
+        ? [0.85, 0.95, 0.99]
+        : (HALF_WORKING[condition] ??
+          (known(condition) ? told(condition, 'working') : (workingUnknown(binding.device) ?? 'unknown'))),
       fact: isMedium ? null : fact,
       yes: 'It works.',
       no:
         condition === 'clicking'
           ? 'Its moving parts are damaged: every minute of running makes it worse. Laboratory first.'
-          : 'It does not run, so nothing can be read on it here.',
+          : condition === 'gone'
+            ? 'The device itself is gone.'
+            : 'It does not run, so nothing can be read on it here.',
       unknown: isMedium
         ? 'The medium can probably be read in a reader.'
-        : condition === 'cracked'
-          ? 'The screen is cracked; it may still answer.'
-          : 'It is not known whether it works.',
+        : (HALF_WORKING_WORDS[condition] ??
+          (workingUnknown(binding.device)
+            ? 'It was wet and has not been tried since.'
+            : 'It is not known whether it works.')),
     }
   },
   passcode: ({ device, ...rest }) => {
@@ -131,15 +217,39 @@ const READ: Record<GateName, ReadGate> = {
           : 'It is not known whether it can be unlocked.',
     }
   },
-  account: (binding) => ({
-    met: told(binding.copy?.account, 'known'),
-    fact: copyFact(binding, 'account'),
-    yes: 'Account and password are known.',
-    no: 'Account or password are not known.',
-    unknown: 'It is not known whether account and password are known.',
+  exists: (binding) => ({
+    met: binding.copy?.exists === 'supposed' ? SUPPOSED : told(binding.copy?.exists, 'yes'),
+    fact: copyFact(binding, 'exists'),
+    yes: 'There is such a copy.',
+    no: 'There is no such copy.',
+    unknown: 'It follows from what was said that there is such a copy; nobody has confirmed it.',
   }),
-  'backup-password': (binding, gate) => {
-    const { encrypted, password } = binding.copy ?? { encrypted: 'unknown', password: 'unknown' }
+  where: (binding, _gate, { ofCase }) => whereItLies(binding, ofCase),
+  spare: (binding, _gate, { ofCase }) => ({
+    met: ofCase.devices.some((device) => device.spare === 'yes') ? 'yes' : 'no',
+    fact: deviceFact(binding, 'spare'),
+    yes: 'There is a spare of the same kind.',
+    no: 'There is no spare of the same kind.',
+    unknown: 'It is not known whether there is a spare of the same kind.',
+  }),
+  account: (binding, _gate, { ofCase }) => {
+    const account = binding.copy ? accountOf(binding.copy, ofCase) : null
+    const state = account?.state ?? 'unknown'
+    return {
+      met: state === 'opened' ? 'yes' : state === 'thought-known' ? THOUGHT_KNOWN : told(state, 'known'),
+      fact: account?.path ?? null,
+      yes: 'Account and password are known.',
+      no: 'Account or password are not known.',
+      unknown:
+        state === 'thought-known'
+          ? 'The client thinks they know account and password.'
+          : 'It is not known whether account and password are known.',
+    }
+  },
+  'backup-password': (binding, gate, { ofCase }) => {
+    const encrypted = binding.copy?.encrypted ?? 'unknown'
+    const opener = binding.copy ? passwordOf(binding.copy, ofCase) : null
+    const password = opener?.state ?? 'unknown'
     const prior = gate.prior ?? [0.3, 0.55, 0.8]
     const met: Reading['met'] =
       encrypted === 'no' || password === 'opened'
@@ -149,13 +259,13 @@ const READ: Record<GateName, ReadGate> = {
             ? 'no'
             : [0.3, 0.5, 0.7]
           : password === 'thought-known'
-            ? [0.5, 0.75, 0.9]
+            ? THOUGHT_KNOWN
             : encrypted === 'yes'
               ? 'unknown'
               : [1 - (1 - prior[0]) * 0.6, 1 - (1 - prior[1]) * 0.5, 1 - (1 - prior[2]) * 0.4]
     return {
       met,
-      fact: copyFact(binding, encrypted === 'unknown' ? 'encrypted' : 'password'),
+      fact: encrypted === 'unknown' ? copyFact(binding, 'encrypted') : (opener?.path ?? null),
       yes: encrypted === 'no' ? 'The backup is not encrypted.' : 'The backup’s password has opened it.',
       no: 'The backup is encrypted, and its password is not known.',
       unknown:
@@ -215,24 +325,35 @@ const READ: Record<GateName, ReadGate> = {
     unknown: 'The client has not been asked yet about erasing the device.',
   }),
   'consent-laboratory': (_binding, _gate, { ofCase }) => {
-    const usOnly = ofCase.limits.seenBy === 'us-only'
+    const { seenBy } = ofCase.limits
+    const isIn = seenBy === 'us-only' || seenBy === 'in-house'
     return {
-      met: usOnly ? 'no' : told(ofCase.consent.laboratory.answer, 'given'),
-      fact: usOnly ? 'limits.seenBy' : 'consent.laboratory.answer',
+      met: isIn ? 'no' : told(ofCase.consent.laboratory.answer, 'given'),
+      fact: isIn ? 'limits.seenBy' : 'consent.laboratory.answer',
       yes: 'The client agreed to a laboratory.',
-      no: usOnly ? 'Nobody but us may see the data.' : 'The client does not want a laboratory.',
+      no:
+        seenBy === 'us-only'
+          ? 'Nobody but us may see the data.'
+          : isIn
+            ? 'Nothing may leave the house.'
+            : 'The client does not want a laboratory.',
       unknown: 'The client has not been asked yet about a laboratory.',
     }
   },
   price: ({ kind }, _gate, { ofCase }) => {
-    const { money } = ofCase.limits
+    const { money, budget } = ofCase.limits
     const most = kind.money.look + kind.money.take
     return {
-      met: !known(money) ? 'unknown' : money >= most ? 'yes' : 'no',
+      met: !known(money) ? (payableOf(budget) ?? 'unknown') : money >= most ? 'yes' : 'no',
       fact: 'limits.money',
       yes: 'Within what the client can spend.',
       no: `It costs up to ${most}; the client can spend ${String(money)}.`,
-      unknown: 'It is not known what the client can spend.',
+      unknown:
+        budget === 'little'
+          ? 'The client wants to spend little.'
+          : budget === 'whatever'
+            ? 'The client would pay whatever it takes, but has named no sum.'
+            : 'It is not known what the client can spend.',
     }
   },
 }
@@ -248,7 +369,13 @@ const NOT_ASKED: Record<string, Estimate> = {
 /** Every gate of a route, read from the facts of the case. */
 export function gatesOf(binding: Binding, situation: Situation): GateState[] {
   const family: Gate[] = binding.fits === 'perhaps' ? [{ gate: 'platform' }] : []
-  return [...family, ...binding.kind.gates].map((gate) => gateState(gate, binding, situation))
+  const { copy } = binding
+  // Of every copy it can be known whether there is one, and where it lies.
+  const ofCopy: Gate[] = [
+    ...(copy && known(copy.exists) ? [{ gate: 'exists' } as const] : []),
+    ...(copy && known(copy.lies) ? [{ gate: 'where' } as const] : []),
+  ]
+  return [...family, ...ofCopy, ...binding.kind.gates].map((gate) => gateState(gate, binding, situation))
 }
 
 /** How likely a gate is met while that is unknown: the playbook's prior, updated by what the shop has seen. */

@@ -196,12 +196,22 @@ function sharesBySlice(coverage: readonly Estimate[], rest: Estimate): Estimate[
 }
 
 /** Whether what is read keeps the type at all. */
-function keepsOf({ kind, copy }: Binding, { wanted }: Axis, situation: Situation): Survival {
+function keepsOf({ kind, copy, device }: Binding, { wanted }: Axis, situation: Situation): Survival {
   const what = known(wanted.type) ? TYPE_WORDS[wanted.type] : 'what is wanted'
   if (kind.losses && known(situation.ofCase.loss.how) && !wasLostBy(situation, kind.losses))
     return { value: ZERO, fact: 'loss.how', says: () => 'This route does not help after such a loss.' }
   if (!serves(kind, wanted.type))
     return { value: ZERO, fact: `wanted.${wanted.id}.type`, says: () => `This route cannot recover ${what}.` }
+  if (copy === null && device?.condition === 'gone')
+    return { value: ZERO, fact: `devices.${device.id}.condition`, says: () => 'The device itself is gone.' }
+  const elsewhere = onAnother(kind, copy, device, wanted)
+  if (elsewhere) return { value: ZERO, fact: `wanted.${wanted.id}.on`, says: () => elsewhere }
+  if (wanted.placeholders === 'yes' && (copy === null || copy.kind === 'medium'))
+    return {
+      value: ZERO,
+      fact: `wanted.${wanted.id}.placeholders`,
+      says: () => 'There were only placeholders on the device; the content was in the cloud.',
+    }
   const cloudOnly = known(wanted.lived) && wanted.lived.every((place) => place.place === 'cloud')
   if (kind.brings.by === 'snapshot' && copy && isDeviceBackup(copy) && cloudOnly)
     return {
@@ -223,6 +233,18 @@ function keepsOf({ kind, copy }: Binding, { wanted }: Axis, situation: Situation
     fact: copy ? `copies.${copy.id}.keeps` : null,
     says: () => (prior === 1 ? `It keeps ${what}.` : `Such a copy usually keeps ${what}; nobody has checked yet.`),
   }
+}
+
+/** Why a device or medium that is read itself cannot have the set: it is said to have been on others. Else null. */
+function onAnother(
+  kind: Binding['kind'],
+  copy: Binding['copy'],
+  device: Binding['device'],
+  { on }: Axis['wanted'],
+): string | null {
+  const read = copy === null ? device?.id : copy.kind === 'medium' ? copy.id : undefined
+  if (!known(on) || read === undefined || on.includes(read)) return null
+  return kind.reads.from === 'copy' ? null : 'They were on another device or medium.'
 }
 
 const isDeviceBackup = ({ kind }: Copy) => kind.endsWith('-backup') || kind === 'trusted-computer'

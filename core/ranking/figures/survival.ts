@@ -1,14 +1,14 @@
 import { known, knownOr } from '../../cases/shape/fact'
 import { isHandheld, usualStorageKind, type Device } from '../../cases/shape/device'
-import { DELETIONS, STILL_THERE } from '../../cases/shape/loss'
-import { DAY_MS } from '../../cases/shape/moment'
+import { DELETIONS, STILL_THERE, writtenRange, type ByteRange } from '../../cases/shape/loss'
+import { DAY_MS, spanOf, type Span } from '../../cases/shape/moment'
 import type { Storage } from '../../cases/shape/storage'
 import { itemBytesOf, type WantedSet } from '../../cases/shape/wanted'
 import { sayBytes } from '../../cases/telling/saying/amounts'
 import { certain, clamped, ONE, product, ZERO, type Estimate } from '../situation/estimate'
 import { wholeAfterFilling, wholeAfterWriting } from './overwriting'
 import type { Situation } from '../situation/situation'
-import { pointsIn } from '../situation/spread'
+import { pointsIn, shareAfter } from '../situation/spread'
 
 /** What the physics leaves of the wanted items on a medium. */
 export interface Survival {
@@ -29,8 +29,11 @@ export interface MediumAsked {
   readonly until: number | null
 }
 
-/** The time (ms) up to which what happened to the medium counts. */
-const endOf = (medium: Pick<MediumAsked, 'until'>, { now }: Situation) => Math.min(now, medium.until ?? now)
+/** The time (ms) up to which what happened to the medium counts: nothing happens in a device that is off. */
+function endOf({ until, device }: Pick<MediumAsked, 'until' | 'device'>, { now }: Situation): number {
+  const off = device?.power === 'off' && known(device.offSince) ? spanOf(device.offSince) : null
+  return Math.min(now, until ?? now, off ? (off.from + off.to) / 2 : now)
+}
 
 const lossMiddle = ({ loss }: Situation) => (loss.from + loss.to) / 2
 
@@ -79,12 +82,15 @@ export function storageKindOf({ storage, device }: MediumAsked): StorageKindName
   return device ? usualStorageKind(device) : 'unknown'
 }
 
+const middleOf = ({ from, to }: ByteRange) => (from + to) / 2
+
 /** Bytes written per day of use, or the usual figure for such a medium. */
 export function dailyWritingOf(medium: MediumAsked, situation: Situation): Estimate {
   const { since } = situation.ofCase.loss
   if (known(since.writtenBytes)) {
     const days = Math.max(0.5, (situation.now - lossMiddle(situation)) / DAY_MS)
-    return certain(since.writtenBytes / days)
+    const { from, to } = writtenRange(since.writtenBytes)
+    return [from / days, (from + to) / 2 / days, to / days]
   }
   return DAILY_BYTES[storageKindOf(medium)]!
 }
@@ -93,7 +99,7 @@ export function dailyWritingOf(medium: MediumAsked, situation: Situation): Estim
 export function freeAfterLoss({ storage, ...medium }: MediumAsked, situation: Situation): number {
   const how = situation.ofCase.loss.how
   if (FORMATS.includes(how) && known(storage.capacityBytes)) return storage.capacityBytes
-  const written = knownOr(situation.ofCase.loss.since.writtenBytes, 0)
+  const written = middleOf(writtenRange(knownOr(situation.ofCase.loss.since.writtenBytes, 0)))
   if (known(storage.freeBytes)) return storage.freeBytes + written
   if (known(storage.capacityBytes)) return storage.capacityBytes * 0.4
   return USUAL_FREE[storageKindOf({ storage, ...medium })]!
@@ -251,14 +257,34 @@ export function discardOdds(medium: MediumAsked): readonly [atOnce: number, byTi
   return DISCARD_PRIOR[storageKindOf(medium)]!
 }
 
+/** When the timer last ran before `end`, where it is known when it runs next; a run every week. */
+function lastRun({ storage }: MediumAsked, end: number): Span | null {
+  if (!known(storage.discardNext)) return null
+  const next = spanOf(storage.discardNext)
+  const weeks = Math.max(0, Math.ceil((next.to - end) / (DISCARD_TIMER_DAYS * DAY_MS)))
+  const back = weeks * DISCARD_TIMER_DAYS * DAY_MS
+  return { from: next.from - back, to: next.to - back }
+}
+
+/** How much of a range is before `time`. */
+const shareBefore = (span: Span, time: number) => 1 - shareAfter(span, time)
+
 /** The chance that no run of the timer fell between the loss and now, whatever weekday it runs on. */
 function notYetDiscarded(medium: MediumAsked, situation: Situation): number {
   const { loss } = situation
   const end = endOf(medium, situation)
   const points = pointsIn(loss, 9)
+  const last = lastRun(medium, end)
+  if (last) return points.reduce((sum, time) => sum + shareBefore(last, time), 0) / points.length
   return (
     points.reduce((sum, time) => sum + clamped(1 - (end - time) / (DISCARD_TIMER_DAYS * DAY_MS)), 0) / points.length
   )
+}
+
+/** The mean of a function over a range, at nine points of it; its value where the range has no width. */
+function meanOver(from: number, to: number, of: (at: number) => number): number {
+  const points = pointsIn({ from, to }, 9)
+  return points.reduce((sum, at) => sum + of(at), 0) / points.length
 }
 
 function overwriting(medium: MediumAsked, set: WantedSet, situation: Situation): Survival {
@@ -269,11 +295,18 @@ function overwriting(medium: MediumAsked, set: WantedSet, situation: Situation):
   const left = (written: number) =>
     fills ? wholeAfterFilling(written, free) : wholeAfterWriting({ written, free, fileBytes: itemBytesOf(set) })
   if (known(since.writtenBytes)) {
-    const written = medium.until === null ? since.writtenBytes : dailyWritingOf(medium, situation)[1] * days
+    const daily = dailyWritingOf(medium, situation)
+    const { from, to } =
+      medium.until === null ? writtenRange(since.writtenBytes) : { from: daily[0] * days, to: daily[2] * days }
+    const written = (from + to) / 2
+    const said =
+      from === to
+        ? `About ${sayBytes(Math.round(written))}`
+        : `Between ${sayBytes(Math.round(from))} and ${sayBytes(Math.round(to))}`
     return {
-      value: certain(left(written)),
+      value: [left(to), meanOver(from, to, left), left(from)],
       fact: 'loss.since.writtenBytes',
-      says: () => `About ${sayBytes(Math.round(written))} were written since, into ${sayBytes(free)} that were free.`,
+      says: () => `${said} were written since, into ${sayBytes(free)} that were free.`,
     }
   }
   if (since.used === 'no' && since.installed !== 'yes')

@@ -5,9 +5,10 @@ import { known } from '../../cases/shape/fact'
 import { DAY_MS, HOUR_MS, isoOf, spanOf, type Span } from '../../cases/shape/moment'
 import { spanWords } from '../../cases/telling/words'
 import type { Copy } from '../../cases/shape/copy'
+import type { Secret } from '../../cases/shape/secret'
 import type { Binding } from '../../playbook/bind'
 import type { GateName } from '../../playbook/kinds/route-kind'
-import { unmetPriorOf } from '../figures/gates'
+import { payableOf, SUPPOSED, THOUGHT_KNOWN, unmetPriorOf, workingUnknown } from '../figures/gates'
 import { mediumOf } from '../figures/options'
 import { zoneOf, type Situation } from '../situation/situation'
 import { discardOdds, encryptionOdds, type MediumAsked } from '../figures/survival'
@@ -43,6 +44,7 @@ export function unknownsOf(situation: Situation, bindings: readonly Binding[]): 
     ...lossUnknowns(situation),
     ...ofCase.devices.flatMap((device) => deviceUnknowns(device, bindings, situation)),
     ...ofCase.copies.flatMap((copy) => copyUnknowns(copy, bindings, situation)),
+    ...ofCase.secrets.flatMap((secret) => secretUnknowns(secret, bindings, situation)),
     ...wantedUnknowns(situation, bindings),
     ...termUnknowns(situation, bindings),
   ].filter((unknown) => unknown.answers.length > 1)
@@ -136,7 +138,7 @@ function deviceUnknowns(device: Device, bindings: readonly Binding[], situation:
           : { 'desktop-pc': 0.6, 'maker-desktop': 0.3, 'unix-desktop': 0.1 },
       ),
     )
-  const working = prior('working') ?? prior('disk-out')
+  const working = workingUnknown(device)?.[1] ?? prior('working') ?? prior('disk-out')
   if (!known(device.condition) && working !== null)
     unknowns.push(either(`${path}.condition`, 'working', 'no-power', working))
   const passcode = prior('passcode')
@@ -174,10 +176,12 @@ function copyUnknowns(copy: Copy, bindings: readonly Binding[], situation: Situa
   const ask = (fact: string, yes: string, no: string, chance: number | null) => {
     if (chance !== null) unknowns.push(either(`${path}.${fact}`, yes, no, chance))
   }
-  if (!known(copy.account)) ask('account', 'known', 'not-known', prior('account'))
+  if (copy.exists === 'supposed' && here.length > 0) ask('exists', 'yes', 'no', SUPPOSED[1])
+  const shares = (id: string) => situation.ofCase.secrets.some((secret) => secret.id === id)
+  if (!known(copy.account) && !shares(copy.accountOf)) ask('account', 'known', 'not-known', prior('account'))
   if (copy.encrypted !== 'no' && prior('backup-password') !== null) {
     if (!known(copy.encrypted)) ask('encrypted', 'yes', 'no', 0.5)
-    if (!known(copy.password) || copy.password === 'thought-known')
+    if ((!known(copy.password) || copy.password === 'thought-known') && !shares(copy.passwordOf))
       ask('password', 'opened', 'not-known', copy.password === 'thought-known' ? 0.75 : prior('backup-password'))
   }
   if (!known(copy.selective)) ask('selective', 'yes', 'no', prior('selective'))
@@ -210,6 +214,19 @@ function copyUnknowns(copy: Copy, bindings: readonly Binding[], situation: Situa
   return medium ? [...unknowns, ...storageUnknowns(medium)] : unknowns
 }
 
+/** An account or a password that several copies share is one fact. */
+function secretUnknowns(secret: Secret, bindings: readonly Binding[], situation: Situation): Unknown[] {
+  const here = bindings.filter(({ copy }) => copy?.accountOf === secret.id || copy?.passwordOf === secret.id)
+  const isAccount = here.some(({ copy }) => copy?.accountOf === secret.id)
+  // Of a password that is said to be known it is not known whether it opens anything.
+  const isThought = secret.state === 'thought-known' || (secret.state === 'known' && !isAccount)
+  if (known(secret.state) && !isThought) return []
+  const prior = isThought ? THOUGHT_KNOWN[1] : priorFor(isAccount ? 'account' : 'backup-password', here, situation)
+  return prior === null
+    ? []
+    : [either(`secrets.${secret.id}.state`, isAccount && !isThought ? 'known' : 'opened', 'not-known', prior)]
+}
+
 /** The chance that a backup keeps the wanted kinds of data at all, as the playbook has it. */
 function keepsPrior(here: readonly Binding[], { ofCase }: Situation): number {
   const kind = here.find((binding) => binding.kind.keeps)?.kind
@@ -221,7 +238,12 @@ function keepsPrior(here: readonly Binding[], { ofCase }: Situation): number {
 /** A copy of unknown date: some time from six weeks before the loss until now. */
 function takenAnswers(fact: string, situation: Situation): Answer[] {
   const { loss } = situation.told
-  return partsOf(fact, { from: loss.from - 45 * DAY_MS, to: situation.now }, TAKEN_POINTS, situation)
+  return partsOf(
+    fact,
+    { from: Math.min(loss.from, situation.now) - 45 * DAY_MS, to: situation.now },
+    TAKEN_POINTS,
+    situation,
+  )
 }
 
 function wantedUnknowns({ ofCase }: Situation, bindings: readonly Binding[]): Unknown[] {
@@ -248,12 +270,15 @@ function termUnknowns(situation: Situation, bindings: readonly Binding[]): Unkno
   if (erase !== null && !known(consent.erase.answer))
     unknowns.push(either('consent.erase.answer', 'given', 'refused', erase))
   const laboratory = priorFor('consent-laboratory', bindings, situation)
-  if (laboratory !== null && limits.seenBy !== 'us-only') {
+  if (laboratory !== null && limits.seenBy !== 'us-only' && limits.seenBy !== 'in-house') {
     if (!known(consent.laboratory.answer))
       unknowns.push(either('consent.laboratory.answer', 'given', 'refused', laboratory))
     if (!known(limits.seenBy)) unknowns.push(either('limits.seenBy', 'anyone', 'us-only', 0.8))
   }
-  const price = priorFor('price', bindings, situation)
+  const price =
+    priorFor('price', bindings, situation) === null
+      ? null
+      : (payableOf(limits.budget)?.[1] ?? priorFor('price', bindings, situation))
   if (price !== null && !known(limits.money)) {
     const dearest = Math.max(...bindings.map(({ kind }) => kind.money.look + kind.money.take))
     unknowns.push({

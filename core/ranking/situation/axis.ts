@@ -40,27 +40,59 @@ function sliceCount(made: Span): number {
  * weigh more by the shop's factor.
  */
 export function axesOf(ofCase: Case, weights: Weights): Axis[] {
-  const raw = ofCase.wanted.map((set) => ({ set, cut: cut(set), isDated: isDated(set) }))
+  const raw = ofCase.wanted.map((set) => {
+    const slices = cut(set)
+    return { set, cut: slices, masses: massesOf(set, slices), isDated: isDated(set) }
+  })
   const weightOf = (set: WantedSet, slice: Span, mass: number) =>
     mass * (1 + (weights.mustHave - 1) * mustHaveShare(set, slice))
   const whole = raw.reduce(
-    (sum, { set, cut: slices }) =>
-      sum + slices.reduce((inner, slice) => inner + weightOf(set, slice, 1 / slices.length), 0),
+    (sum, { set, cut: slices, masses }) =>
+      sum + slices.reduce((inner, slice, index) => inner + weightOf(set, slice, masses[index]!), 0),
     0,
   )
-  const worth = known(ofCase.limits.worth) ? ofCase.limits.worth : weights.worth
-  return raw.map(({ set, cut: slices, isDated: dated }) => {
-    const missing = missingBySlice(ofCase, set, slices.length)
+  const worth = worthOf(ofCase, weights)
+  return raw.map(({ set, cut: slices, masses, isDated: dated }) => {
+    const missing = missingBySlice(ofCase, set, masses)
     return {
       wanted: set,
       isDated: dated,
       slices: slices.map((slice, index) => {
-        const mass = 1 / slices.length
+        const mass = masses[index]!
         const share = whole > 0 ? weightOf(set, slice, mass) / whole : 0
         return { ...slice, mass, missing: missing[index]!, worth: worth * share * missing[index]! }
       }),
     }
   })
+}
+
+/** What having everything back is worth: as the client says, else the shop's figure by the effort that it is worth to them. */
+function worthOf({ limits }: Case, weights: Weights): number {
+  if (known(limits.worth)) return limits.worth
+  // A sum that they can spend says more than a word for it.
+  return known(limits.budget) && !known(limits.money)
+    ? weights.worth * weights[BUDGET_WEIGHT[limits.budget]]
+    : weights.worth
+}
+
+const BUDGET_WEIGHT = { little: 'littleBudget', usual: 'usualBudget', whatever: 'wholeBudget' } as const
+
+/** The share of the set's items in each slice: even, except where it is said that more of them are in a part of the time. */
+function massesOf({ spread }: WantedSet, slices: readonly Span[]): number[] {
+  const even = 1 / slices.length
+  if (!known(spread)) return slices.map(() => even)
+  const masses = slices.map(() => 0)
+  let placed = 0
+  for (const { made, share } of spread) {
+    const range = spanOf(made)
+    const within = slices.map((slice) => Math.max(0, Math.min(slice.to, range.to) - Math.max(slice.from, range.from)))
+    const whole = within.reduce((sum, part) => sum + part, 0)
+    if (whole === 0) continue
+    placed += share
+    for (const [index, part] of within.entries()) masses[index]! += (share * part) / whole
+  }
+  if (placed > 1) return masses.map((mass) => mass / placed)
+  return masses.map((mass) => mass + (1 - placed) * even)
 }
 
 function isDated(set: WantedSet): boolean {
@@ -89,8 +121,9 @@ function mustHaveShare(set: WantedSet, slice: Span): number {
  * The share of each slice that no run has brought back undamaged. A run's items are assigned to the slices that it was
  * expected to reach; what does not fit there goes to the other slices.
  */
-function missingBySlice(ofCase: Case, set: WantedSet, count: number): number[] {
-  const missing = Array.from({ length: count }, () => 1)
+function missingBySlice(ofCase: Case, set: WantedSet, masses: readonly number[]): number[] {
+  const count = masses.length
+  const missing = masses.map(() => 1)
   for (const run of ofCase.runs) {
     const sound = run.results
       .filter((result) => result.wanted === set.id)
@@ -99,24 +132,28 @@ function missingBySlice(ofCase: Case, set: WantedSet, count: number): number[] {
     const reach = run.predicted?.reach[set.id]
     const fits = reach?.length === count ? reach : null
     const share = known(set.count) ? Math.min(1, sound / countOf(set)) : (run.predicted?.share ?? 0.5)
-    let left = lay(missing, share * count, fits ?? missing)
-    if (left > 1e-9) left = lay(missing, left, missing.slice())
+    const left = lay(missing, share, fits ?? missing, masses)
+    if (left > 1e-9) lay(missing, left, missing.slice(), masses)
   }
   return missing
 }
 
-/** Takes `amount` slices' worth away in proportion to `weights`, never more than is there; returns the rest. */
-function lay(missing: number[], amount: number, weights: readonly number[]): number {
+/** Takes `amount`, a share of the whole set, away in proportion to `weights`, never more than is there; returns the rest. */
+function lay(missing: number[], amount: number, weights: readonly number[], masses: readonly number[]): number {
   let rest = amount
   for (let round = 0; round < missing.length && rest > 1e-9; round++) {
-    const open = missing.map((value, index) => (value > 0 ? Math.min(value, weights[index]! * value) : 0))
+    const open = missing.map((value, index) =>
+      value > 0 ? Math.min(value, weights[index]! * value) * masses[index]! : 0,
+    )
     const sum = open.reduce((total, value) => total + value, 0)
     if (sum <= 0) return rest
     let taken = 0
     for (const [index, value] of open.entries()) {
-      const part = Math.min(missing[index]!, (rest * value) / sum)
+      const mass = masses[index]!
+      if (mass === 0) continue
+      const part = Math.min(missing[index]!, (rest * value) / sum / mass)
       missing[index] = missing[index]! - part < 1e-9 ? 0 : missing[index]! - part
-      taken += part
+      taken += part * mass
     }
     rest -= taken
   }

@@ -10,12 +10,21 @@ export interface LossRange extends Span {
 /** How far back a loss is assumed to lie at most while nobody knows when it was, in days. */
 const FURTHEST_DAYS = 60
 
+/** A loss that is still to come: as it was said, else some time in the next 60 days. */
+function lossAhead({ loss: { when } }: Case, now: number): LossRange {
+  if (!known(when)) return { from: now, to: now + FURTHEST_DAYS * DAY_MS, isKnown: false }
+  const told = spanOf(when)
+  const from = Math.max(told.from, now)
+  return { from, to: Math.max(told.to, from), isKnown: true }
+}
+
 /**
  * When the loss happened: the range as stated, never later than it was noticed or than now. Where it is unknown, it is
  * some time in the last 60 days, and not before the newest wanted items were created.
  */
 export function lossRangeOf(ofCase: Case, now: number): LossRange {
   const { when, noticed } = ofCase.loss
+  if (ofCase.loss.how === 'not-lost-yet') return lossAhead(ofCase, now)
   const last = Math.min(now, known(noticed) ? spanOf(noticed).to : now)
   if (known(when)) {
     const told = spanOf(when)

@@ -9,10 +9,14 @@ import type { Coverage, CoverageRule } from './coverage-rule'
 import { library } from './library'
 import { libraryBin } from './library-bin'
 import { nothing } from './nothing'
+import { otherDevice } from './other-device'
 import { person } from './person'
 import { place } from './place'
+import { present } from './present'
+import { rolling } from './rolling'
 import { rows } from './rows'
 import { snapshot } from './snapshot'
+import { asStated } from './stated'
 import { storage } from './storage'
 import { versions } from './versions'
 
@@ -29,12 +33,15 @@ export const COVERAGE_RULES: { readonly [By in Brings['by']]: CoverageRule<By> }
   autosave,
   rows,
   account,
+  present,
+  'other-device': otherDevice,
+  rolling,
   nothing,
 }
 
-/** The share of a wanted set that a copy covers. */
+/** The share of a wanted set that a copy covers: by its kind, and by what was said of this one. */
 export function coverageOf(binding: Binding, axis: Axis, situation: Situation): Coverage {
   const { brings } = binding.kind
   const rule = COVERAGE_RULES[brings.by] as CoverageRule<Brings['by']>
-  return rule(binding, brings, axis, situation)
+  return asStated(rule(binding, brings, axis, situation), binding.copy, brings.by, axis, situation)
 }

@@ -1,4 +1,4 @@
-import { ZERO } from '../../situation/estimate'
+import { ZERO, type Estimate } from '../../situation/estimate'
 import { flat, type CoverageRule } from './coverage-rule'
 import { deletionOdds } from './shares'
 import { syncedCoverage } from './synced'
@@ -6,7 +6,9 @@ import { syncedCoverage } from './synced'
 /** What had synced, and was deleted since. */
 export const libraryBin: CoverageRule<'library-bin'> = (binding, _brings, axis, situation) => {
   const reached = syncedCoverage(binding, axis, situation)
-  const deleted = deletionOdds(situation.ofCase.loss.how)
+  const { how } = situation.ofCase.loss
+  // What was deleted past the device's bin may have been erased in the cloud too, or only moved into its bin.
+  const deleted: Estimate = how === 'deleted-past-bin' ? [0.15, 0.4, 0.7] : deletionOdds(how)
   if (binding.copy?.binEmptied === 'yes')
     return {
       bySlice: flat(axis, ZERO),

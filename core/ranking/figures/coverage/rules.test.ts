@@ -72,6 +72,17 @@ const SAMPLES: { readonly [By in Brings['by']]: Sample<By> } = {
     most: { ...lost, 'copies.c1': { kind: 'social-account', count: 200 } },
     little: { ...lost, 'copies.c1': { kind: 'social-account', count: 2 } },
   },
+  present: { brings: { by: 'present' }, most: { ...lost, 'loss.how': 'not-lost-yet' }, little: lost },
+  'other-device': {
+    brings: { by: 'other-device' },
+    most: { ...lost, 'copies.c1': { kind: 'other-device', lastOnline: ago(11) } },
+    little: { ...lost, 'copies.c1': { kind: 'other-device', lastOnline: ago(50) } },
+  },
+  rolling: {
+    brings: { by: 'rolling' },
+    most: { ...lost, 'copies.c1': { kind: 'app-copies' } },
+    little: { ...lost, 'loss.how': 'factory-reset', 'copies.c1': { kind: 'app-copies' } },
+  },
   // What holds nothing has no case in which it reaches most.
   nothing: { brings: { by: 'nothing' }, most: lost, little: lost },
 }

@@ -16,6 +16,11 @@ export function deletionOdds(how: string): Estimate {
   return ZERO
 }
 
+/** The same for a bin: what was deleted past it never went through it. */
+export function binOdds(how: string): Estimate {
+  return how === 'deleted-past-bin' ? ZERO : deletionOdds(how)
+}
+
 /** What was made by `time`, as a share of the slice. */
 export function madeBy(slice: Slice, time: number): number {
   return slice.to === slice.from ? (slice.from === 0 || slice.from <= time ? 1 : 0) : 1 - shareAfter(slice, time)

@@ -2,13 +2,13 @@ import { known, knownOr } from '../../../cases/shape/fact'
 import { DELETIONS } from '../../../cases/shape/loss'
 import { DAY_MS, spanOf, type Span } from '../../../cases/shape/moment'
 import { spanWords } from '../../../cases/telling/words'
-import type { Period } from '../../../playbook/kinds/route-kind'
-import type { Slice } from '../../situation/axis'
+import type { Period } from '../../../cases/shape/period'
 import { certain, clamped, ZERO, type Estimate } from '../../situation/estimate'
 import { zoneOf, type Situation } from '../../situation/situation'
 import { pointsIn, shareAfter, shareUpTo, sumIsAfter } from '../../situation/spread'
 import { flat, type CoverageRule } from './coverage-rule'
 import { lostAfter, madeBy, QUADRATURE } from './shares'
+import { overlap } from './stated'
 
 /**
  * A snapshot covers what existed, and was not lost yet, when it was taken. Taken after the loss it covers nothing,
@@ -22,7 +22,7 @@ export const snapshot: CoverageRule<'snapshot'> = (binding, brings, axis, situat
   const isTold = known(copy.taken)
   const taken = isTold
     ? clip(spanOf(copy.taken as { from: string; to: string }), now)
-    : { from: loss.from - 45 * DAY_MS, to: now }
+    : { from: Math.min(loss.from, now) - 45 * DAY_MS, to: now }
   const points = pointsIn(taken, QUADRATURE)
   const binOdds = points.map((time) =>
     brings.keptBin ? keptBinOdds(copy.keepsBin, brings.keptBin, time, situation) : ZERO,
@@ -55,14 +55,9 @@ export const snapshot: CoverageRule<'snapshot'> = (binding, brings, axis, situat
 
 const clip = (span: Span, now: number): Span => ({ from: Math.min(span.from, now), to: Math.min(span.to, now) })
 
-function overlap(slice: Slice, range: Span): number {
-  if (slice.to === slice.from) return slice.from === 0 || (range.from <= slice.from && slice.from <= range.to) ? 1 : 0
-  return clamped(shareAfter(slice, range.from) - shareAfter(slice, range.to))
-}
-
 /** The chance that a copy taken after the loss includes the bin, and that the bin still had the items then. */
 function keptBinOdds(keepsBin: string, period: Period, time: number, { ofCase, loss }: Situation): Estimate {
-  if (!DELETIONS.includes(ofCase.loss.how) || keepsBin === 'no') return ZERO
+  if (!DELETIONS.includes(ofCase.loss.how) || ofCase.loss.how === 'deleted-past-bin' || keepsBin === 'no') return ZERO
   const held = sumIsAfter(loss, { from: period.minDays * DAY_MS, to: period.maxDays * DAY_MS }, time)
   return knownOr(keepsBin as 'yes' | 'no' | 'unknown', null) === 'yes'
     ? certain(held * 0.95)

@@ -17,6 +17,9 @@ export const storage: CoverageRule<'storage'> = (binding, _brings, axis, situati
   const isMedium = binding.copy?.kind === 'medium'
   const here = isMedium ? 'card' : 'device'
   const fact = `wanted.${axis.wanted.id}.lived`
+  const { on } = axis.wanted
+  if (!known(lived) && known(on) && on.includes(binding.copy?.id ?? binding.device?.id ?? ''))
+    return { bySlice: flat(axis, ONE), fact: `wanted.${axis.wanted.id}.on`, says: () => 'They were stored on it.' }
   const isBareDevice = binding.device !== null && isBareMedium(binding.device)
   if (!known(lived)) {
     const value: Estimate = isMedium ? [0.3, 0.6, 0.9] : ONE

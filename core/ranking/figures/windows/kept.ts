@@ -1,12 +1,15 @@
+import { knownOr } from '../../../cases/shape/fact'
 import { DAY_MS, type Span } from '../../../cases/shape/moment'
+import { sayDays } from '../../../cases/telling/saying/amounts'
 import { spanWords } from '../../../cases/telling/words'
-import type { Period } from '../../../playbook/kinds/route-kind'
+import type { Period } from '../../../cases/shape/period'
 import { zoneOf, type Situation } from '../../situation/situation'
 import { sumIsAfter } from '../../situation/spread'
 import type { Closing, WindowRule } from './window-rule'
 
-/** Kept for a period from the loss. */
-export const kept: WindowRule<'kept'> = ({ period }, { situation }) => keptFor(period, situation)
+/** Kept for a period from the loss: this copy's own, where it is known. */
+export const kept: WindowRule<'kept'> = ({ period }, { binding, situation }) =>
+  keptFor(knownOr(binding.copy?.keepsFor, period), situation)
 
 /** Kept for a period that is a range, from a loss that is a range. */
 export function keptFor(period: Period, situation: Situation): Closing {
@@ -28,8 +31,7 @@ export function keptFor(period: Period, situation: Situation): Closing {
 }
 
 /** "30 days", "20 to 30 days". */
-export const daysWords = ({ minDays, maxDays }: Period) =>
-  minDays === maxDays ? `${minDays} ${minDays === 1 ? 'day' : 'days'}` : `${minDays} to ${maxDays} days`
+export const daysWords = ({ minDays, maxDays }: Period) => sayDays(minDays, maxDays)
 
 /** A closing is given by the day; to the minute it would sound more precise than it is. */
 const wholeDays = (span: Span): Span =>

@@ -1,11 +1,12 @@
-import { known } from '../../../cases/shape/fact'
+import { known, knownOr } from '../../../cases/shape/fact'
 import { DAY_MS, spanOf, type Span } from '../../../cases/shape/moment'
 import { dayWords, spanWords } from '../../../cases/telling/words'
 import type { Binding } from '../../../playbook/bind'
-import type { Period } from '../../../playbook/kinds/route-kind'
+import type { Period } from '../../../cases/shape/period'
 import { zoneOf, type Situation } from '../../situation/situation'
 import { shareAfter, sumIsAfter } from '../../situation/spread'
 import { daysWords } from './kept'
+import { isMachineOff } from './machine-off'
 import { NEVER, type Closing, type WindowRule } from './window-rule'
 
 /** The id of the hold that stops the next run from replacing this copy. */
@@ -15,9 +16,17 @@ export const stopBackupHold = (copyId: string) => `stop-backup-${copyId}`
 const MISSED_RUN = 0.25
 
 /** Until the next run replaces it; a run that was due and never happened has saved it. */
-export const replaced: WindowRule<'replaced'> = ({ otherwise }, { binding: { copy }, situation }) => {
+export const replaced: WindowRule<'replaced'> = ({ otherwise }, { binding, situation }) => {
+  const { copy } = binding
   if (!copy) return NEVER
-  if (!known(copy.replaced)) return otherwise ? agedOut(copy, otherwise, situation) : NEVER
+  if (isMachineOff(binding, situation) && copy.ran !== 'yes')
+    return {
+      ...NEVER,
+      fact: binding.device ? `devices.${binding.device.id}.power` : `copies.${copy.id}.replaced`,
+      says: () => 'The machine is off, so the run that would replace it does not come.',
+    }
+  const period = knownOr(copy.keepsFor, otherwise)
+  if (!known(copy.replaced)) return period ? agedOut(copy, period, situation) : NEVER
   const span = spanOf(copy.replaced)
   const fact = `copies.${copy.id}.replaced`
   const isPast = span.to <= situation.now

@@ -1,17 +1,32 @@
 import { STILL_THERE } from '../../../cases/shape/loss'
-import { DAY_MS, type Span } from '../../../cases/shape/moment'
+import { known } from '../../../cases/shape/fact'
+import { DAY_MS, spanOf, type Span } from '../../../cases/shape/moment'
 import { dayWords } from '../../../cases/telling/words'
-import { zoneOf } from '../../situation/situation'
+import { zoneOf, type Situation } from '../../situation/situation'
 import { shareAfter } from '../../situation/spread'
 import { wholeAfterWriting } from '../overwriting'
-import { dailyWritingOf, DISCARD_TIMER_DAYS, freeAfterLoss, storageKindOf } from '../survival'
+import { dailyWritingOf, DISCARD_TIMER_DAYS, freeAfterLoss, storageKindOf, type MediumAsked } from '../survival'
 import { NEVER, type WindowRule } from './window-rule'
+
+/** When the timer that erases freed blocks runs next: as it was said, else some time within its usual period. */
+function nextDiscard({ storage }: MediumAsked, { now }: Situation): Span {
+  const next = known(storage.discardNext) ? spanOf(storage.discardNext) : null
+  return next && next.to > now
+    ? { from: Math.max(next.from, now), to: next.to }
+    : { from: now, to: now + DISCARD_TIMER_DAYS * DAY_MS }
+}
 
 /** While a medium stays in use, every hour takes some of what a scan could find; out of use, nothing does. */
 export const reused: WindowRule<'reused'> = (_window, { medium, situation }) => {
   if (!medium) return NEVER
   const { loss } = situation.ofCase
   const fact = 'loss.since.used'
+  if (medium.device?.power === 'off')
+    return {
+      ...NEVER,
+      fact: `devices.${medium.device.id}.power`,
+      says: () => 'The device is off: nothing is written or erased until it is switched on.',
+    }
   const isHeld = ['stop-using', 'keep-medium-out', 'power-off'].some((hold) => situation.ticked.has(hold))
   if (STILL_THERE.includes(loss.how) || isHeld)
     return { ...NEVER, fact, says: () => 'Open as long as nothing is written to it.' }
@@ -19,7 +34,7 @@ export const reused: WindowRule<'reused'> = (_window, { medium, situation }) => 
     loss.since.used === 'no' ? 0 : dailyWritingOf(medium, situation)[1] * (loss.since.used === 'yes' ? 1 : 0.3)
   const free = freeAfterLoss(medium, situation)
   const timer = medium.storage.discard === 'by-timer' && storageKindOf(medium) !== 'card'
-  const within: Span = { from: situation.now, to: situation.now + DISCARD_TIMER_DAYS * DAY_MS }
+  const within = nextDiscard(medium, situation)
   return {
     survival: (time) => {
       const written = (rate * Math.max(0, time - situation.now)) / DAY_MS

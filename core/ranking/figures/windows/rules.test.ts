@@ -54,6 +54,19 @@ const SAMPLES: { readonly [Rule in Window['rule']]: Sample<Rule> } = {
     days: 1000,
     stays: { ...lost, ...stick, 'loss.since.used': 'no' },
   },
+  online: {
+    window: { rule: 'online' },
+    closes: { ...lost, 'copies.c1': { kind: 'other-device', lastOnline: ago(12) } },
+    days: 3,
+    // No such device, nothing that could go online.
+    stays: lost,
+  },
+  rolled: {
+    window: { rule: 'rolled', period: { minDays: 12, maxDays: 14 } },
+    closes: { ...lost, 'copies.c1': { kind: 'app-copies' } },
+    days: 5,
+    stays: { ...lost, 'devices.d1': { kind: 'phone', power: 'off' }, 'copies.c1': { kind: 'app-copies' } },
+  },
 }
 
 function windowWith(window: Window, facts: Facts) {

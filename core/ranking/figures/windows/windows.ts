@@ -3,11 +3,14 @@ import type { Binding } from '../../../playbook/bind'
 import type { RouteKind } from '../../../playbook/kinds/route-kind'
 import type { Situation } from '../../situation/situation'
 import type { MediumAsked } from '../survival'
+import { aheadClosing } from './ahead'
 import { deadlineClosing } from './deadline'
 import { fades } from './fades'
 import { kept } from './kept'
+import { online } from './online'
 import { replaced } from './replaced'
 import { reused } from './reused'
+import { rolled } from './rolled'
 import { synced } from './synced'
 import { NEVER, type Closing, type WindowRule } from './window-rule'
 
@@ -21,15 +24,17 @@ export const WINDOW_RULES: { readonly [Rule in Name]: WindowRule<Rule> } = {
   fades,
   synced,
   reused,
+  online,
+  rolled,
 }
 
 /**
- * The window of a route: its own rule together with the client's deadline. The survival function takes the time at
+ * The window of a route: its own rule together with the client's deadline, and with a loss that is still ahead. The survival function takes the time at
  * which the route starts; where it must be finished before it closes, its own length counts.
  */
 export function windowOf(binding: Binding, medium: MediumAsked | null, minutes: number, situation: Situation): Closing {
   const own = ownClosing(binding, medium, situation)
-  const deadline = deadlineClosing(situation)
+  const deadline = both(deadlineClosing(situation), aheadClosing(binding, situation))
   const length = minutes * MINUTE_MS
   const ownLength = binding.kind.by === 'done' ? length : 0
   if (deadline === NEVER && ownLength === 0) return own
@@ -38,6 +43,19 @@ export function windowOf(binding: Binding, medium: MediumAsked | null, minutes: 
     survival: (time) => own.survival(time + ownLength) * deadline.survival(time + length),
     earliest: leastOf(own.earliest, deadline.earliest),
     latest: leastOf(own.latest, deadline.latest),
+    fact: first.fact,
+    says: first.says,
+  }
+}
+
+/** Two closings that both have to be met. */
+function both(one: Closing, other: Closing): Closing {
+  if (one === NEVER || other === NEVER) return one === NEVER ? other : one
+  const first = earlier(one, other)
+  return {
+    survival: (time) => one.survival(time) * other.survival(time),
+    earliest: leastOf(one.earliest, other.earliest),
+    latest: leastOf(one.latest, other.latest),
     fact: first.fact,
     says: first.says,
   }

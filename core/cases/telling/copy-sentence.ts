@@ -1,0 +1,141 @@
+import type { Case } from '../shape/case'
+import { FACTS_OF_COPY, type Copy, type CopyFact } from '../shape/copy'
+import { known } from '../shape/fact'
+import { WHOLE_LOSSES } from '../shape/loss'
+import type { FactPath } from '../facts/facts'
+import { hasSecret } from './own-parts'
+import { said, word, type Piece, type Sentence } from './sentence'
+import { COPY_KIND_WORDS, isPlural, setWords, withArticle } from './words'
+
+/** The words before each fact of a copy. */
+const LEADS: Partial<Record<CopyFact, string>> = {
+  label: ', ',
+  taken: ', taken ',
+  account: ', account ',
+  sync: ', sync before the loss ',
+  syncedUntil: ', synced until ',
+  keeps: ', keeping ',
+  keepsFor: ', keeping things for ',
+  replaced: ', replaced ',
+  password: ', its password ',
+  covers: ', with those made ',
+  lies: ', lying ',
+  placeholders: ', with ',
+  lastOnline: ', last online ',
+  accountOf: ', the account: ',
+  passwordOf: ', the password: ',
+}
+
+/** Facts that every kind of copy has; they are in its sentence where they are known or where the story asks for them. */
+export const FACTS_OF_EVERY_COPY = [
+  'exists',
+  'lies',
+  'covers',
+  'keepsFor',
+  'placeholders',
+  'accountOf',
+  'passwordOf',
+] as const satisfies readonly CopyFact[]
+
+/** Every fact of a copy as a path, for the docket: its own, those of every copy, and what it holds of each wanted set. */
+export function factsOfCopy(copy: Copy, ofCase: Case): FactPath[] {
+  const own = FACTS_OF_COPY[copy.kind].filter((fact) => fact !== 'count')
+  const general = FACTS_OF_EVERY_COPY.filter(
+    (fact) =>
+      !(own as readonly string[]).includes(fact) &&
+      (fact !== 'accountOf' || hasSecret(copy, 'account')) &&
+      (fact !== 'passwordOf' || hasSecret(copy, 'password')),
+  )
+  const counted = known(copy.count) ? [`copies.${copy.id}.count`] : []
+  const held = counted.length > 0 ? [] : ofCase.wanted.map((set) => `copies.${copy.id}.holds.${set.id}`)
+  return [...[...own, ...general].flatMap((fact) => pathsOf(copy, fact)), ...counted, ...held]
+}
+
+/** A secret that several copies share is asked about once, by its own path. */
+function pathsOf(copy: Copy, fact: CopyFact): FactPath[] {
+  if (fact === 'account' && known(copy.accountOf)) return [`secrets.${copy.accountOf}.state`]
+  if (fact === 'password' && known(copy.passwordOf)) return [`secrets.${copy.passwordOf}.state`]
+  return [`copies.${copy.id}.${fact}`]
+}
+
+/** The sentence about one copy. */
+export function copySentence(copy: Copy, ofCase: Case): Sentence {
+  const kind = COPY_KIND_WORDS[copy.kind]
+  const at = (fact: string) => word(`copies.${copy.id}.${fact}`)
+  const part = { list: 'copies', id: copy.id, words: kind } as const
+  const isStated = known(copy.exists)
+  const begin = isStated
+    ? [said(`${capitalised(withArticle(kind))}: `), at('exists')]
+    : [said(`There ${isPlural(kind) ? 'are' : 'is'} ${withArticle(kind)}`)]
+  const pieces: Piece[] =
+    copy.exists === 'no' ? begin : [...begin, ...factPieces(copy, ofCase), ...heldPieces(copy, ofCase)]
+  return { id: `copy-${copy.id}`, part, pieces: [...pieces, said('.')] }
+}
+
+const capitalised = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
+
+function factPieces(copy: Copy, ofCase: Case): Piece[] {
+  const own = FACTS_OF_COPY[copy.kind].filter(
+    (fact) =>
+      fact !== 'count' &&
+      (fact !== 'password' || copy.encrypted !== 'no') &&
+      (fact !== 'ran' || known(copy.ran)) &&
+      !isAskedBefore(copy, fact, ofCase),
+  )
+  const more = FACTS_OF_EVERY_COPY.filter(
+    (fact) =>
+      fact !== 'exists' &&
+      !(own as readonly string[]).includes(fact) &&
+      (known(copy[fact]) || isNeeded(copy, fact, ofCase)),
+  )
+  return [...own, ...more].flatMap((fact) =>
+    pathsOf(copy, fact).flatMap((path) => [said(LEADS[fact] ?? ', '), word(path)]),
+  )
+}
+
+/** Whether an account or password that this copy shares is in the sentence of an earlier copy. */
+function isAskedBefore(copy: Copy, fact: CopyFact, { copies }: Case): boolean {
+  const naming = fact === 'account' ? 'accountOf' : fact === 'password' ? 'passwordOf' : null
+  if (naming === null || !known(copy[naming])) return false
+  return copies.findIndex((one) => one[naming] === copy[naming]) < copies.indexOf(copy)
+}
+
+/** Kinds of copies that lie on something which can be lost with the device. */
+const LIES_ON_SOMETHING: readonly string[] = [
+  'computer-backup',
+  'trusted-computer',
+  'file-history',
+  'earlier-versions',
+  'snapshot-timeline',
+  'system-image',
+  'bookmark-archive',
+  'disk-image',
+  'app-copies',
+]
+
+function isNeeded(copy: Copy, fact: (typeof FACTS_OF_EVERY_COPY)[number], ofCase: Case): boolean {
+  if (fact === 'lies') return LIES_ON_SOMETHING.includes(copy.kind) && WHOLE_LOSSES.includes(ofCase.loss.how)
+  if (fact === 'placeholders')
+    return ofCase.wanted.some((set) => set.placeholders === 'yes') && LIES_ON_SOMETHING.includes(copy.kind)
+  const secret = fact === 'accountOf' ? 'account' : fact === 'passwordOf' ? 'password' : null
+  if (secret === null || !hasSecret(copy, secret)) return false
+  return ofCase.copies
+    .slice(0, ofCase.copies.indexOf(copy))
+    .some((one) => one.exists !== 'no' && hasSecret(one, secret))
+}
+
+/** Copies of which it has to be asked how much of what is wanted they hold. */
+const asksHowMany = (copy: Copy) => FACTS_OF_COPY[copy.kind].includes('count')
+
+function heldPieces(copy: Copy, ofCase: Case): Piece[] {
+  if (known(copy.count)) return [said(', with '), word(`copies.${copy.id}.count`), said(' of them')]
+  const sets = ofCase.wanted.filter((set) => asksHowMany(copy) || known(copy.holds[set.id]))
+  const isOnly = ofCase.wanted.length <= 1
+  if (sets.length === 0)
+    return asksHowMany(copy) ? [said(', with '), word(`copies.${copy.id}.holds.w1`), said(' of them')] : []
+  return sets.flatMap((set, index) => [
+    said(index === 0 ? ', with ' : ', '),
+    word(`copies.${copy.id}.holds.${set.id}`),
+    said(isOnly ? ' of them' : ` of the ${setWords(set)}`),
+  ])
+}
