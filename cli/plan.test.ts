@@ -16,9 +16,29 @@ const now = Date.UTC(2026, 10, 24, 10, 42)
 const examples = join(import.meta.dirname, '../docs/examples')
 
 describe('lantern plan', () => {
-  it.each(['phone-photos', 'reformatted-card', 'saved-over-sheet'])('plans the documented example %s', (name) => {
+  it.each([
+    'phone-photos',
+    'reformatted-card',
+    'saved-over-sheet',
+    'fast-disk-switched-off',
+    'one-account-for-three',
+  ])('plans the documented example %s', (name) => {
     const outcome = planCommand(join(examples, `${name}.case.json`), { now: '2026-11-24T10:42:00Z' }, now)
     expect('plan' in outcome && Plan.parse(outcome.plan).order.length).toBeGreaterThan(0)
+  })
+
+  it('a file of version 1 gives the plan of the same file in version 2', () => {
+    const options = { now: '2026-11-24T10:42:00Z' }
+    const first = planCommand(join(import.meta.dirname, '../core/testing/version-1.case.json'), options, now)
+    expect(first).toEqual(planCommand(join(examples, 'phone-photos.case.json'), options, now))
+    // The order that it had before there was a version 2.
+    expect('plan' in first && first.plan.order).toEqual([
+      'gallery-bin:d1',
+      'medium-deep-scan:c2',
+      'cloud-library-bin:c1',
+      'backup-selective:c3',
+      'look-on-phone:d1',
+    ])
   })
 
   it('says each fault on a line of its own, with its path', () => {

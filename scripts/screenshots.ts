@@ -100,7 +100,7 @@ const pictures: {
       await page.locator('[data-thumb]').first().waitFor()
     },
   },
-  { name: 'bench-overview', path: '/bench' },
+  { name: 'compare', path: '/compare?case=SL-0012' },
   {
     name: 'client',
     path: '/?find=allotments',

@@ -1,6 +1,7 @@
 import { defaultPlaybook, Playbook } from '../core/playbook/playbook'
 import { DEFAULT_IDLE_MINUTES } from '../core/people/session'
 import { amended, type Amendment } from '../core/playbook/amending'
+import { upToDate } from '../core/playbook/up-to-date'
 import type { Database } from './db/open'
 import { keepSetting, readSetting } from './db/setting'
 import { invalid } from './failure'
@@ -14,7 +15,7 @@ export function readPlaybook(database: Database): Playbook {
   const kept = read.get(database)
   // Every request reads it, and it changes a few times a year, so only a new text is parsed.
   if (kept && kept.text === text) return kept.playbook
-  const playbook = text === null ? defaultPlaybook() : Playbook.parse(JSON.parse(text))
+  const playbook = text === null ? defaultPlaybook() : upToDate(Playbook.parse(JSON.parse(text)))
   read.set(database, { text, playbook })
   return playbook
 }

@@ -48,6 +48,7 @@ useHead({ title: 'Playbook' })
     class="mx-auto grid max-w-[1320px] gap-x-14 gap-y-10 px-6 py-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] desk:px-8"
   >
     <section aria-labelledby="periods">
+      <NuxtLink to="/compare" class="quiet-action mb-4" data-test="to-compare">Compare routes</NuxtLink>
       <h1 id="periods" class="text-[26px]">How long things are kept</h1>
       <p class="mt-1 max-w-[62ch] text-soft">
         {{

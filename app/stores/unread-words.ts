@@ -3,6 +3,9 @@ import { z } from 'zod'
 /** Text that was typed for a fact and not understood. It is no fact, and stays in this tab until it is put right. */
 const UnreadWord = z.object({ typed: z.string(), message: z.string() })
 export type UnreadWord = z.infer<typeof UnreadWord>
+/** The name under which text typed for one more part is kept. */
+export const unreadAdding = (list: string) => `add.${list}`
+
 const UnreadWords = z.record(z.string(), UnreadWord)
 
 /** The words of the open case that were not understood, by the path of their fact. */

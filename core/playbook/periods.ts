@@ -31,7 +31,7 @@ export function periodsOf({ kinds: ofShop }: Playbook): KeptPeriod[] {
         {
           kind: kind.id,
           which,
-          title: titleOf(kind),
+          title: genericTitle(kind),
           period,
           shipped: shipped ? periodIn(shipped, which) : null,
           note: kind.prior.note,
@@ -58,9 +58,10 @@ export function withPeriod(kind: RouteKind, which: PeriodName, period: Period): 
 
 const SHIPPED = new Map(kinds.map((kind) => [kind.id, RouteKind.parse(kind)]))
 
-/** "Photo bin on the device", "Bin of the cloud library". */
-function titleOf({ title, reads }: RouteKind): string {
-  const copy = reads.from === 'copy' && reads.kinds[0] ? `the ${COPY_KIND_WORDS[reads.kinds[0]]}` : 'the copy'
+/** The title of a kind without the words of a case: "Photo bin on the device", "Bin of the cloud library". */
+export function genericTitle({ title, reads }: RouteKind): string {
+  const words = reads.from === 'copy' && reads.kinds[0] ? COPY_KIND_WORDS[reads.kinds[0]] : 'medium'
+  const copy = words.startsWith('somebody') ? words : `the ${words}`
   const said = title.replace('{device}', 'the device').replace('{copy}', copy)
   return said.charAt(0).toUpperCase() + said.slice(1)
 }

@@ -80,7 +80,7 @@ const ADDING: Record<PartList, string> = {
         @click="opened[section.name] = !opened[section.name]"
       >
         {{
-          opened[section.name] ? 'fold away' : foldedCount(section) > 0 ? `${foldedCount(section)} not known` : 'change'
+          opened[section.name] ? 'Show less' : foldedCount(section) > 0 ? `${foldedCount(section)} not known` : 'change'
         }}
       </button>
     </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { COPY_KIND_ALSO, DEVICE_KIND_ALSO, TYPE_ALSO } from '~~/core/cases/telling/also-said'
 import { optionFor } from '~~/core/cases/telling/matching'
 import type { Option } from '~~/core/cases/telling/asking'
 import { nextId } from '~~/core/cases/shape/next-id'
@@ -13,6 +14,8 @@ const props = defineProps<{ list: PartList; question: string }>()
 const emit = defineEmits<{ added: [id: string] }>()
 
 const store = useOpenCaseStore()
+const unread = useUnreadWordsStore()
+const path = computed(() => unreadAdding(props.list))
 const field = useTemplateRef<{ focus: () => void }>('field')
 
 const LISTS = {
@@ -20,26 +23,30 @@ const LISTS = {
     letter: 'c',
     label: 'Another copy',
     fact: 'kind',
-    options: COPY_KINDS.map((kind) => ({ value: kind, words: copyWords(COPY_KIND_WORDS[kind]) })),
+    options: COPY_KINDS.map((kind) => ({
+      value: kind,
+      words: withArticle(COPY_KIND_WORDS[kind]),
+      also: COPY_KIND_ALSO[kind] ?? [],
+    })),
   },
   wanted: {
     letter: 'w',
     label: 'Another kind of data',
     fact: 'type',
-    options: DATA_TYPES.map((type) => ({ value: type, words: TYPE_WORDS[type] })),
+    options: DATA_TYPES.map((type) => ({ value: type, words: TYPE_WORDS[type], also: TYPE_ALSO[type] ?? [] })),
   },
   devices: {
     letter: 'd',
     label: 'Another device',
     fact: 'kind',
-    options: DEVICE_KINDS.map((kind) => ({ value: kind, words: withArticle(DEVICE_KIND_WORDS[kind]) })),
+    options: DEVICE_KINDS.map((kind) => ({
+      value: kind,
+      words: withArticle(DEVICE_KIND_WORDS[kind]),
+      also: DEVICE_KIND_ALSO[kind] ?? [],
+    })),
   },
 } as const
 const list = computed(() => LISTS[props.list])
-
-function copyWords(words: string): string {
-  return /^(somebody|earlier)/.test(words) ? words : withArticle(words)
-}
 
 function add(option: Option): null {
   const id = nextId(list.value.letter, store.current[props.list])
@@ -51,7 +58,9 @@ function add(option: Option): null {
 function commit(typed: string): string | null {
   if (typed.trim() === '' || typed === '?') return null
   const option = optionFor(list.value.options, typed)
-  return option ? add(option) : `Choose one of: ${list.value.options.map((one) => one.words).join(', ')}.`
+  const problem = option ? add(option) : `Choose one of: ${list.value.options.map((one) => one.words).join(', ')}.`
+  unread.set(path.value, problem === null ? null : { typed, message: problem })
+  return problem
 }
 
 defineExpose({ focus: () => field.value?.focus() })
@@ -65,7 +74,10 @@ defineExpose({ focus: () => field.value?.focus() })
     :words="null"
     :options="list.options"
     stays-put
+    :wants="`one of ${list.options.length}, such as ${list.options[0]!.words}`"
+    :unread="unread.words[path] ?? null"
     :commit="commit"
     :choose="add"
+    @dropped="unread.set(path, null)"
   />
 </template>

@@ -53,13 +53,18 @@ function commit(typed: string): string | null {
   return problem
 }
 
-/** Moves what was typed here to the question that it answers. */
+/**
+ * Moves what was typed here to the question that it answers. What had been typed there goes on in the same way, so that a
+ * log that slipped by one question is put right at once.
+ */
 function moveElsewhere() {
-  if (!elsewhere.value) return
-  const { changes, label: where, words: said } = elsewhere.value
-  store.set(changes)
-  unread.set(props.path, null)
-  tellDone(`Put under ${where}: ${said}.`)
+  for (let path = props.path, found = elsewhere.value; found;) {
+    store.set(found.changes)
+    unread.set(path, null)
+    path = found.fact
+    const word = unread.words[path]
+    found = word ? elsewhereFor(store.current, path, word.typed, context.value) : null
+  }
 }
 
 /** A maker or model that the shop knows gives first guesses for facts that nobody has stated. */

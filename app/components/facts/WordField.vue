@@ -38,12 +38,15 @@ const input = useTemplateRef<HTMLInputElement>('input')
 const draft = ref<string | null>(props.unread?.typed ?? null)
 const problem = ref<string | null>(props.unread?.message ?? null)
 const isFocused = ref(false)
+const moved = ref('')
 const active = ref(-1)
 
 const shown = computed(() => draft.value ?? props.words ?? '')
 const matching = computed(() => {
   const options = props.options ?? []
-  return draft.value === null || props.isFree ? [...options] : optionsMatching(options, draft.value)
+  return draft.value === null || props.isFree || problem.value !== null
+    ? [...options]
+    : optionsMatching(options, draft.value)
 })
 const isOpen = computed(() => isFocused.value && matching.value.length > 0)
 // Put right from elsewhere: moved to another question, or set by somebody else.
@@ -73,6 +76,8 @@ function settle() {
   if (activeOption.value) return take(activeOption.value)
   if (draft.value === null || problem.value !== null) return
   problem.value = props.commit(draft.value)
+  // All answers are offered now; none of them is chosen.
+  active.value = -1
   if (problem.value === null) reset()
 }
 
@@ -81,20 +86,30 @@ function reset() {
   active.value = -1
 }
 
-async function goOn(step: 1 | -1 = 1) {
+/** The words of the page in their order. */
+const wordsAround = () => [
+  ...(input.value?.closest('[data-words]')?.querySelectorAll<HTMLInputElement>('input[data-word]') ?? []),
+]
+
+/** Goes on to the next word after `answering`: to one that the answer has brought, or where this word went with it, to the one that followed it. */
+async function goOnAfter(answering: () => void) {
+  const before = wordsAround()
+  const followers = before.slice(before.indexOf(input.value!) + 1)
+  answering()
   await nextTick()
-  const words = [
-    ...(input.value?.closest('[data-words]')?.querySelectorAll<HTMLInputElement>('input[data-word]') ?? []),
-  ]
-  words[words.indexOf(input.value!) + step]?.focus()
+  if (problem.value !== null) return
+  const words = wordsAround()
+  const next = input.value ? words[words.indexOf(input.value) + 1] : followers.find((one) => one.isConnected)
+  next?.focus()
 }
 
 function pressed(event: KeyboardEvent) {
   if (event.key === NOT_KNOWN && !event.ctrlKey && (draft.value === null || draft.value === '')) {
     event.preventDefault()
-    problem.value = props.commit(NOT_KNOWN)
-    reset()
-    void goOn()
+    void goOnAfter(() => {
+      problem.value = props.commit(NOT_KNOWN)
+      reset()
+    })
   } else if (event.key === '+' && (draft.value === null || draft.value === '') && !props.isNumeric) {
     event.preventDefault()
     emit('more')
@@ -103,9 +118,9 @@ function pressed(event: KeyboardEvent) {
     emit('remove')
   } else if (event.key === 'Enter' && !event.ctrlKey && !event.metaKey) {
     event.preventDefault()
-    if (problem.value !== null && props.elsewhere) return emit('elsewhere')
-    settle()
-    if (problem.value === null && !props.staysPut) void goOn()
+    if (problem.value !== null && props.elsewhere) return move()
+    if (props.staysPut) settle()
+    else void goOnAfter(settle)
   } else if (event.key === 'Escape' && (draft.value !== null || active.value >= 0 || problem.value)) {
     event.preventDefault()
     problem.value = null
@@ -116,6 +131,12 @@ function pressed(event: KeyboardEvent) {
     const count = matching.value.length
     active.value = event.key === 'ArrowDown' ? (active.value + 1) % count : (active.value - 1 + count) % count
   } else if (event.key === 'Tab') settle()
+}
+
+/** What was typed goes to the question that it answers; this one is open again. */
+function move() {
+  if (props.elsewhere) moved.value = `Put under ${props.elsewhere.label}: ${props.elsewhere.words}.`
+  emit('elsewhere')
 }
 
 function entered() {
@@ -164,30 +185,27 @@ defineExpose({ focus: () => input.value?.focus() })
     />
     <span v-if="problem && !isFocused" class="beside">
       <TriangleAlert class="beside-mark" aria-hidden="true" />
-      <span :id="`${id}-problem`">not understood; this takes {{ wants ?? 'one of the answers' }}</span>
-      <button
-        v-if="elsewhere"
-        type="button"
-        tabindex="-1"
-        class="move"
-        data-test="move-elsewhere"
-        @click="emit('elsewhere')"
-      >
+      <span :id="`${id}-problem`">
+        <span class="sr-only">Not understood:</span>
+        wants {{ wants ?? 'one of the answers' }}
+      </span>
+      <button v-if="elsewhere" type="button" tabindex="-1" class="move" data-test="move-elsewhere" @click="move">
         {{ elsewhere.label }}: {{ elsewhere.words }}?
       </button>
     </span>
+    <span class="sr-only" role="status">{{ moved }}</span>
     <Teleport v-if="isFocused" :to="dock ?? 'body'" :disabled="dock === null" defer>
       <span class="answers" :class="dock ? 'is-docked' : 'is-below'">
         <span class="answers-label">{{ label }}</span>
         <span v-if="problem" :id="`${id}-problem`" role="alert" class="answers-problem">
-          {{ problem }}
+          {{ options ? 'Not one of these.' : problem }}
           <template v-if="elsewhere">
             It fits “{{ elsewhere.label }}”:
             <kbd class="key-cap">Enter</kbd>
             puts it there.
           </template>
         </span>
-        <span v-else-if="isOpen" :id="`${id}-list`" role="listbox" :aria-label="label" class="answers-list">
+        <span v-if="isOpen" :id="`${id}-list`" role="listbox" :aria-label="label" class="answers-list">
           <span
             v-for="(option, index) in matching"
             :id="`${id}-${index}`"
@@ -201,7 +219,7 @@ defineExpose({ focus: () => input.value?.focus() })
             {{ option.words }}
           </span>
         </span>
-        <span v-else-if="hint" class="answers-hint">{{ hint }}</span>
+        <span v-else-if="hint && !problem" class="answers-hint">{{ hint }}</span>
         <span class="answers-unknown">
           <kbd class="key-cap">?</kbd>
           not known
@@ -242,6 +260,9 @@ input:focus {
   outline: 2px solid var(--russet);
   outline-offset: 2px;
   background: var(--sheet);
+}
+.is-wrong {
+  display: inline;
 }
 /* A word that was not understood is none of the case's words: it is neither bold nor on their line. */
 .is-wrong input {

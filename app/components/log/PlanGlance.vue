@@ -21,7 +21,7 @@ const sayNow = computed(() =>
 const headline = computed(() => {
   const parts = props.full.sets.map((set) => {
     const what = store.current.wanted.find((one) => one.id === set.wanted)
-    const name = what && known(what.type) ? TYPE_WORDS[what.type] : ''
+    const name = what && known(what.type) ? TYPE_WORDS[what.type] : 'items'
     const amount =
       set.of === null
         ? `${percent(set.share[1])} of the ${name}`
@@ -64,7 +64,7 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
               {{ percent(option.chance[1]) }}
             </span>
             <span
-              class="figure w-[124px] text-right text-[13px]"
+              class="figure w-[178px] shrink-0 text-right text-[13px]"
               :class="closing(option).urgency === 'soon' ? 'font-bold text-russet-ink' : 'text-soft'"
             >
               {{ closing(option).words }}
@@ -88,7 +88,7 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
         <div class="flex items-baseline gap-3 text-[14px]">
           <span class="flex-1 font-bold">All together</span>
           <span class="figure font-bold">{{ percent(share[1]) }}</span>
-          <span class="figure w-[124px] text-right text-[13px] text-soft">
+          <span class="figure w-[178px] shrink-0 text-right text-[13px] text-soft">
             {{ percent(share[0]) }} to {{ percent(share[2]) }}
           </span>
         </div>

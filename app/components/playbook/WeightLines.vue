@@ -8,6 +8,9 @@ const { send, problem, problemOf } = useSending()
 const failing = ref<keyof Weights | null>(null)
 const LINES: readonly { which: keyof Weights; says: string; isTimes?: true }[] = [
   { which: 'worth', says: 'Having everything back, for a client who names no sum' },
+  { which: 'littleBudget', says: 'Of that, for a client who wants to spend little', isTimes: true },
+  { which: 'usualBudget', says: 'Of that, for a client with a usual budget', isTimes: true },
+  { which: 'wholeBudget', says: 'Of that, for a client who would pay whatever it takes', isTimes: true },
   { which: 'mustHave', says: 'Weight of a must-have item', isTimes: true },
   { which: 'handsOnMinute', says: 'A minute of hands-on work' },
   { which: 'waitingMinute', says: 'A minute of unattended waiting' },

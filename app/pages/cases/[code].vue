@@ -67,6 +67,9 @@ useHead({ title: () => title.value })
           >
             client
           </NuxtLink>
+          <NuxtLink :to="`/compare?case=${store.code}`" class="underline decoration-dotted" data-test="to-compare">
+            routes compared
+          </NuxtLink>
           <a :href="`/api/cases/${store.code}/file`" download class="underline decoration-dotted">case file</a>
           <a
             v-if="session.may('close')"

@@ -60,10 +60,10 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 const unread = useUnreadWordsStore()
 /** Words of the telling that were not understood; a sentence that the story no longer needs takes its word along. */
 const notUnderstood = computed(() => {
-  const facts = tellingOf(store.current).flatMap(({ pieces }) =>
-    pieces.flatMap((piece) => ('fact' in piece ? [piece.fact] : [])),
+  const words = tellingOf(store.current).flatMap(({ pieces }) =>
+    pieces.flatMap((piece) => ('fact' in piece ? [piece.fact] : 'add' in piece ? [unreadAdding(piece.add)] : [])),
   )
-  return facts.filter((fact) => unread.words[fact] !== undefined).length
+  return words.filter((word) => unread.words[word] !== undefined).length
 })
 const notUnderstoodWords = computed(() =>
   notUnderstood.value === 1 ? '1 word was not understood' : `${notUnderstood.value} words were not understood`,

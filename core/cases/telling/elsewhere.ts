@@ -1,7 +1,9 @@
 import type { Case } from '../shape/case'
+import { known } from '../shape/fact'
+import type { Storage } from '../shape/storage'
 import { factAt, withFacts, withMissingParts, type Change, type FactPath } from '../facts/facts'
 import { answer, optionsAt, wordsOf, type AnswerContext } from './answering'
-import { askingOf, factOf, type Control } from './asking'
+import { askingOf, factOf, type Control, type Option } from './asking'
 import { optionsMatching } from './matching'
 import { tellingOf } from './telling'
 
@@ -43,21 +45,32 @@ function fits(ofCase: Case, fact: FactPath, typed: string, context: AnswerContex
   const asking = askingOf(fact)
   if (!asking || TAKES_ANYTHING.includes(asking.control.by)) return null
   const options = optionsAt(ofCase, fact)
-  // A slip of one answer may be another word altogether: only what begins an answer is offered elsewhere.
-  const isChosen = options.length > 0 && optionsMatching(options, typed).some((one) => begins(one.words, typed))
+  const isChosen = options.length > 0 && isAnswer(options, typed.trim())
   const isMeasured =
     options.length === 0 && /\d/.test(typed) && !(asking.control.by === 'size' && /^\d+$/.test(typed.trim()))
   if (!isChosen && !isMeasured) return null
   const read = answer(ofCase, fact, typed, context)
   if (!read.ok) return null
   const set = withFacts(ofCase, withMissingParts(ofCase, read.changes))
-  const words = set.ok ? wordsOf(set.changed, fact, context) : null
+  // More free space than there is space is no answer.
+  const isPossible = set.ok && set.changed.devices.every(({ storage }) => fitsIn(storage))
+  const words = set.ok && isPossible ? wordsOf(set.changed, fact, context) : null
   return words === null ? null : { fact, label: asking.label, words, changes: read.changes }
 }
 
-const begins = (words: string, typed: string) =>
-  typed.trim().length >= MIN_LETTERS &&
-  words
-    .toLowerCase()
-    .replace(/^(?:an?|the) /, '')
-    .startsWith(typed.trim().toLowerCase())
+/** A short word has to begin an answer; of a longer one it is enough that it can mean one. */
+function isAnswer(options: readonly Option[], typed: string): boolean {
+  if (typed.length < MIN_LETTERS) return false
+  const [first] = optionsMatching(options, typed)
+  if (!first) return false
+  return (
+    typed.length > MIN_LETTERS ||
+    first.words
+      .toLowerCase()
+      .replace(/^(?:an?|the) /, '')
+      .startsWith(typed.toLowerCase())
+  )
+}
+
+const fitsIn = ({ freeBytes, capacityBytes }: Storage) =>
+  !known(freeBytes) || !known(capacityBytes) || freeBytes <= capacityBytes

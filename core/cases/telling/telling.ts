@@ -147,8 +147,8 @@ function asksPower(device: Device, ofCase: Case): boolean {
   return ofCase.wanted.some((set) => known(set.type) && ROW_TYPES.includes(set.type)) && device.condition === 'working'
 }
 
-/** Losses that passed by every bin, or left it empty. */
-const BIN_DECIDED: readonly string[] = ['deleted-past-bin', 'bin-emptied']
+/** Ways of losing after which a bin can still hold them, if it was on. */
+const THROUGH_A_BIN: readonly string[] = ['unknown', 'deleted-singly', 'deleted-in-bulk', 'sync-switched']
 
 function sincePieces(ofCase: Case, deviceId: string): Piece[] {
   const device = ofCase.devices.find((candidate) => candidate.id === deviceId)
@@ -164,7 +164,7 @@ function sincePieces(ofCase: Case, deviceId: string): Piece[] {
     pieces.push(said('; freed blocks are erased next '), word(`devices.${deviceId}.storage.discardNext`))
   if (hasCloud(ofCase)) pieces.push(said('; sync is now '), word('loss.since.sync'))
   const bins =
-    device && !isBareMedium(device) && !BIN_DECIDED.includes(ofCase.loss.how) ? binsAsked(ofCase, device) : []
+    device && !isBareMedium(device) && THROUGH_A_BIN.includes(ofCase.loss.how) ? binsAsked(ofCase, device) : []
   for (const bin of bins) {
     const path = `devices.${deviceId}.bins.${bin}`
     pieces.push(said(`; its ${(askingOf(path)?.label ?? 'bin').toLowerCase()} was `), word(path))
