@@ -16,16 +16,13 @@ const now = Date.UTC(2026, 10, 24, 10, 42)
 const examples = join(import.meta.dirname, '../docs/examples')
 
 describe('lantern plan', () => {
-  it.each([
-    'phone-photos',
-    'reformatted-card',
-    'saved-over-sheet',
-    'fast-disk-switched-off',
-    'one-account-for-three',
-  ])('plans the documented example %s', (name) => {
-    const outcome = planCommand(join(examples, `${name}.case.json`), { now: '2026-11-24T10:42:00Z' }, now)
-    expect('plan' in outcome && Plan.parse(outcome.plan).order.length).toBeGreaterThan(0)
-  })
+  it.each(['phone-photos', 'reformatted-card', 'saved-over-sheet', 'fast-disk-switched-off', 'one-account-for-three'])(
+    'plans the documented example %s',
+    (name) => {
+      const outcome = planCommand(join(examples, `${name}.case.json`), { now: '2026-11-24T10:42:00Z' }, now)
+      expect('plan' in outcome && Plan.parse(outcome.plan).order.length).toBeGreaterThan(0)
+    },
+  )
 
   it('a file of version 1 gives the plan of the same file in version 2', () => {
     const options = { now: '2026-11-24T10:42:00Z' }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { DataType } from './data-types'
-import { bytes, choice, fact, name, partId, yesNo } from './fact'
+import { bytes, choice, fact, name, partId, UNKNOWN, yesNo, type Fact } from './fact'
 import { Moment } from './moment'
 import { PartHeld } from './part-held'
 import { Period } from './period'
@@ -98,6 +98,10 @@ export const Copy = z.object({
   storage: Storage.prefault({}),
 })
 export type Copy = z.infer<typeof Copy>
+
+/** What a copy is said to hold of a wanted set; unknown where nobody said. */
+export const heldOf = ({ holds }: Pick<Copy, 'holds'>, set: string): Fact<PartHeld> =>
+  Object.hasOwn(holds, set) ? holds[set]! : UNKNOWN
 
 export type CopyFact = Exclude<keyof Copy, 'id' | 'kind' | 'device' | 'storage' | 'holds'>
 

@@ -247,7 +247,7 @@ function partNames(ofCase: Case, path: FactPath, value: unknown): string | null 
   const options = optionsAt(ofCase, path)
   return [value]
     .flat()
-    .map((id) => options.find((option) => option.value === id)?.words ?? String(id))
+    .map((id) => options.find((option) => option.value === id)?.words ?? 'on something that was removed')
     .join(', ')
 }
 

@@ -1,5 +1,5 @@
 import type { Case } from '../shape/case'
-import { FACTS_OF_COPY, type Copy, type CopyFact } from '../shape/copy'
+import { FACTS_OF_COPY, heldOf, type Copy, type CopyFact } from '../shape/copy'
 import { known } from '../shape/fact'
 import { WHOLE_LOSSES } from '../shape/loss'
 import type { FactPath } from '../facts/facts'
@@ -129,7 +129,7 @@ const asksHowMany = (copy: Copy) => FACTS_OF_COPY[copy.kind].includes('count')
 
 function heldPieces(copy: Copy, ofCase: Case): Piece[] {
   if (known(copy.count)) return [said(', with '), word(`copies.${copy.id}.count`), said(' of them')]
-  const sets = ofCase.wanted.filter((set) => asksHowMany(copy) || known(copy.holds[set.id]))
+  const sets = ofCase.wanted.filter((set) => asksHowMany(copy) || known(heldOf(copy, set.id)))
   const isOnly = ofCase.wanted.length <= 1
   if (sets.length === 0)
     return asksHowMany(copy) ? [said(', with '), word(`copies.${copy.id}.holds.w1`), said(' of them')] : []

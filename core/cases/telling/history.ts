@@ -1,10 +1,12 @@
 import { z } from 'zod'
-import { askingOf } from './asking'
+import { askingOf, type Control } from './asking'
 import { valueWords, type AnswerContext } from './answering'
 import { Copy } from '../shape/copy'
 import { Device } from '../shape/device'
+import { known } from '../shape/fact'
 import { instant } from '../shape/moment'
 import type { RunCause } from '../shape/run'
+import { Secret } from '../shape/secret'
 import { CAUSE_WORDS, TYPE_WORDS, copyWords, deviceWords, STATE_WORDS } from './words'
 import { WantedSet } from '../shape/wanted'
 
@@ -114,12 +116,21 @@ function movedWords(state: Record<string, unknown> | null): string {
   return `moved the case to “${STATE_WORDS[name] ?? name}${waiting}”${reason}`
 }
 
+const BY_ID: readonly Control['by'][] = ['parts', 'place', 'secret']
+
 function factWords(entry: Pick<HistoryEntry, 'fact' | 'was' | 'is'>, context: AnswerContext): string {
   const [list, id, ...rest] = entry.fact.split('.')
-  const isPart = (list === 'devices' || list === 'wanted' || list === 'copies') && id !== undefined && rest.length === 0
+  const isPart =
+    (list === 'devices' || list === 'wanted' || list === 'copies' || list === 'secrets') &&
+    id !== undefined &&
+    rest.length === 0
   if (isPart)
     return `${entry.is === null ? 'took out' : entry.was === null || entry.was === undefined ? 'added' : 'changed'} ${partWords(list, entry.is ?? entry.was)}`
-  const label = askingOf(entry.fact)?.label.toLowerCase() ?? entry.fact
+  const asking = askingOf(entry.fact)
+  const label = asking?.label.toLowerCase() ?? entry.fact
+  // Its value is the id of another part, which means nothing here and may be gone by now.
+  if (asking && BY_ID.includes(asking.control.by) && entry.is !== 'apart' && entry.is !== 'unknown')
+    return `changed ${label}`
   const was = valueWords(entry.fact, entry.was, context)
   const is = valueWords(entry.fact, entry.is, context)
   return is === null
@@ -129,7 +140,12 @@ function factWords(entry: Pick<HistoryEntry, 'fact' | 'was' | 'is'>, context: An
       : `${label}: ${was} → ${is}`
 }
 
-function partWords(list: 'devices' | 'wanted' | 'copies', value: unknown): string {
+function partWords(list: 'devices' | 'wanted' | 'copies' | 'secrets', value: unknown): string {
+  if (list === 'secrets') {
+    const secret = Secret.safeParse(value)
+    const label = secret.success && known(secret.data.label) ? `: ${secret.data.label}` : ''
+    return `${secret.success && secret.data.kind === 'account' ? 'an account' : 'a password'} of several copies${label}`
+  }
   if (list === 'devices') {
     const device = Device.safeParse(value)
     return device.success ? deviceWords(device.data) : 'a device'

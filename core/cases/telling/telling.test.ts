@@ -34,13 +34,21 @@ describe('the telling', () => {
       'devices.d1.passcode',
       'loss.format',
       'wanted.w1.lived#card-since',
-      'devices.d1.bins.photos',
       'loss.since.sync',
       'copies.c1.account',
     ]) {
       expect(short).not.toContain(fact)
       expect(long).toContain(fact)
     }
+  })
+
+  it('asks for a bin only where it can decide: not after a format, nor where the family always has it', () => {
+    const bin = 'devices.d1.bins.photos'
+    const deleted = { ...story, 'loss.how': 'deleted-in-bulk' }
+    expect(factsIn(caseWith(deleted))).toContain(bin)
+    expect(factsIn(caseWith(story))).not.toContain(bin)
+    expect(factsIn(caseWith({ ...deleted, 'loss.how': 'deleted-past-bin' }))).not.toContain(bin)
+    expect(factsIn(caseWith({ ...deleted, 'devices.d1.platform': 'closed-phone' }))).not.toContain(bin)
   })
 
   it('asks a bare card neither for a lock nor for a family', () => {

@@ -204,7 +204,7 @@ function keepsOf({ kind, copy, device }: Binding, { wanted }: Axis, situation: S
     return { value: ZERO, fact: `wanted.${wanted.id}.type`, says: () => `This route cannot recover ${what}.` }
   if (copy === null && device?.condition === 'gone')
     return { value: ZERO, fact: `devices.${device.id}.condition`, says: () => 'The device itself is gone.' }
-  const elsewhere = onAnother(kind, copy, device, wanted)
+  const elsewhere = onAnother(kind, copy, device, wanted, situation.ofCase)
   if (elsewhere) return { value: ZERO, fact: `wanted.${wanted.id}.on`, says: () => elsewhere }
   if (wanted.placeholders === 'yes' && (copy === null || copy.kind === 'medium'))
     return {
@@ -241,10 +241,13 @@ function onAnother(
   copy: Binding['copy'],
   device: Binding['device'],
   { on }: Axis['wanted'],
+  { devices, copies }: Situation['ofCase'],
 ): string | null {
   const read = copy === null ? device?.id : copy.kind === 'medium' ? copy.id : undefined
-  if (!known(on) || read === undefined || on.includes(read)) return null
-  return kind.reads.from === 'copy' ? null : 'They were on another device or medium.'
+  if (!known(on) || read === undefined || on.includes(read) || kind.reads.from === 'copy') return null
+  // What was said of a part that has been removed since says nothing of the others.
+  const isThere = [...devices, ...copies].some(({ id }) => on.includes(id))
+  return isThere ? 'They were on another device or medium.' : null
 }
 
 const isDeviceBackup = ({ kind }: Copy) => kind.endsWith('-backup') || kind === 'trusted-computer'

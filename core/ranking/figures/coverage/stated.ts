@@ -1,4 +1,4 @@
-import type { Copy } from '../../../cases/shape/copy'
+import { heldOf, type Copy } from '../../../cases/shape/copy'
 import { known } from '../../../cases/shape/fact'
 import { spanOf, type Span } from '../../../cases/shape/moment'
 import { datesHeld, shareHeld } from '../../../cases/shape/part-held'
@@ -56,8 +56,8 @@ function dated(covered: Coverage, copy: Copy, axis: Axis, situation: Situation):
 
 function held(covered: Coverage, copy: Copy, by: string, axis: Axis, situation: Situation): Coverage {
   const set = axis.wanted
-  const part = copy.holds[set.id]
-  if (part === undefined || !known(part)) return covered
+  const part = heldOf(copy, set.id)
+  if (!known(part)) return covered
   const fact = `copies.${copy.id}.holds.${set.id}`
   const share = shareHeld(part, set)
   const dates = datesHeld(part)
