@@ -15,6 +15,7 @@ const PAGES = [
   '/bring-in',
   '/afterwards',
   '/account',
+  '/compare?case=SL-0012',
 ]
 
 /** Between them they have every colour. */
@@ -63,7 +64,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
 test('nothing overflows the page at 900 wide or on a phone', async ({ bench: page }) => {
   for (const width of [1280, 900, 400]) {
     await page.setViewportSize({ width, height: 800 })
-    for (const path of ['/', '/log/SL-0012', '/cases/SL-0012']) {
+    for (const path of ['/', '/log/SL-0012', '/cases/SL-0012', '/compare?case=SL-0012']) {
       await page.goto(path)
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
       const over = await page.evaluate(

@@ -20,7 +20,7 @@ const runsWords = (runs: number) => (runs === 0 ? 'no run here yet' : runs === 1
 
 <template>
   <div>
-    <div class="overflow-x-auto print:overflow-visible">
+    <div class="overflow-x-auto print:overflow-visible" role="region" aria-label="Routes compared" tabindex="0">
       <table class="compared w-full text-left text-[14px]" data-test="compared">
         <thead>
           <tr>

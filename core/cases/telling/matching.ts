@@ -42,14 +42,15 @@ const isMistyped = (typed: string, option: Option) =>
   )
 
 /**
- * The answers that typed text can mean: first those that begin with it, then those that contain its words in any order,
+ * The answers that typed text can mean: first those that are called just so, then those that begin with it, then those
+ * that contain its words in any order,
  * and only where there are none, those that it may be a slip of.
  */
 export function optionsMatching(options: readonly Option[], typed: string): Option[] {
   const sought = plain(typed)
   if (sought === '') return [...options]
-  const begins = options.filter(({ words }) => plain(words).startsWith(sought))
-  const called = options.filter((option) => !begins.includes(option) && saidAs(option).some((said) => said === sought))
+  const called = options.filter((option) => saidAs(option).some((said) => said === sought))
+  const begins = options.filter((option) => !called.includes(option) && plain(option.words).startsWith(sought))
   const typedWords = tokens(typed)
   const within = options
     .filter(
@@ -60,7 +61,7 @@ export function optionsMatching(options: readonly Option[], typed: string): Opti
         saidAs(option).some((said) => said.startsWith(sought) || isWithin(typedWords, said)),
     )
     .sort((one, other) => extra(typedWords, one) - extra(typedWords, other))
-  const found = [...begins, ...called, ...within]
+  const found = [...called, ...begins, ...within]
   return found.length > 0 ? found : options.filter((option) => isMistyped(sought, option))
 }
 

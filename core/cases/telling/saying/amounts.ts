@@ -57,7 +57,7 @@ export function readNumber(said: string): ReadAmount {
     .toLowerCase()
     .replace(/ ?(?:times?|tries|wrong codes?|codes?)$/, '')
   if (/^(?:0|none|no|never|zero)$/.test(words)) return { ok: true, amount: 0 }
-  const read = readCount(SMALL[words] ? String(SMALL[words]) : words)
+  const read = readCount(Object.hasOwn(SMALL, words) ? String(SMALL[words]) : words)
   return read.ok && read.amount <= 1000 ? read : { ok: false, message: 'This is not a number. Try “8” or “none”.' }
 }
 
@@ -95,12 +95,13 @@ const SPOKEN_SIZES: Readonly<Record<string, readonly [number, number]>> = {
 /** Reads a size or a range of sizes ("2 to 5 GB", "between 500 MB and 2 GB", "up to 3 GB") into bytes. */
 export function readSizeRange(said: string): ReadRange {
   const words = said.trim().toLowerCase().replace(/\s+/g, ' ')
-  const spoken = SPOKEN_SIZES[words]
+  const spoken = Object.hasOwn(SPOKEN_SIZES, words) ? SPOKEN_SIZES[words] : undefined
   if (spoken) return { ok: true, from: spoken[0], to: spoken[1] }
+  const most = /^(?:up to|at most|less than|under) (.+)$/.exec(words)
   const [first = '', second] = words
     .replace(/^(?:between|from) /, '')
     .split(/ (?:to|and|or) | ?[–—] ?| - |(?<=\d)-(?=\d)/)
-  if (second !== undefined) {
+  if (!most && second !== undefined) {
     const to = readSize(second)
     // "2 to 5 GB": the unit of the second holds for the first.
     const unit = /[a-z].*$/.exec(second.replace(/^(?:about|around|roughly) /, ''))?.[0] ?? ''
@@ -108,7 +109,6 @@ export function readSizeRange(said: string): ReadRange {
     if (from.ok && to.ok && from.amount <= to.amount) return { ok: true, from: from.amount, to: to.amount }
     return { ok: false, message: 'This is not a size. Try “2 to 5 GB” or “4.1 GB”.' }
   }
-  const most = /^(?:up to|at most|less than|under) (.+)$/.exec(words)
   const read = readSize(most?.[1] ?? words)
   if (!read.ok) return { ok: false, message: 'This is not a size. Try “2 to 5 GB” or “4.1 GB”.' }
   return { ok: true, from: most ? 0 : read.amount, to: read.amount }
