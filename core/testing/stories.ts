@@ -163,10 +163,11 @@ export const STORIES: readonly Story[] = [
       ['copies.c1.label', 'red card'],
       ['devices.d2', 'laptop'],
       ['wanted.w1.on', 'red card'],
+      ['loss.on', 'camera'],
     ],
     facts: { 'wanted.w1.on': ['c1'] },
     says: ['of these most 13 to 14 Nov', 'on the red card'],
-    leads: 'formatted-medium-scan:c1',
+    leads: 'medium-quick-pass:c1',
     closed: ['formatted-medium-scan:d1'],
   },
   {

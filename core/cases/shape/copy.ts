@@ -40,6 +40,8 @@ export const IN_AN_ACCOUNT: readonly string[] = [
   'social-account',
 ] satisfies CopyKind[]
 
+const MAX_HELD = 100
+
 /**
  * Anything that may still hold wanted items, apart from the device itself and its bins. Every fact is in one flat
  * shape; FACTS_OF_COPY lists which of them matter for which kind.
@@ -56,7 +58,10 @@ export const Copy = z.object({
   /** id of the device or medium that it lies on; apart: on none of them */
   lies: fact(z.union([z.literal('apart'), partId])),
   /** which part it holds of each wanted set, by the id of the set */
-  holds: z.record(partId, fact(PartHeld)).default({}),
+  holds: z
+    .record(partId, fact(PartHeld))
+    .refine((parts) => Object.keys(parts).length <= MAX_HELD, `names more than ${MAX_HELD} wanted sets`)
+    .default({}),
   /** how long this one keeps things, where it differs from the usual */
   keepsFor: fact(Period),
   /** it holds placeholders instead of files */

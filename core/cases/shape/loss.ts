@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { bytes, choice, fact, yesNo } from './fact'
+import { bytes, choice, fact, known, partId, yesNo, type Fact } from './fact'
 import { Moment } from './moment'
 
 export const LOSS_KINDS = [
@@ -34,6 +34,8 @@ export const Loss = z.object({
   /** when it was lost, or when it will be where it is not lost yet */
   when: fact(Moment),
   noticed: fact(Moment),
+  /** ids of the devices and media (copies) on which it happened, where there are several */
+  on: fact(z.array(partId).min(1).max(20)),
   /** only for a format: whether every block was written (full) or just the records (quick) */
   format: choice(['quick', 'full']),
   since: z
@@ -50,6 +52,10 @@ export type Loss = z.infer<typeof Loss>
 
 /** Losses by deletion: through a bin where there is one, unless it was passed by. */
 export const DELETIONS: readonly string[] = ['deleted-singly', 'deleted-in-bulk', 'deleted-past-bin']
+
+/** True where it is known that the loss happened on other devices or media than this one (id). */
+export const happenedElsewhere = (on: Fact<readonly string[]>, id: string | undefined): boolean =>
+  known(on) && id !== undefined && !on.includes(id)
 
 /** Losses of a whole device or medium, with every copy that lies on it. */
 export const WHOLE_LOSSES: readonly string[] = [

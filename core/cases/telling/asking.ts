@@ -272,6 +272,7 @@ const TOP: Record<string, Asking> = {
   'loss.how': choice('How it was lost', 'how?', pick(LOSS_KINDS, LOSS_WORDS), LOSS_ALSO),
   'loss.when': past('When it was lost', 'when?'),
   'loss.when#ahead': future('When it will be lost', 'when?'),
+  'loss.on': { label: 'Where it happened', question: 'on which?', control: { by: 'parts' } },
   'loss.noticed': past('Missed', 'when?'),
   'loss.format': choice('Kind of format', 'quick or full?', { quick: 'quick', full: 'full' }),
   'loss.since.used': choice(

@@ -43,6 +43,7 @@ export function docketOf(ofCase: Case): DocketSection[] {
             'loss.how',
             ...(ofCase.loss.how === 'formatted' ? ['loss.format'] : []),
             ofCase.loss.how === 'not-lost-yet' ? 'loss.when#ahead' : 'loss.when',
+            'loss.on',
             'loss.noticed',
           ],
         },

@@ -101,13 +101,14 @@ function wantedSentence(ofCase: Case, id: string, index: number): Sentence {
 
 /** Where there are several devices and media, it has to be said which of them the items were on. */
 function asksWhich(set: WantedSet, ofCase: Case): boolean {
-  const media = ofCase.copies.filter((copy) => copy.kind === 'medium')
   const isCloudOnly = known(set.lived) && set.lived.every((place) => place.place === 'cloud')
-  return (
-    known(set.on) ||
-    (ofCase.devices.length + media.length > 1 && ofCase.devices.length !== 1 && !isCloudOnly) ||
-    media.length > 1
-  )
+  return known(set.on) || (isSeveral(ofCase) && !isCloudOnly)
+}
+
+/** A device with one card of its own is one place to look at; two cards, or two devices, are several. */
+function isSeveral({ devices, copies }: Case): boolean {
+  const media = copies.filter((copy) => copy.kind === 'medium').length
+  return media > 1 || devices.length > 1
 }
 
 /** Files of a drive may have been placeholders on the device. */
@@ -121,11 +122,13 @@ const FILE_TYPES: readonly string[] = ['documents', 'spreadsheets', 'files']
 const namesMatter = (set: WantedSet) =>
   known(set.type) && ['documents', 'spreadsheets', 'files', 'audio', 'notes'].includes(set.type)
 
-function lossPieces({ loss }: Case): Piece[] {
+function lossPieces(ofCase: Case): Piece[] {
+  const { loss } = ofCase
   if (loss.how === 'not-lost-yet')
     return [said('They are '), word('loss.how'), said(', '), word('loss.when#ahead'), said('.')]
   const pieces: Piece[] = [said('They were '), word('loss.how')]
   if (loss.how === 'formatted') pieces.push(said(', a '), word('loss.format'), said(' one'))
+  if (known(loss.on) || isSeveral(ofCase)) pieces.push(said(', '), word('loss.on'))
   return [...pieces, said(', '), word('loss.when'), said(', and missed '), word('loss.noticed'), said('.')]
 }
 

@@ -80,6 +80,7 @@ function questionOn(
 /** What the client's answer means for the fact: a password that is said to be known has not opened anything yet. */
 function saidAs(fact: string, { suppose, value }: Answer): unknown {
   if (fact.endsWith('.password') && value === 'opened') return 'thought-known'
+  if (fact.startsWith('secrets.') && value === 'opened') return 'known'
   if (fact === 'limits.money' && value === 'less') return undefined
   return suppose[0]?.is
 }

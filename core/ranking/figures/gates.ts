@@ -83,9 +83,11 @@ function whereItLies(binding: Binding, ofCase: Case): Reading {
   const device = ofCase.devices.find((one) => one.id === lies)
   if (!device) return reading('yes', 'Where it lies is not in the way.')
   const name = deviceWords(device)
-  if (device === ofCase.devices[0] && GONE_WITH_IT.includes(ofCase.loss.how))
+  const { on, how } = ofCase.loss
+  const isLost = known(on) ? on.includes(device.id) : device === ofCase.devices[0]
+  if (isLost && GONE_WITH_IT.includes(how))
     return reading('no', `It lay on ${name} and went with everything else on it.`)
-  if (device === ofCase.devices[0] && ofCase.loss.how === 'malware')
+  if (isLost && how === 'malware')
     return reading([0.02, 0.15, 0.35], `It lies on ${name}, where the malware reached it too.`)
   if (device.condition === 'working' || !known(device.condition)) return reading('yes', `It lies on ${name}.`)
   if (device.condition === 'gone') return reading('no', `It lay on ${name}, which is gone.`)

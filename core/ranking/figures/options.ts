@@ -5,7 +5,7 @@ import { DAY_MS, spanOf } from '../../cases/shape/moment'
 import { TYPE_WORDS } from '../../cases/telling/words'
 import { serves, type Binding } from '../../playbook/bind'
 import type { Copy } from '../../cases/shape/copy'
-import { STILL_THERE } from '../../cases/shape/loss'
+import { happenedElsewhere, STILL_THERE } from '../../cases/shape/loss'
 import type { Storage } from '../../cases/shape/storage'
 import type { Axis } from '../situation/axis'
 import { coverageOf } from './coverage/coverage'
@@ -204,6 +204,8 @@ function keepsOf({ kind, copy, device }: Binding, { wanted }: Axis, situation: S
     return { value: ZERO, fact: `wanted.${wanted.id}.type`, says: () => `This route cannot recover ${what}.` }
   if (copy === null && device?.condition === 'gone')
     return { value: ZERO, fact: `devices.${device.id}.condition`, says: () => 'The device itself is gone.' }
+  if (copy === null && kind.brings.by === 'bin' && happenedElsewhere(situation.ofCase.loss.on, device?.id))
+    return { value: ZERO, fact: 'loss.on', says: () => 'It did not happen on this device.' }
   const elsewhere = onAnother(kind, copy, device, wanted, situation.ofCase)
   if (elsewhere) return { value: ZERO, fact: `wanted.${wanted.id}.on`, says: () => elsewhere }
   if (wanted.placeholders === 'yes' && (copy === null || copy.kind === 'medium'))
@@ -253,11 +255,12 @@ function onAnother(
 const isDeviceBackup = ({ kind }: Copy) => kind.endsWith('-backup') || kind === 'trusted-computer'
 
 /** The share of what survived that this route can find. */
-function findsOf({ kind }: Binding, { wanted }: Axis, situation: Situation): number {
+function findsOf({ kind, copy, device }: Binding, { wanted }: Axis, situation: Situation): number {
   const { ofCase } = situation
   const { usual, rows, afterFormat } = kind.finds
   // What was never deleted has its record and is simply present.
-  if (wasLostBy(situation, STILL_THERE)) return Math.max(usual, 0.98)
+  const isUntouched = kind.brings.by === 'storage' && happenedElsewhere(ofCase.loss.on, copy?.id ?? device?.id)
+  if (wasLostBy(situation, STILL_THERE) || isUntouched) return Math.max(usual, 0.98)
   const recordsAreGone = ['formatted', 'reinstalled', 'factory-reset'].includes(ofCase.loss.how)
   if (recordsAreGone && afterFormat !== undefined) return afterFormat
   return known(wanted.type) && ROW_TYPES.includes(wanted.type) && rows !== undefined ? rows : usual

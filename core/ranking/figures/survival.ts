@@ -1,6 +1,6 @@
 import { known, knownOr } from '../../cases/shape/fact'
 import { isHandheld, usualStorageKind, type Device } from '../../cases/shape/device'
-import { DELETIONS, STILL_THERE, writtenRange, type ByteRange } from '../../cases/shape/loss'
+import { DELETIONS, STILL_THERE, happenedElsewhere, writtenRange, type ByteRange } from '../../cases/shape/loss'
 import { DAY_MS, spanOf, type Span } from '../../cases/shape/moment'
 import type { Storage } from '../../cases/shape/storage'
 import { itemBytesOf, type WantedSet } from '../../cases/shape/wanted'
@@ -111,15 +111,17 @@ export function freeAfterLoss({ storage, ...medium }: MediumAsked, situation: Si
  */
 export function survivalOf(medium: MediumAsked, set: WantedSet, situation: Situation): Survival {
   const { how } = situation.ofCase.loss
-  const causes = STILL_THERE.includes(how)
-    ? [encryptionWhileThere(medium)]
-    : [
-        encryption(medium, how),
-        format(situation),
-        discard(medium, situation),
-        contentChanged(how),
-        overwriting(medium, set, situation),
-      ]
+  const isUntouched = happenedElsewhere(situation.ofCase.loss.on, medium.path.split('.')[1])
+  const causes =
+    STILL_THERE.includes(how) || isUntouched
+      ? [encryptionWhileThere(medium)]
+      : [
+          encryption(medium, how),
+          format(situation),
+          discard(medium, situation),
+          contentChanged(how),
+          overwriting(medium, set, situation),
+        ]
   const deciding = causes.reduce((least, cause) => (cause.value[1] < least.value[1] ? cause : least))
   return {
     value: product(...causes.map((cause) => cause.value)),

@@ -189,6 +189,20 @@ const ROWS: readonly Row[] = [
     moves: ['medium-deep-scan:c1', 'share', 'less'],
   },
   {
+    fact: 'loss.on',
+    about: {
+      ...phone(),
+      ...lost('formatted'),
+      'copies.c1': { kind: 'medium', label: 'red card' },
+      'copies.c2': { kind: 'medium', label: 'blue card' },
+      'wanted.w1.lived': [{ place: 'card', from: 'unknown' }],
+    },
+    typed: 'the blue card',
+    other: 'red',
+    words: 'on the blue card',
+    moves: ['medium-quick-pass:c1', 'share', 'more'],
+  },
+  {
     fact: 'copies.c1.holds.w1',
     about: { ...phone(), 'copies.c1': { kind: 'person' } },
     typed: 'half of them',
