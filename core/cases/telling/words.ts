@@ -113,7 +113,7 @@ export function deviceWords(device: Device): string {
 /** A copy as one would refer to it: "the backup on the laptop, 26 Oct", "the cloud library". */
 export function copyWords(copy: Copy): string {
   const kind = COPY_KIND_WORDS[copy.kind]
-  if (copy.kind === 'person' || copy.kind === 'medium')
+  if (copy.kind === 'person' || copy.kind === 'medium' || copy.kind === 'other-device')
     return known(copy.label)
       ? `the ${copy.label}`.replace(/^the (the|my|her|his|their|a|an) /i, 'the ')
       : copy.kind === 'person'
