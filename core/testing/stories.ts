@@ -41,7 +41,7 @@ export const STORIES: readonly Story[] = [
       'devices.d1.wet': 'dried',
       'loss.how': 'broken',
     },
-    says: ['It is dead to touch, wet, dried since', 'of these nearly all 19 Sep'],
+    says: ['It is dead to touch, wet, dried since', '1 Sep to 22 Nov, nearly all 19 Sep'],
     leads: 'phone-storage-scan:d1',
   },
   {
@@ -166,7 +166,7 @@ export const STORIES: readonly Story[] = [
       ['loss.on', 'camera'],
     ],
     facts: { 'wanted.w1.on': ['c1'] },
-    says: ['of these most 13 to 14 Nov', 'on the red card'],
+    says: ['1 to 14 Nov, most 13 to 14 Nov', 'on the red card'],
     leads: 'medium-quick-pass:c1',
     closed: ['formatted-medium-scan:d1'],
   },

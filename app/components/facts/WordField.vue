@@ -121,6 +121,8 @@ function pressed(event: KeyboardEvent) {
     if (problem.value !== null && props.elsewhere) return move()
     if (props.staysPut) settle()
     else void goOnAfter(settle)
+    // What is typed next takes the place of what was not understood.
+    if (problem.value !== null) input.value?.select()
   } else if (event.key === 'Escape' && (draft.value !== null || active.value >= 0 || problem.value)) {
     event.preventDefault()
     problem.value = null
@@ -198,7 +200,7 @@ defineExpose({ focus: () => input.value?.focus() })
       <span class="answers" :class="dock ? 'is-docked' : 'is-below'">
         <span class="answers-label">{{ label }}</span>
         <span v-if="problem" :id="`${id}-problem`" role="alert" class="answers-problem">
-          {{ options ? 'Not one of these.' : problem }}
+          {{ isOpen && !isFree ? 'Not one of these.' : problem }}
           <template v-if="elsewhere">
             It fits “{{ elsewhere.label }}”:
             <kbd class="key-cap">Enter</kbd>

@@ -114,6 +114,11 @@ export function answer(ofCase: Case, path: FactPath, typed: string, context: Ans
 }
 
 function unknownChanges(ofCase: Case, path: FactPath, control: Control): Change[] {
+  if (control.by === 'made')
+    return [
+      { fact: path, is: 'unknown' },
+      { fact: path.replace(/made$/, 'spread'), is: 'unknown' },
+    ]
   if (control.by === 'card-since') return [{ fact: factOf(path), is: withCardSince(ofCase, path, 'unknown') }]
   const change = { fact: factOf(path), is: path === 'title' ? '' : path === 'with' ? null : 'unknown' }
   return control.by === 'budget' ? [change, { fact: 'limits.budget', is: 'unknown' }] : [change]
@@ -130,6 +135,10 @@ type Reader<By extends Control['by']> = (
 
 const amountOf = (read: ReturnType<typeof readSize>): Read =>
   read.ok ? { value: read.amount } : { message: read.message }
+
+/** "1 to 14 nov, most on 12 nov": when they were made, and when most of them. */
+const MADE_AND_MOST =
+  /^(.+?)[,;]? (?:but |and |of these )?((?:nearly all|almost all|most|half|two thirds|a third|a quarter|\d{1,3} ?%)\s.*)$/i
 
 const readers: { readonly [By in Exclude<Control['by'], 'secret'>]: Reader<By> } = {
   choice: (words, { options }) => {
@@ -176,17 +185,20 @@ const readers: { readonly [By in Exclude<Control['by'], 'secret'>]: Reader<By> }
     const read = readPart(words, { now, zone })
     return read.ok ? { value: read.read } : { message: read.message }
   },
-  made: (words, _control, { now, zone }, _ofCase, path) => {
-    const both =
-      /^(.+?)[,;]? (?:but |and |of these )?((?:nearly all|almost all|most|half|two thirds|a third|a quarter|\d{1,3} ?%)\b.*)$/i.exec(
-        words,
-      )
-    if (!both) return moment(words, 'past', now, zone)
+  made: (words, _control, { now, zone }, ofCase, path) => {
+    const spread = path.replace(/made$/, 'spread')
+    const both = MADE_AND_MOST.exec(words)
+    if (!both) {
+      const read = moment(words, 'past', now, zone)
+      // The word shows both, so that what is typed in its place replaces both.
+      const hasSpread = ![undefined, 'unknown'].includes(factAt(ofCase, spread) as undefined)
+      return 'message' in read || !hasSpread ? read : { ...read, also: [{ fact: spread, is: 'unknown' }] }
+    }
     const read = moment(both[1]!, 'past', now, zone)
     const crowds = readCrowds(both[2]!, { now, zone })
     if ('message' in read) return read
     if (!crowds.ok) return { message: crowds.message }
-    return { ...read, also: [{ fact: path.replace(/made$/, 'spread'), is: crowds.read ?? 'unknown' }] }
+    return { ...read, also: [{ fact: spread, is: crowds.read ?? 'unknown' }] }
   },
   crowd: (words, _control, { now, zone }) => {
     const read = readCrowds(words, { now, zone })
@@ -237,6 +249,11 @@ export function wordsOf(ofCase: Case, path: FactPath, context: AnswerContext): s
   const value = factAt(ofCase, factOf(path))
   const control = askingOf(path)?.control
   if (control?.by === 'budget' && value === 'unknown') return valueWords(path, ofCase.limits.budget, context)
+  if (control?.by === 'made') {
+    const most = wordsOf(ofCase, path.replace(/made$/, 'spread'), context)
+    const made = valueWords(path, value, context)
+    return made !== null && most !== null ? `${made}, ${most}` : made
+  }
   const isOwnPart = control?.by === 'parts' || control?.by === 'place' || control?.by === 'secret'
   return isOwnPart ? partNames(ofCase, path, value) : valueWords(path, value, context)
 }

@@ -85,7 +85,6 @@ function wantedSentence(ofCase: Case, id: string, index: number): Sentence {
   const pieces: Piece[] = [said(index === 0 ? 'Gone are ' : 'Gone are also '), at('type'), said(', '), at('count')]
   if (set && namesMatter(set)) pieces.push(said(', named '), at('names'))
   pieces.push(said(', made '), at('made'))
-  if (set && known(set.spread)) pieces.push(said(', of these '), at('spread'))
   if (!set || !known(set.count) || countOf(set) > 1)
     pieces.push(said('; of these '), at('mustHave'), said(' matter most'))
   pieces.push(said('. They were kept '), at('lived'))
