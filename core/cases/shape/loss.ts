@@ -57,16 +57,16 @@ export const DELETIONS: readonly string[] = ['deleted-singly', 'deleted-in-bulk'
 export const happenedElsewhere = (on: Fact<readonly string[]>, id: string | undefined): boolean =>
   known(on) && id !== undefined && !on.includes(id)
 
+/** Losses that make all records anew, and may leave the content. */
+export const FORMATS = ['formatted', 'reinstalled', 'factory-reset'] as const satisfies LossKind[]
+
+export const isFormat = (how: string): boolean => (FORMATS as readonly string[]).includes(how)
+
+/** Losses that take with them every copy that lies on the device. */
+export const TAKE_WHAT_LIES_THERE: readonly string[] = [...FORMATS, 'device-gone']
+
 /** Losses of a whole device or medium, with every copy that lies on it. */
-export const WHOLE_LOSSES: readonly string[] = [
-  'factory-reset',
-  'reinstalled',
-  'formatted',
-  'broken',
-  'device-gone',
-  'malware',
-  'locked-out',
-]
+export const WHOLE_LOSSES: readonly string[] = [...TAKE_WHAT_LIES_THERE, 'broken', 'malware', 'locked-out']
 
 /** Losses without a deletion: the items are where they were, but cannot be reached. */
 export const STILL_THERE: readonly string[] = ['locked-out', 'broken', 'not-lost-yet']

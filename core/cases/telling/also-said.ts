@@ -31,7 +31,7 @@ export const TYPE_ALSO: Also<DataType> = {
   audio: ['audio', 'music', 'voice memos', 'recordings', 'voice notes'],
   contacts: ['address book', 'phone numbers', 'addresses'],
   messages: ['texts', 'text messages', 'sms'],
-  chats: ['chat', 'chats', 'conversations', 'messenger', 'app messages'],
+  chats: ['chat', 'chats', 'conversations', 'app messages'],
   'call-records': ['calls', 'call list', 'call log'],
   notes: ['memos', 'note'],
   calendar: ['appointments', 'events', 'diary'],

@@ -9,6 +9,7 @@ import { ByteRange } from '../shape/loss'
 import { Moment } from '../shape/moment'
 import { PartHeld } from '../shape/part-held'
 import { Period } from '../shape/period'
+import { sameValue } from '../shape/same-value'
 import type { Crowd } from '../shape/wanted'
 import {
   readCount,
@@ -21,7 +22,7 @@ import {
   sayBytes,
   sayDays,
 } from './saying/amounts'
-import { crowdWords, partWords, readCrowds, readPart } from './saying/parts'
+import { crowdWords, madeAndMost, partWords, readCrowds, readPart } from './saying/parts'
 import { readTime } from './saying/times'
 import { momentWords } from './words'
 
@@ -70,7 +71,7 @@ export const PLACE_OPTIONS: readonly (Option & { readonly places: readonly strin
     places: ['cloud'],
     also: ['online', 'on the server', 'in the account'],
   },
-  { value: 'app', words: 'inside one app', places: ['app'], also: ['in an app', 'in the app', 'in the messenger'] },
+  { value: 'app', words: 'inside one app', places: ['app'], also: ['in an app', 'in the app'] },
 ]
 const MUST_HAVE_OPTIONS: readonly Option[] = [
   { value: 'all', words: 'all of them' },
@@ -136,10 +137,6 @@ type Reader<By extends Control['by']> = (
 const amountOf = (read: ReturnType<typeof readSize>): Read =>
   read.ok ? { value: read.amount } : { message: read.message }
 
-/** "1 to 14 nov, most on 12 nov": when they were made, and when most of them. */
-const MADE_AND_MOST =
-  /^(.+?)[,;]? (?:but |and |of these )?((?:nearly all|almost all|most|half|two thirds|a third|a quarter|\d{1,3} ?%)\s.*)$/i
-
 const readers: { readonly [By in Exclude<Control['by'], 'secret'>]: Reader<By> } = {
   choice: (words, { options }) => {
     const option = optionFor(options, words)
@@ -187,18 +184,14 @@ const readers: { readonly [By in Exclude<Control['by'], 'secret'>]: Reader<By> }
   },
   made: (words, _control, { now, zone }, ofCase, path) => {
     const spread = path.replace(/made$/, 'spread')
-    const both = MADE_AND_MOST.exec(words)
-    if (!both) {
-      const read = moment(words, 'past', now, zone)
-      // The word shows both, so that what is typed in its place replaces both.
-      const hasSpread = ![undefined, 'unknown'].includes(factAt(ofCase, spread) as undefined)
-      return 'message' in read || !hasSpread ? read : { ...read, also: [{ fact: spread, is: 'unknown' }] }
-    }
-    const read = moment(both[1]!, 'past', now, zone)
-    const crowds = readCrowds(both[2]!, { now, zone })
+    const [made, most] = madeAndMost(words) ?? [words, null]
+    const read = moment(made, 'past', now, zone)
     if ('message' in read) return read
-    if (!crowds.ok) return { message: crowds.message }
-    return { ...read, also: [{ fact: spread, is: crowds.read ?? 'unknown' }] }
+    const crowds = most === null ? null : readCrowds(most, { now, zone })
+    if (crowds && !crowds.ok) return { message: crowds.message }
+    // The word shows both, so that what is typed in its place replaces both.
+    const is = crowds?.read ?? 'unknown'
+    return sameValue(factAt(ofCase, spread) ?? 'unknown', is) ? read : { ...read, also: [{ fact: spread, is }] }
   },
   crowd: (words, _control, { now, zone }) => {
     const read = readCrowds(words, { now, zone })
@@ -264,7 +257,7 @@ function partNames(ofCase: Case, path: FactPath, value: unknown): string | null 
   const options = optionsAt(ofCase, path)
   return [value]
     .flat()
-    .map((id) => options.find((option) => option.value === id)?.words ?? 'on something that was removed')
+    .map((id) => options.find((option) => option.value === id)?.words ?? 'something that was removed')
     .join(', ')
 }
 

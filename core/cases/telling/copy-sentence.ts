@@ -46,9 +46,14 @@ export function factsOfCopy(copy: Copy, ofCase: Case): FactPath[] {
       (fact !== 'accountOf' || hasSecret(copy, 'account')) &&
       (fact !== 'passwordOf' || hasSecret(copy, 'password')),
   )
-  const counted = known(copy.count) ? [`copies.${copy.id}.count`] : []
-  const held = counted.length > 0 ? [] : ofCase.wanted.map((set) => `copies.${copy.id}.holds.${set.id}`)
-  return [...[...own, ...general].flatMap((fact) => pathsOf(copy, fact)), ...counted, ...held]
+  return [
+    ...[...own, ...general].flatMap((fact) => pathsOf(copy, fact)),
+    ...heldPaths(
+      copy,
+      ofCase.wanted.map(({ id }) => id),
+      true,
+    ),
+  ]
 }
 
 /** A secret that several copies share is asked about once, by its own path. */
@@ -97,7 +102,7 @@ function factPieces(copy: Copy, ofCase: Case): Piece[] {
 function isAskedBefore(copy: Copy, fact: CopyFact, { copies }: Case): boolean {
   const naming = fact === 'account' ? 'accountOf' : fact === 'password' ? 'passwordOf' : null
   if (naming === null || !known(copy[naming])) return false
-  return copies.findIndex((one) => one[naming] === copy[naming]) < copies.indexOf(copy)
+  return copies.slice(0, copies.indexOf(copy)).some((one) => one.exists !== 'no' && one[naming] === copy[naming])
 }
 
 /** Kinds of copies that lie on something which can be lost with the device. */
@@ -124,18 +129,20 @@ function isNeeded(copy: Copy, fact: (typeof FACTS_OF_EVERY_COPY)[number], ofCase
     .some((one) => one.exists !== 'no' && hasSecret(one, secret))
 }
 
-/** Copies of which it has to be asked how much of what is wanted they hold. */
-const asksHowMany = (copy: Copy) => FACTS_OF_COPY[copy.kind].includes('count')
+/**
+ * What a copy holds, set by set: where somebody said it, or where it is asked for. A number that was given for all of
+ * them together (`count`, version 1) stands for the sets of which nobody has said more.
+ */
+function heldPaths(copy: Copy, wanted: readonly string[], isAsked: boolean): FactPath[] {
+  const isCounted = known(copy.count)
+  const sets = wanted.filter((id) => known(heldOf(copy, id)) || (isAsked && !isCounted))
+  return [...(isCounted ? [`copies.${copy.id}.count`] : []), ...sets.map((id) => `copies.${copy.id}.holds.${id}`)]
+}
 
 function heldPieces(copy: Copy, ofCase: Case): Piece[] {
-  if (known(copy.count)) return [said(', with '), word(`copies.${copy.id}.count`), said(' of them')]
-  const sets = ofCase.wanted.filter((set) => asksHowMany(copy) || known(heldOf(copy, set.id)))
-  const isOnly = ofCase.wanted.length <= 1
-  if (sets.length === 0)
-    return asksHowMany(copy) ? [said(', with '), word(`copies.${copy.id}.holds.w1`), said(' of them')] : []
-  return sets.flatMap((set, index) => [
-    said(index === 0 ? ', with ' : ', '),
-    word(`copies.${copy.id}.holds.${set.id}`),
-    said(isOnly ? ' of them' : ` of the ${setWords(set)}`),
-  ])
+  const wanted = ofCase.wanted.length > 0 ? ofCase.wanted.map(({ id }) => id) : ['w1']
+  return heldPaths(copy, wanted, FACTS_OF_COPY[copy.kind].includes('count')).flatMap((path, index) => {
+    const set = wanted.length > 1 ? ofCase.wanted.find(({ id }) => path.endsWith(`.holds.${id}`)) : undefined
+    return [said(index === 0 ? ', with ' : ', '), word(path), said(set ? ` of the ${setWords(set)}` : ' of them')]
+  })
 }

@@ -3,7 +3,7 @@ import { isBareMedium, type Device } from '../shape/device'
 import { known } from '../shape/fact'
 import type { WantedSet } from '../shape/wanted'
 import type { FactPath } from '../facts/facts'
-import { binsFor } from './asking'
+import { binsFor } from './bins-asked'
 import { factsOfCopy } from './copy-sentence'
 import type { PartList } from './sentence'
 import { COPY_KIND_WORDS, DEVICE_KIND_WORDS, TYPE_WORDS } from './words'
@@ -22,7 +22,7 @@ export interface DocketSection {
   readonly add?: PartList
 }
 
-/** Every fact of a case that can be asked for, as a list in sections; whatever the telling has or leaves out. */
+/** The facts of a case as a list in sections, whatever the telling has or leaves out. */
 export function docketOf(ofCase: Case): DocketSection[] {
   return [
     {

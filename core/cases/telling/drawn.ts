@@ -1,7 +1,6 @@
 import type { Case } from '../shape/case'
 import { Copy, type CopyKind } from '../shape/copy'
 import { isBareMedium } from '../shape/device'
-import { known } from '../shape/fact'
 import { nextId } from '../shape/next-id'
 import { sameValue } from '../shape/same-value'
 import { factAt, type Change } from '../facts/facts'
@@ -18,7 +17,9 @@ const CLOUD_KIND: Readonly<Record<string, CopyKind>> = {
   messages: 'cloud-backup',
   chats: 'cloud-backup',
 }
-const CLOUDS: readonly string[] = ['cloud-library', 'cloud-drive', 'contact-archive', 'mail-account', 'cloud-backup']
+/** Files of every other type. */
+const USUAL_CLOUD: CopyKind = 'cloud-drive'
+const CLOUDS: readonly string[] = [USUAL_CLOUD, ...Object.values(CLOUD_KIND)]
 
 /**
  * What follows from where items were kept: "in the cloud" means that there is a cloud copy, "on its card" that there is
@@ -37,28 +38,26 @@ export function drawnFrom(ofCase: Case, { fact, is }: Change): Change[] {
   const others = ofCase.wanted.filter((set) => set.id !== id)
   const isNeeded = (place: string) => isIn(is, place) || others.some((set) => isIn(set.lived, place))
   const kept = ofCase.copies.filter((copy) => {
-    const place = isDrawn(copy)
+    const place = drawnPlace(copy)
     return place === null || isNeeded(place)
   })
   const gone = ofCase.copies
     .filter((copy) => !kept.includes(copy))
     .map((copy) => ({ fact: `copies.${copy.id}`, is: null }))
-  const added: Change[] = []
-  const add = (copy: object) =>
-    added.push({ fact: `copies.c${Number(nextId('c', ofCase.copies).slice(1)) + added.length}`, is: copy })
+  const added: { id: string }[] = []
+  const add = (copy: object) => added.push({ id: nextId('c', [...ofCase.copies, ...added]), ...copy })
   const type = factAt(ofCase, `wanted.${id}.type`)
   if (isIn(is, 'cloud') && !kept.some((copy) => CLOUDS.includes(copy.kind)))
-    add({ kind: CLOUD_KIND[String(type)] ?? 'cloud-drive', exists: 'supposed' })
+    add({ kind: CLOUD_KIND[String(type)] ?? USUAL_CLOUD, exists: 'supposed' })
   const isCardItself = ofCase.devices.some((device) => isBareMedium(device))
   if (isIn(is, 'card') && !isCardItself && !kept.some((copy) => copy.kind === 'medium'))
     add({ kind: 'medium', exists: 'supposed', storage: { kind: 'card' } })
-  return [...gone, ...added]
+  return [...gone, ...added.map((copy) => ({ fact: `copies.${copy.id}`, is: copy }))]
 }
 
 /** The place from which a copy was drawn, where nobody has said anything else about it; else null. */
-function isDrawn(copy: Copy): string | null {
-  if (copy.exists !== 'supposed') return null
-  const bare = { id: copy.id, kind: copy.kind, exists: copy.exists, storage: { kind: copy.storage.kind } }
-  if (known(copy.label) || !sameValue(copy, Copy.parse(bare))) return null
-  return copy.kind === 'medium' ? 'card' : CLOUDS.includes(copy.kind) ? 'cloud' : null
+function drawnPlace({ id, kind, exists, storage, ...more }: Copy): 'card' | 'cloud' | null {
+  const bare = Copy.parse({ id, kind, exists, storage: { kind: storage.kind } })
+  if (exists !== 'supposed' || !sameValue({ id, kind, exists, storage, ...more }, bare)) return null
+  return kind === 'medium' ? 'card' : CLOUDS.includes(kind) ? 'cloud' : null
 }

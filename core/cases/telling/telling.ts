@@ -1,4 +1,5 @@
-import { binsAsked, askingOf } from './asking'
+import { askingOf } from './asking'
+import { binsAsked } from './bins-asked'
 import { wordsOf, type AnswerContext } from './answering'
 import type { Case } from '../shape/case'
 import { isBareMedium, isComputer, isHandheld, type Device } from '../shape/device'

@@ -1,11 +1,10 @@
-import { LOSS_KINDS, type LossKind } from '../../cases/shape/loss'
+import { isFormat, LOSS_KINDS } from '../../cases/shape/loss'
 import type { RouteKindInput } from './route-kind'
 import { CABLE, DISK_OUT, PASSCODE, WORKING } from './gates'
 
 const fileTypes = ['photos', 'videos', 'audio', 'documents', 'spreadsheets', 'files', 'mail'] as const
 const cardDevices = ['card', 'camera', 'recorder'] as const
-const FORMATS: readonly LossKind[] = ['formatted', 'reinstalled', 'factory-reset']
-const allButFormats = LOSS_KINDS.filter((how) => !FORMATS.includes(how))
+const allButFormats = LOSS_KINDS.filter((how) => !isFormat(how))
 const free = { look: 0, take: 0 }
 const readOnly = {
   ready: ['Write protection on, or a reader that does not write', 'Room on the shelf, on another medium'],

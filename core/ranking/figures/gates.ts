@@ -1,15 +1,15 @@
 import type { Case } from '../../cases/shape/case'
 import { known, type Fact } from '../../cases/shape/fact'
 import { accountOf, passwordOf } from '../../cases/facts/opened-by'
-import { isComputer, type Device, type Platform } from '../../cases/shape/device'
+import type { Platform } from '../../cases/shape/device'
 import { DELETIONS } from '../../cases/shape/loss'
-import type { Limits } from '../../cases/shape/terms'
-import { copyWords, deviceWords } from '../../cases/telling/words'
 import type { Binding } from '../../playbook/bind'
 import type { Gate, GateName } from '../../playbook/kinds/route-kind'
 import { certain, ONE, ZERO, type Estimate } from '../situation/estimate'
 import type { Factor } from './factor'
+import { HALF_WORKING, payableOf, SUPPOSED, THOUGHT_KNOWN, workingUnknown } from './half-known'
 import { gatePriorOf } from './odds'
+import { whereItLies, type Reading } from './where-it-lies'
 import type { Situation } from '../situation/situation'
 
 /** The state of a gate: a factor of the chance, with the hands-on minutes that meeting it would take. */
@@ -18,14 +18,6 @@ export interface GateState {
   readonly cureMinutes: number
   /** what to do first, where a gate has to be cured */
   readonly cure: string | null
-}
-
-interface Reading {
-  readonly met: 'yes' | 'no' | 'unknown' | Estimate
-  readonly fact: string | null
-  readonly yes: string
-  readonly no: string
-  readonly unknown: string
 }
 
 type ReadGate = (binding: Binding, gate: Gate, situation: Situation) => Reading
@@ -37,70 +29,12 @@ const copyFact = (binding: Binding, fact: string) => (binding.copy ? `copies.${b
 const told = (value: Fact<string> | undefined, yes: string): Reading['met'] =>
   value === undefined || !known(value) ? 'unknown' : value === yes ? 'yes' : 'no'
 
-/** A copy that follows from something else that the client said. */
-export const SUPPOSED: Estimate = [0.6, 0.85, 0.97]
-/** What a client thinks they know is right so often. */
-export const THOUGHT_KNOWN: Estimate = [0.5, 0.75, 0.9]
-
-/** How likely a client who has named no sum would pay for a laboratory; null where they said nothing of it. */
-export function payableOf(budget: Limits['budget']): Estimate | null {
-  if (budget === 'little') return [0.02, 0.08, 0.2]
-  return budget === 'whatever' ? [0.85, 0.95, 0.99] : null
-}
-
-/** What can be read of a device that runs, but not as it should. */
-const HALF_WORKING: Partial<Record<string, Estimate>> = {
-  cracked: [0.2, 0.45, 0.7],
-  'touch-dead': [0.5, 0.75, 0.9],
-  'system-crashed': [0.1, 0.3, 0.55],
-}
 const HALF_WORKING_WORDS: Partial<Record<string, string>> = {
   cracked: 'The screen is cracked; it may still answer.',
   'touch-dead': 'Its touch is dead; with a mouse on an adapter, or another screen, it can be used.',
   'system-crashed': 'Its system does not start; repairing that without erasing anything works now and then.',
 }
 const WET_CHANCE: Partial<Record<string, Estimate>> = { wet: [0.3, 0.55, 0.75], dried: [0.5, 0.75, 0.9] }
-
-/** How likely a device works that was wet and has not been tried since; null where it was not wet. */
-export function workingUnknown(device: Pick<Device, 'wet'> | null): Estimate | null {
-  return device?.wet === 'wet' ? [0.1, 0.3, 0.55] : device?.wet === 'dried' ? [0.3, 0.55, 0.75] : null
-}
-
-/** Losses that take what lies on the device with them. */
-const GONE_WITH_IT: readonly string[] = ['formatted', 'reinstalled', 'factory-reset', 'device-gone']
-
-/** Whether a copy that lies on a device or medium of the case went with it, or can be read there. */
-function whereItLies(binding: Binding, ofCase: Case): Reading {
-  const lies = binding.copy?.lies ?? 'unknown'
-  const fact = copyFact(binding, 'lies')
-  const reading = (met: Reading['met'], says: string): Reading => ({ met, fact, yes: says, no: says, unknown: says })
-  if (lies === 'apart') return reading('yes', 'It lies apart from what was lost.')
-  const medium = ofCase.copies.find((copy) => copy.id === lies)
-  if (medium)
-    return medium.exists === 'no'
-      ? reading('no', `It lay on ${copyWords(medium)}, which is gone.`)
-      : reading('yes', `It lies on ${copyWords(medium)}.`)
-  const device = ofCase.devices.find((one) => one.id === lies)
-  if (!device) return reading('yes', 'Where it lies is not in the way.')
-  const name = deviceWords(device)
-  const { on, how } = ofCase.loss
-  const isLost = known(on) ? on.includes(device.id) : device === ofCase.devices[0]
-  if (isLost && GONE_WITH_IT.includes(how))
-    return reading('no', `It lay on ${name} and went with everything else on it.`)
-  if (isLost && how === 'malware')
-    return reading([0.02, 0.15, 0.35], `It lies on ${name}, where the malware reached it too.`)
-  if (device.condition === 'working' || !known(device.condition)) return reading('yes', `It lies on ${name}.`)
-  if (device.condition === 'gone') return reading('no', `It lay on ${name}, which is gone.`)
-  if (device.condition === 'clicking') return reading('no', `It lies on ${name}, whose moving parts are damaged.`)
-  const isTakenOut = isComputer(device)
-  const chances: Partial<Record<string, Estimate>> = isTakenOut
-    ? { 'no-power': [0.7, 0.88, 0.96], wet: [0.3, 0.55, 0.75] }
-    : { 'no-power': [0.03, 0.1, 0.25], wet: [0.1, 0.3, 0.55], ...HALF_WORKING }
-  return reading(
-    chances[device.condition] ?? [0.8, 0.93, 0.98],
-    `It lies on ${name}, which does not work as it should.`,
-  )
-}
 
 /** Each gate in one place: the fact that it reads, and its sentence for each of its states. */
 const READ: Record<GateName, ReadGate> = {

@@ -1,6 +1,13 @@
 import { known, knownOr } from '../../cases/shape/fact'
 import { isHandheld, usualStorageKind, type Device } from '../../cases/shape/device'
-import { DELETIONS, STILL_THERE, happenedElsewhere, writtenRange, type ByteRange } from '../../cases/shape/loss'
+import {
+  DELETIONS,
+  happenedElsewhere,
+  isFormat,
+  STILL_THERE,
+  writtenRange,
+  type ByteRange,
+} from '../../cases/shape/loss'
 import { DAY_MS, spanOf, type Span } from '../../cases/shape/moment'
 import type { Storage } from '../../cases/shape/storage'
 import { itemBytesOf, type WantedSet } from '../../cases/shape/wanted'
@@ -8,7 +15,7 @@ import { sayBytes } from '../../cases/telling/saying/amounts'
 import { certain, clamped, ONE, product, ZERO, type Estimate } from '../situation/estimate'
 import { wholeAfterFilling, wholeAfterWriting } from './overwriting'
 import type { Situation } from '../situation/situation'
-import { pointsIn, shareAfter } from '../situation/spread'
+import { pointsIn, shareUpTo } from '../situation/spread'
 
 /** What the physics leaves of the wanted items on a medium. */
 export interface Survival {
@@ -74,7 +81,6 @@ export const DISCARD_TIMER_DAYS = 7
 
 /** Resets and fresh systems: they destroy the key of a device that is encrypted as a whole or by file. */
 const KEY_DESTROYERS: readonly string[] = ['factory-reset', 'reinstalled']
-const FORMATS: readonly string[] = ['formatted', 'reinstalled', 'factory-reset']
 
 /** The kind of storage, or the usual one of such a device. */
 export function storageKindOf({ storage, device }: MediumAsked): StorageKindName {
@@ -98,7 +104,7 @@ export function dailyWritingOf(medium: MediumAsked, situation: Situation): Estim
 /** Bytes free right after the loss: what is free now plus what was written since, or the usual figure. */
 export function freeAfterLoss({ storage, ...medium }: MediumAsked, situation: Situation): number {
   const how = situation.ofCase.loss.how
-  if (FORMATS.includes(how) && known(storage.capacityBytes)) return storage.capacityBytes
+  if (isFormat(how) && known(storage.capacityBytes)) return storage.capacityBytes
   const written = middleOf(writtenRange(knownOr(situation.ofCase.loss.since.writtenBytes, 0)))
   if (known(storage.freeBytes)) return storage.freeBytes + written
   if (known(storage.capacityBytes)) return storage.capacityBytes * 0.4
@@ -268,16 +274,13 @@ function lastRun({ storage }: MediumAsked, end: number): Span | null {
   return { from: next.from - back, to: next.to - back }
 }
 
-/** How much of a range is before `time`. */
-const shareBefore = (span: Span, time: number) => 1 - shareAfter(span, time)
-
 /** The chance that no run of the timer fell between the loss and now, whatever weekday it runs on. */
 function notYetDiscarded(medium: MediumAsked, situation: Situation): number {
   const { loss } = situation
   const end = endOf(medium, situation)
   const points = pointsIn(loss, 9)
   const last = lastRun(medium, end)
-  if (last) return points.reduce((sum, time) => sum + shareBefore(last, time), 0) / points.length
+  if (last) return points.reduce((sum, time) => sum + shareUpTo(last, time), 0) / points.length
   return (
     points.reduce((sum, time) => sum + clamped(1 - (end - time) / (DISCARD_TIMER_DAYS * DAY_MS)), 0) / points.length
   )
@@ -293,7 +296,7 @@ function overwriting(medium: MediumAsked, set: WantedSet, situation: Situation):
   const { since, how } = situation.ofCase.loss
   const free = freeAfterLoss(medium, situation)
   const days = Math.max(0, (endOf(medium, situation) - lossMiddle(situation)) / DAY_MS)
-  const fills = FORMATS.includes(how) && medium.isRemovable
+  const fills = isFormat(how) && medium.isRemovable
   const left = (written: number) =>
     fills ? wholeAfterFilling(written, free) : wholeAfterWriting({ written, free, fileBytes: itemBytesOf(set) })
   if (known(since.writtenBytes)) {

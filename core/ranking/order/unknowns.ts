@@ -8,7 +8,8 @@ import type { Copy } from '../../cases/shape/copy'
 import type { Secret } from '../../cases/shape/secret'
 import type { Binding } from '../../playbook/bind'
 import type { GateName } from '../../playbook/kinds/route-kind'
-import { payableOf, SUPPOSED, THOUGHT_KNOWN, unmetPriorOf, workingUnknown } from '../figures/gates'
+import { unmetPriorOf } from '../figures/gates'
+import { payableOf, SUPPOSED, THOUGHT_KNOWN, workingUnknown } from '../figures/half-known'
 import { mediumOf } from '../figures/options'
 import { zoneOf, type Situation } from '../situation/situation'
 import { discardOdds, encryptionOdds, type MediumAsked } from '../figures/survival'
@@ -275,10 +276,8 @@ function termUnknowns(situation: Situation, bindings: readonly Binding[]): Unkno
       unknowns.push(either('consent.laboratory.answer', 'given', 'refused', laboratory))
     if (!known(limits.seenBy)) unknowns.push(either('limits.seenBy', 'anyone', 'us-only', 0.8))
   }
-  const price =
-    priorFor('price', bindings, situation) === null
-      ? null
-      : (payableOf(limits.budget)?.[1] ?? priorFor('price', bindings, situation))
+  const payable = priorFor('price', bindings, situation)
+  const price = payable === null ? null : (payableOf(limits.budget)?.[1] ?? payable)
   if (price !== null && !known(limits.money)) {
     const dearest = Math.max(...bindings.map(({ kind }) => kind.money.look + kind.money.take))
     unknowns.push({

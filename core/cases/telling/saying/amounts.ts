@@ -1,3 +1,5 @@
+import { numberOfWord } from './number-words'
+
 /** Powers by the unit's first letter; sizes count by 1000, as makers print them, and by 1024 where said so (GiB). */
 const POWERS: Record<string, number> = { b: 0, k: 1, m: 2, g: 3, t: 4 }
 
@@ -28,6 +30,18 @@ export function readSize(said: string): ReadAmount {
     : { ok: false, message: 'That is more than any medium holds.' }
 }
 
+/** Rough counts as people say them. */
+const SPOKEN_COUNTS: Readonly<Record<string, number>> = {
+  'a dozen': 12,
+  dozens: 36,
+  'a few': 3,
+  'a couple': 2,
+  'a hundred': 100,
+  hundreds: 300,
+  'a thousand': 1000,
+  thousands: 3000,
+}
+
 /** Reads a rough count ("about 310", "2,000", "a dozen", "1") into a whole number of at least 1. */
 export function readCount(said: string): ReadAmount {
   const words = said
@@ -35,18 +49,8 @@ export function readCount(said: string): ReadAmount {
     .toLowerCase()
     .replace(/^(?:about|around|roughly|some|maybe|~) ?/, '')
     .replace(/[ ,.'](?=\d{3}\b)/g, '')
-  const spoken: Record<string, number> = {
-    one: 1,
-    'a dozen': 12,
-    dozens: 36,
-    'a few': 3,
-    'a couple': 2,
-    'a hundred': 100,
-    hundreds: 300,
-    'a thousand': 1000,
-    thousands: 3000,
-  }
-  const amount = spoken[words] ?? (/^\d{1,8}$/.test(words) ? Number(words) : NaN)
+  const spoken = Object.hasOwn(SPOKEN_COUNTS, words) ? SPOKEN_COUNTS[words]! : numberOfWord(words)
+  const amount = spoken ?? (/^\d{1,8}$/.test(words) ? Number(words) : NaN)
   return amount >= 1 ? { ok: true, amount } : { ok: false, message: 'This is not a count. Try “about 310” or “1”.' }
 }
 
@@ -57,23 +61,8 @@ export function readNumber(said: string): ReadAmount {
     .toLowerCase()
     .replace(/ ?(?:times?|tries|wrong codes?|codes?)$/, '')
   if (/^(?:0|none|no|never|zero)$/.test(words)) return { ok: true, amount: 0 }
-  const read = readCount(Object.hasOwn(SMALL, words) ? String(SMALL[words]) : words)
+  const read = readCount({ once: '1', twice: '2' }[words] ?? words)
   return read.ok && read.amount <= 1000 ? read : { ok: false, message: 'This is not a number. Try “8” or “none”.' }
-}
-
-const SMALL: Readonly<Record<string, number>> = {
-  once: 1,
-  twice: 2,
-  two: 2,
-  three: 3,
-  four: 4,
-  five: 5,
-  six: 6,
-  seven: 7,
-  eight: 8,
-  nine: 9,
-  ten: 10,
-  thirty: 30,
 }
 
 export type ReadRange =
@@ -124,7 +113,7 @@ export function readPeriod(said: string): ReadRange {
       said.trim().toLowerCase(),
     )
   if (!match) return NOT_READ
-  const number = (words: string) => (/^an?$/.test(words) ? 1 : (SMALL[words] ?? (words === 'one' ? 1 : Number(words))))
+  const number = (words: string) => (/^an?$/.test(words) ? 1 : (numberOfWord(words) ?? Number(words)))
   const unit = DAYS[(match[3] ?? 'day').replace(/s$/, '').replace('night', 'day')]!
   const from = number(match[1]!) * unit
   const to = match[2] === undefined ? from : number(match[2]) * unit

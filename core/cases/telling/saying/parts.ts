@@ -71,26 +71,36 @@ export function partWords(part: Fact<PartHeld>, { now, zone }: Context): string 
   return `those of ${momentWords(part, zone, now)}`
 }
 
-const SPOKEN: readonly string[] = ['nearly all', 'most', 'half']
+const SPOKEN: readonly string[] = ['nearly all', 'most', 'two thirds', 'half', 'a third', 'a quarter']
 const shareWords = (share: number) => SPOKEN.find((word) => SHARES[word] === share) ?? percent(share)
+
+/** A share in words or per cent, the longest words first. */
+const SHARE = `${Object.keys(SHARES)
+  .sort((one, other) => other.length - one.length)
+  .join('|')}|\\d{1,3} ?(?:%|percent)`
+const SHARE_FIRST = new RegExp(`^(?:about )?(${SHARE})(?: of them)?(?: were| was)?(?: made)?(?: (.*))?$`)
+const MADE_AND_MOST = new RegExp(`^(.+?)[,;]? (?:but |and |of these )?((?:${SHARE}) .+)$`)
+
+/** "1 to 14 nov, most on 12 nov" in its two parts: when they were made, and when most of them; null where it has only one. */
+export function madeAndMost(said: string): readonly [made: string, most: string] | null {
+  const match = MADE_AND_MOST.exec(said.trim().toLowerCase())
+  return match ? [match[1]!, match[2]!] : null
+}
 
 const EVENLY = /^(?:evenly|even|all over|over the whole time|no)$/
 /** What part "most in august" means. */
 const MOST = 0.8
 
 /**
- * Reads when most of the items were made: "august", "half on 12 sep", "nearly all on the wedding day, 19 sep";
- * several parts are separated by semicolons. Null for "evenly".
+ * Reads when most of the items were made: "august", "half on 12 sep", "nearly all on 19 sep"; several parts are
+ * separated by semicolons. Null for "evenly".
  */
 export function readCrowds(said: string, context: Context): Read<Crowd[] | null> {
   if (EVENLY.test(said.trim().toLowerCase())) return { ok: true, read: null }
   const crowds: Crowd[] = []
   for (const part of said.split(';')) {
     const words = part.trim().toLowerCase()
-    const split =
-      /^(?:about )?(nearly all|almost all|most|two thirds|half|a third|a quarter|some|\d{1,3} ?(?:%|percent))(?: of them)?(?: were| was)?(?: made)? ?(.*)$/.exec(
-        words,
-      )
+    const split = SHARE_FIRST.exec(words)
     const share = split ? (shareSaid(split[1]!) ?? MOST) : MOST
     const time = readTime((split?.[2] ?? words).replace(/^(?:from|in|on) /, ''), { ...context, direction: 'past' })
     if (!time.ok) return { ok: false, message: 'This is not a time. Try “most in august” or “half on 12 sep”.' }

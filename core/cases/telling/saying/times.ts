@@ -13,6 +13,7 @@ import {
 } from 'date-fns'
 import { plainWords } from './plain-words'
 import { DAY_MS, HOUR_MS, MINUTE_MS, momentOf, type Moment, type Span } from '../../shape/moment'
+import { NUMBER_WORDS } from './number-words'
 
 /** Which way a bare "Tuesday" or "3 March" points: losses lie behind us, deadlines ahead. */
 export type Direction = 'past' | 'future'
@@ -185,15 +186,10 @@ const UNIT_MS: Record<string, number> = {
   month: 30.4 * DAY_MS,
   year: 365.25 * DAY_MS,
 }
-const SMALL_NUMBERS: Record<string, number> = {
+const SMALL_NUMBERS: Readonly<Record<string, number>> = {
+  ...NUMBER_WORDS,
   a: 1,
   an: 1,
-  one: 1,
-  two: 2,
-  three: 3,
-  four: 4,
-  five: 5,
-  six: 6,
   a_couple_of: 2,
   a_few: 3,
 }

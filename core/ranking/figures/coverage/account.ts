@@ -2,6 +2,7 @@ import { known } from '../../../cases/shape/fact'
 import { countOf } from '../../../cases/shape/wanted'
 import { clamped } from '../../situation/estimate'
 import { flat, type CoverageRule } from './coverage-rule'
+import { fromMemory } from './shares'
 
 /** What such an account usually keeps of them. */
 export const account: CoverageRule<'account'> = (binding, { share }, axis) => {
@@ -11,7 +12,7 @@ export const account: CoverageRule<'account'> = (binding, { share }, axis) => {
   if (copy && known(copy.count) && known(count)) {
     const part = clamped(copy.count / countOf(axis.wanted))
     return {
-      bySlice: flat(axis, [part * 0.7, part, Math.min(1, part * 1.2)]),
+      bySlice: flat(axis, fromMemory(part)),
       fact,
       says: () => `About ${copy.count} of about ${count} are in it.`,
     }

@@ -2,6 +2,7 @@ import { known } from '../../../cases/shape/fact'
 import { countOf } from '../../../cases/shape/wanted'
 import { clamped } from '../../situation/estimate'
 import { flat, type CoverageRule } from './coverage-rule'
+import { fromMemory } from './shares'
 
 /** What was sent to somebody, or came from them. */
 export const person: CoverageRule<'person'> = (binding, { share }, axis) => {
@@ -10,7 +11,7 @@ export const person: CoverageRule<'person'> = (binding, { share }, axis) => {
   if (copy && known(copy.count) && known(count)) {
     const part = clamped(copy.count / countOf(axis.wanted))
     return {
-      bySlice: flat(axis, [part * 0.7, part, Math.min(1, part * 1.2)]),
+      bySlice: flat(axis, fromMemory(part)),
       fact: `copies.${copy.id}.count`,
       says: () => `About ${copy.count} of about ${count} were sent.`,
     }

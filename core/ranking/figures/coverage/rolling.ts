@@ -1,13 +1,11 @@
 import { known } from '../../../cases/shape/fact'
+import { TAKE_WHAT_LIES_THERE } from '../../../cases/shape/loss'
 import { DAY_MS } from '../../../cases/shape/moment'
 import { ZERO, type Estimate } from '../../situation/estimate'
 import { pointsIn } from '../../situation/spread'
 import { flat, type CoverageRule } from './coverage-rule'
 import { madeBy, QUADRATURE } from './shares'
 import { snapshot } from './snapshot'
-
-/** Losses that take the folder of such copies with them, unless they lie elsewhere. */
-const TAKE_THEM: readonly string[] = ['factory-reset', 'reinstalled', 'formatted']
 
 /**
  * Copies that an app makes of itself every day or night: the last one from before the loss has what was made by then.
@@ -18,7 +16,7 @@ export const rolling: CoverageRule<'rolling'> = (binding, _brings, axis, situati
   const { ofCase, loss } = situation
   if (!copy) return { bySlice: flat(axis, ZERO), fact: null, says: () => 'There is no such copy.' }
   const isOnDevice = !known(copy.lies) || ofCase.devices.some(({ id }) => id === copy.lies)
-  if (isOnDevice && TAKE_THEM.includes(ofCase.loss.how))
+  if (isOnDevice && TAKE_WHAT_LIES_THERE.includes(ofCase.loss.how))
     return { bySlice: flat(axis, ZERO), fact: 'loss.how', says: () => 'They lay on the device and went with it.' }
   if (known(copy.taken)) return snapshot(binding, { by: 'snapshot' }, axis, situation)
   // The app's own folder may be removed with it.

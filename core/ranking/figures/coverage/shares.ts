@@ -1,7 +1,7 @@
 import { DELETIONS } from '../../../cases/shape/loss'
 import type { Span } from '../../../cases/shape/moment'
 import type { Axis, Slice } from '../../situation/axis'
-import { ONE, ZERO, type Estimate } from '../../situation/estimate'
+import { clamped, ONE, ZERO, type Estimate } from '../../situation/estimate'
 import type { Situation } from '../../situation/situation'
 import { pointsIn, shareAfter } from '../../situation/spread'
 
@@ -20,6 +20,15 @@ export function deletionOdds(how: string): Estimate {
 export function binOdds(how: string): Estimate {
   return how === 'deleted-past-bin' ? ZERO : deletionOdds(how)
 }
+
+/** How much of a slice is in a range of time, 0 to 1. */
+export function overlap(slice: Span, range: Span): number {
+  if (slice.to === slice.from) return slice.from === 0 || (range.from <= slice.from && slice.from <= range.to) ? 1 : 0
+  return clamped(shareAfter(slice, range.from) - shareAfter(slice, range.to))
+}
+
+/** A number of items that somebody gives from memory, as a share with its range. */
+export const fromMemory = (share: number): Estimate => [share * 0.7, share, Math.min(1, share * 1.2)]
 
 /** What was made by `time`, as a share of the slice. */
 export function madeBy(slice: Slice, time: number): number {

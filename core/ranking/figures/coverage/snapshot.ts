@@ -7,8 +7,7 @@ import { certain, clamped, ZERO, type Estimate } from '../../situation/estimate'
 import { zoneOf, type Situation } from '../../situation/situation'
 import { pointsIn, shareAfter, shareUpTo, sumIsAfter } from '../../situation/spread'
 import { flat, type CoverageRule } from './coverage-rule'
-import { lostAfter, madeBy, QUADRATURE } from './shares'
-import { overlap } from './stated'
+import { lostAfter, madeBy, overlap, QUADRATURE } from './shares'
 
 /**
  * A snapshot covers what existed, and was not lost yet, when it was taken. Taken after the loss it covers nothing,

@@ -1,26 +1,17 @@
 import { heldOf, type Copy } from '../../../cases/shape/copy'
 import { known } from '../../../cases/shape/fact'
-import { spanOf, type Span } from '../../../cases/shape/moment'
+import { spanOf } from '../../../cases/shape/moment'
 import { datesHeld, shareHeld } from '../../../cases/shape/part-held'
 import { TYPE_WORDS, momentWords } from '../../../cases/telling/words'
 import { partWords } from '../../../cases/telling/saying/parts'
-import type { Axis, Slice } from '../../situation/axis'
-import { clamped, ONE, ZERO, type Estimate } from '../../situation/estimate'
+import type { Axis } from '../../situation/axis'
+import { ZERO, type Estimate } from '../../situation/estimate'
 import { zoneOf, type Situation } from '../../situation/situation'
-import { shareAfter } from '../../situation/spread'
 import { flat, type Coverage } from './coverage-rule'
-
-/** How much of a slice is in a range of time, 0 to 1. */
-export function overlap(slice: Slice, range: Span): number {
-  if (slice.to === slice.from) return slice.from === 0 || (range.from <= slice.from && slice.from <= range.to) ? 1 : 0
-  return clamped(shareAfter(slice, range.from) - shareAfter(slice, range.to))
-}
+import { fromMemory, overlap } from './shares'
 
 /** Bins and versions hold what was deleted or changed: of that, at most the part that the copy ever had. */
 const ONLY_PARTS: readonly string[] = ['bin', 'library-bin', 'versions', 'nothing']
-
-/** A number that somebody gives from memory is about so far off. */
-const FROM_MEMORY: Estimate = [0.7, 1, 1.2]
 
 /**
  * What was said of the copy itself, on top of what its kind of copy usually covers: placeholders hold nothing, dates
@@ -31,7 +22,8 @@ export function asStated(covered: Coverage, copy: Copy | null, by: string, axis:
   if (!copy) return covered
   if (copy.placeholders === 'yes')
     return nothing(axis, `copies.${copy.id}.placeholders`, 'It holds placeholders, not the files themselves.')
-  const within = by === 'snapshot' || !known(copy.covers) ? covered : dated(covered, copy, axis, situation)
+  // A snapshot has reckoned with its dates itself.
+  const within = by === 'snapshot' ? covered : dated(covered, copy, axis, situation)
   return held(within, copy, by, axis, situation)
 }
 
@@ -70,11 +62,11 @@ function held(covered: Coverage, copy: Copy, by: string, axis: Axis, situation: 
     // A count of an unknown number says that there are some, not how large a part they are.
     if (share === null) return before
     if (ONLY_PARTS.includes(by)) return scaled(before, share)
-    return share === 1 ? SAID : [share * FROM_MEMORY[0], share, Math.min(1, share * FROM_MEMORY[2])]
+    return share === 1 ? SAID : fromMemory(share)
   })
   const words = partWords(part, { now: situation.now, zone: zoneOf(situation) })
   return { bySlice, fact, says: () => `The client says that it holds ${words} of the ${what}.` }
 }
 
 /** What a client is sure of is nearly always so. */
-const SAID: Estimate = [0.85, 0.95, ONE[2]]
+const SAID: Estimate = [0.85, 0.95, 1]

@@ -29,24 +29,22 @@ export const WINDOW_RULES: { readonly [Rule in Name]: WindowRule<Rule> } = {
 }
 
 /**
- * The window of a route: its own rule together with the client's deadline, and with a loss that is still ahead. The survival function takes the time at
- * which the route starts; where it must be finished before it closes, its own length counts.
+ * The window of a route: its own rule together with the client's deadline, and with a loss that is still ahead. The
+ * survival function takes the time at which the route starts; where it must be finished before it closes, its own length
+ * counts.
  */
 export function windowOf(binding: Binding, medium: MediumAsked | null, minutes: number, situation: Situation): Closing {
-  const own = ownClosing(binding, medium, situation)
-  const deadline = both(deadlineClosing(situation), aheadClosing(binding, situation))
-  const length = minutes * MINUTE_MS
-  const ownLength = binding.kind.by === 'done' ? length : 0
-  if (deadline === NEVER && ownLength === 0) return own
-  const first = earlier(own, deadline)
-  return {
-    survival: (time) => own.survival(time + ownLength) * deadline.survival(time + length),
-    earliest: leastOf(own.earliest, deadline.earliest),
-    latest: leastOf(own.latest, deadline.latest),
-    fact: first.fact,
-    says: first.says,
-  }
+  const lengthMs = minutes * MINUTE_MS
+  const limits = both(deadlineClosing(situation), aheadClosing(binding, situation))
+  return both(
+    begunBefore(ownClosing(binding, medium, situation), binding.kind.by === 'done' ? lengthMs : 0),
+    begunBefore(limits, lengthMs),
+  )
 }
+
+/** A closing by which something of this length has to be finished, by the time at which it is begun. */
+const begunBefore = (closing: Closing, lengthMs: number): Closing =>
+  closing === NEVER || lengthMs === 0 ? closing : { ...closing, survival: (time) => closing.survival(time + lengthMs) }
 
 /** Two closings that both have to be met. */
 function both(one: Closing, other: Closing): Closing {
@@ -64,11 +62,7 @@ function both(one: Closing, other: Closing): Closing {
 const leastOf = (one: number | null, other: number | null) =>
   one === null ? other : other === null ? one : Math.min(one, other)
 const earlier = (one: Closing, other: Closing) =>
-  one.earliest === null || (other.earliest !== null && other.earliest < one.earliest)
-    ? other === NEVER
-      ? one
-      : other
-    : one
+  one.earliest === null || (other.earliest !== null && other.earliest < one.earliest) ? other : one
 
 function ownClosing(binding: Binding, medium: MediumAsked | null, situation: Situation): Closing {
   const { window } = binding.kind
