@@ -6,7 +6,8 @@ import { withFacts } from '../core/cases/facts/facts'
 import { DAY_MS, isoOf } from '../core/cases/shape/moment'
 import { defaultPlaybook } from '../core/playbook/playbook'
 import { consider } from '../core/ranking/explain/consider'
-import { bestOrder } from '../core/ranking/order/order'
+import { plannedFor } from '../core/ranking/order/planned'
+import { bestPolicy } from '../core/ranking/order/policy'
 import { fullPlanOf } from '../core/ranking/explain/plan'
 import { STEADY, type JointState, type Problem, type Step, type WindowLeft } from '../core/ranking/order/problem'
 import { openCases } from '../server/cases/summaries'
@@ -33,13 +34,19 @@ function problemOf(options: number, states: number, slices: number): Problem {
   const step = (index: number): Step => ({
     id: `s${index}`,
     group: index % groups,
+    place: `place ${index % groups}`,
     nest: index % 5 === 4 ? 'medium' : null,
     cost: between(2, 60),
+    look: 0,
     take: index === options - 1 ? 200 : 0,
     harm: index % 6 === 5 ? 120 : 0,
+    destroys: 'device',
     coveredBy: [],
     requires: [],
-    busy: Math.round(between(3, 120)),
+    hands: Math.round(between(3, 120)),
+    wait: between(0, 60),
+    answersLater: false,
+    closesByUse: false,
     leaves: Array.from({ length: options }, () => (random() < 0.05 ? 0.5 : 1)),
   })
   // As in a case, a window has few forms, and many states share each of them.
@@ -47,7 +54,7 @@ function problemOf(options: number, states: number, slices: number): Problem {
     if (random() < 0.5) return [STEADY]
     return Array.from({ length: 4 }, () => {
       const fade = between(0, 0.002)
-      return (busy) => Math.max(0, 1 - fade * busy)
+      return (ms) => Math.max(0, 1 - (fade * ms) / 60_000)
     })
   })
   const state = (): JointState => ({
@@ -61,7 +68,10 @@ function problemOf(options: number, states: number, slices: number): Problem {
     steps: Array.from({ length: options }, (_, index) => step(index)),
     groups,
     worth: Array.from({ length: slices }, () => 300 / slices),
-    items: 300,
+    elapsed: (hands, wait) => (hands + wait) * 60_000,
+    latePerDay: 0.01,
+    residue: 0.15,
+    tie: 0,
     states: Array.from({ length: states }, state),
   }
 }
@@ -104,10 +114,20 @@ function measure(what: string, times: number, work: (turn: number) => unknown): 
 
 const text = JSON.stringify(caseOf(4))
 const unit = measure(`JSON.parse of one case (${text.length} characters)`, 400, () => JSON.parse(text))
-const small = Array.from({ length: 20 }, () => problemOf(8, 64, 12))
-measure('order of 8 options in 64 joint states, 12 columns', 60, (turn) => bestOrder(small[turn % small.length]!))
+for (const [options, states, slices] of [
+  [8, 64, 60],
+  [8, 32, 60],
+  [8, 64, 12],
+] as const) {
+  const problems = Array.from({ length: 10 }, () => problemOf(options, states, slices))
+  measure(`plan of ${options} options in ${states} joint states, ${slices} columns`, 40, (turn) =>
+    bestPolicy(problems[turn % problems.length]!),
+  )
+}
 const large = Array.from({ length: 5 }, () => problemOf(14, 16, 12))
-measure('order of 14 options in 16 joint states, 12 columns', 15, (turn) => bestOrder(large[turn % large.length]!))
+measure('plan of 14 options in 16 joint states, 8 of them exact', 15, (turn) =>
+  plannedFor(large[turn % large.length]!).next({ worked: 0, failed: 0, void: 0 }),
+)
 const cases = Array.from({ length: 40 }, (_, index) => caseOf(index % 5))
 measure('options, joint states and order of a case', 80, (turn) => consider(cases[turn % cases.length]!, playbook, NOW))
 measure('whole plan of a case, without questions', 80, (turn) =>

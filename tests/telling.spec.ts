@@ -85,7 +85,7 @@ test('a word that goes with its own answer hands the focus on, and a key is neve
   await expect(word(page, 'When it was lost')).toBeFocused()
 })
 
-test('what decides is told by keyboard, stands in the docket and the history, and moves the plan', async ({ page }) => {
+test('what decides is typed, shown in the docket and the history, and changes the plan', async ({ page }) => {
   await signIn(page.request, 'bram')
   const code = await logCase(page.request, {
     'devices.d1': { kind: 'laptop', platform: 'desktop-pc', storage: { kind: 'solid-state', encryption: 'none' } },

@@ -1,4 +1,5 @@
 import { moved, routesPassed } from '~~/core/ranking/explain/own-order'
+import { isSeldom } from '~~/core/ranking/explain/when-tried'
 import { isRoute, type FullPlan, type PlanOption } from '~~/core/ranking/situation/plan-shape'
 
 /**
@@ -9,12 +10,16 @@ export function useOwnOrder(full: () => FullPlan, list: Readonly<Ref<HTMLElement
   const store = useOpenCaseStore()
   const session = useSessionStore()
   const byId = computed(() => new Map(full().plan.options.map((option) => [option.id, option])))
+  /** hardly ever needed, and not put into an order by somebody: named below the rows */
+  const isBelow = (option: PlanOption) => isSeldom(option) && !store.current.override?.order.includes(option.id)
   const order = computed(() => {
     const own = full().override?.order ?? []
-    return [...own, ...full().plan.order.filter((id) => !own.includes(id))]
+    const all = [...own, ...full().plan.order.filter((id) => !own.includes(id))]
+    return all.filter((id) => byId.value.has(id) && !isBelow(byId.value.get(id)!))
   })
   const planned = computed(() => order.value.flatMap((id) => byId.value.get(id) ?? []))
-  const below = computed(() => full().plan.options.filter((option) => !order.value.includes(option.id)))
+  const below = computed(() => full().plan.options.filter(({ standing }) => standing !== 'plan'))
+  const seldom = computed(() => full().plan.options.filter((option) => isRoute(option) && isBelow(option)))
 
   /** the routes as somebody has just put them; null where the stored order is shown */
   const waiting = ref<string[] | null>(null)
@@ -43,5 +48,5 @@ export function useOwnOrder(full: () => FullPlan, list: Readonly<Ref<HTMLElement
     () => mayMove.value,
   )
 
-  return { planned, below, rows, waiting, move }
+  return { planned, seldom, below, rows, waiting, move }
 }

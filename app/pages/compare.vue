@@ -26,9 +26,12 @@ const WORDS = [
   { key: 'how', fact: 'loss.how', before: ', ' },
   { key: 'since', fact: 'loss.when', before: ', ' },
 ] as const
+/** What is not lost yet will be at a time that lies ahead. */
+const pathOf = (fact: string) =>
+  fact === 'loss.when' && asked.value.loss.how === 'not-lost-yet' ? 'loss.when#ahead' : fact
 
 function setTo(fact: string, typed: string): string | null {
-  const read = answer(asked.value, fact, typed, context.value)
+  const read = answer(asked.value, pathOf(fact), typed, context.value)
   if (!read.ok) return read.message
   // Nothing is drawn from a comparison: it is about no case.
   const changes = read.changes.filter((change) => change.fact === fact)
@@ -75,6 +78,11 @@ function commit(fact: string, typed: string): string | null {
   return problem
 }
 
+function optionsFor(fact: string) {
+  const options = optionsAt(asked.value, fact)
+  return options.length > 0 ? options : undefined
+}
+
 const routes = computed(() =>
   playbooks.playbook && playbooks.evidence
     ? comparedRoutes(asked.value, playbooks.playbook, playbooks.evidence, now.value)
@@ -102,11 +110,11 @@ useHead({ title: 'Routes compared' })
       <template v-for="{ key, fact, before } in WORDS" :key="key">
         {{ before }}
         <WordField
-          :label="askingOf(fact)?.label ?? ''"
+          :label="askingOf(pathOf(fact))?.label ?? ''"
           :question="askingOf(fact)?.question ?? ''"
           :words="wordsOf(asked, fact, context)"
-          :options="optionsAt(asked, fact).length > 0 ? optionsAt(asked, fact) : undefined"
-          :wants="wantsOf(askingOf(fact)!, optionsAt(asked, fact))"
+          :options="optionsFor(fact)"
+          :wants="wantsOf(askingOf(fact)!.control.by, optionsFor(fact) ?? [])"
           :commit="(typed: string) => commit(fact, typed)"
         />
       </template>

@@ -6,6 +6,9 @@ export type UnreadWord = z.infer<typeof UnreadWord>
 /** The name under which text typed for one more part is kept. */
 export const unreadAdding = (list: string) => `add.${list}`
 
+/** Questions at which somebody may type the passcode or password itself: that is never stored. */
+const MAY_BE_SECRET = /\.(?:passcode|password|account|state)$/
+
 const UnreadWords = z.record(z.string(), UnreadWord)
 
 /** The words of the open case that were not understood, by the path of their fact. */
@@ -17,8 +20,9 @@ export const useUnreadWordsStore = defineStore('unread-words', () => {
   let key = ''
 
   function keep() {
-    if (Object.keys(words.value).length === 0) sessionStorage.removeItem(key)
-    else sessionStorage.setItem(key, JSON.stringify(words.value))
+    const kept = Object.entries(words.value).filter(([path]) => !MAY_BE_SECRET.test(path))
+    if (kept.length === 0) sessionStorage.removeItem(key)
+    else sessionStorage.setItem(key, JSON.stringify(Object.fromEntries(kept)))
   }
 
   function read() {

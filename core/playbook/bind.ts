@@ -41,9 +41,9 @@ function fitsLoss({ losses }: RouteKind, { loss }: Case): boolean {
   return known(loss.how) ? losses.includes(loss.how) : losses.some((how) => how !== 'not-lost-yet')
 }
 
-/** A route onto a spare device is offered where there is one. */
+/** A route onto a spare device is offered unless it is known that there is none. */
 const hasSpare = ({ gates }: RouteKind, { devices }: Case) =>
-  !gates.some(({ gate }) => gate === 'spare') || devices.some(({ spare }) => spare === 'yes')
+  !gates.some(({ gate }) => gate === 'spare') || devices.length === 0 || devices.some(({ spare }) => spare !== 'no')
 
 function servesWanted(kind: RouteKind, ofCase: Case): boolean {
   return ofCase.wanted.some((set) => serves(kind, set.type))

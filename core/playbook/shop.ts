@@ -14,9 +14,14 @@ export const Weights = z.object({
   /** how many times more a must-have item weighs */
   mustHave: z.number().min(1).max(100).default(3),
   handsOnMinute: z.number().min(0).default(1),
-  waitingMinute: z.number().min(0).default(0.02),
+  /** a minute of waiting that keeps room at the bench; other waits cost by being late only */
+  waitingMinute: z.number().min(0).default(0.002),
+  /** what having them back a day later takes off their worth, as a share of it */
+  dayLate: z.number().min(0).max(1).default(0.01),
   /** a day's newer data on a device that a restore would erase */
   dayOfNewerData: z.number().min(0).default(10),
+  /** the part of a harm that is left with a good safety copy */
+  safetyCopyLeaves: z.number().min(0).max(1).default(0.15),
 })
 export type Weights = z.infer<typeof Weights>
 

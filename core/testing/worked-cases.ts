@@ -21,6 +21,11 @@ const Expectation = z.strictObject({
   reach: z.record(z.string(), z.record(z.string(), z.object({ first: between, last: between }))).optional(),
   closes: z.record(z.string(), z.tuple([z.string().nullable(), z.string().nullable()])).optional(),
   holds: ids.optional(),
+  noHolds: ids.optional(),
+  notFirst: ids.optional(),
+  tried: z.record(z.string(), between).optional(),
+  worthFrom: z.record(z.string(), between).optional(),
+  beginAtOnce: ids.optional(),
   asks: z.string().optional(),
   asksAmong: ids.optional(),
   total: between.optional(),
@@ -92,7 +97,7 @@ const endOf = (time: string) =>
 /** Every way in which a plan is not what the worked case expects, as sentences; none where it is. */
 export function contradictions({ expect }: WorkedCase, plan: Plan): string[] {
   const option = (id: string) => plan.options.find((one) => one.id === id)
-  const routes = plan.order.filter((id) => !/^(safety-copy|consent)/.test(id))
+  const routes = plan.order.filter((id) => !/^(safety-copy|consent|repair:)/.test(id))
   const said: string[] = []
   const claim = (holds: boolean, sentence: string) => {
     if (!holds) said.push(sentence)
@@ -141,9 +146,16 @@ export function contradictions({ expect }: WorkedCase, plan: Plan): string[] {
     }
   for (const id of expect.holds ?? [])
     claim(
-      plan.holds.some((hold) => hold.id === id),
+      plan.holds.some((hold) => hold.id === id || hold.id.startsWith(`${id}-`)),
       `no hold ${id}`,
     )
+  for (const id of expect.noHolds ?? []) claim(!plan.holds.some((hold) => hold.id === id), `hold ${id}`)
+  for (const id of expect.notFirst ?? []) claim(routes[0] !== id, `first is ${id}`)
+  for (const [id, range] of Object.entries(expect.tried ?? {}))
+    claim(lies(option(id)?.tried, range), `${id} is tried in ${String(option(id)?.tried)}`)
+  for (const [id, range] of Object.entries(expect.worthFrom ?? {}))
+    claim(lies(option(id)?.worthFrom ?? undefined, range), `${id} is worth it from ${String(option(id)?.worthFrom)}`)
+  for (const id of expect.beginAtOnce ?? []) claim(option(id)?.beginAtOnce === true, `${id} is not begun at once`)
   const asked = plan.questions.map((question) => question.fact)
   if (expect.asks) claim(asked[0] === expect.asks, `asks ${asked.join(', ')}`)
   for (const fact of expect.asksAmong ?? []) claim(asked.includes(fact), `does not ask ${fact}: ${asked.join(', ')}`)

@@ -1,7 +1,7 @@
 import { and, eq, gt, isNull, lte, ne, or } from 'drizzle-orm'
 import type { Playbook } from '../../core/playbook/playbook'
 import { fullPlanOf } from '../../core/ranking/explain/plan'
-import type { FullPlan } from '../../core/ranking/situation/plan-shape'
+import { ENGINE_REVISION, type FullPlan } from '../../core/ranking/situation/plan-shape'
 import type { Database } from '../db/open'
 import { cases, plans } from '../db/tables'
 import { playbookRevision } from '../settings'
@@ -20,12 +20,15 @@ type Depth = 'order' | 'whole'
 /** Later than anything that closes. */
 export const NEVER_CLOSES = 9e15
 
+/** Which playbook and which engine a plan was made with. */
+const revisionOf = (database: Database) => playbookRevision(database) * 1000 + ENGINE_REVISION
+
 /** The stored plan of a case; computed again where the case, the playbook or the time has moved on. */
 export function planOfStored(database: Database, stored: StoredCase, planning: Planning, depth: Depth): FullPlan {
   const row = database.select().from(plans).where(eq(plans.caseId, stored.id)).get()
   const isCurrent =
     row?.caseVersion === stored.version &&
-    row.revision === playbookRevision(database) &&
+    row.revision === revisionOf(database) &&
     Date.parse(row.until) > planning.now &&
     Date.parse(row.madeAt) <= planning.now
   if (row && isCurrent && (row.depth === 'whole' || depth === 'order')) return JSON.parse(row.body) as FullPlan
@@ -40,7 +43,7 @@ export function keepPlan(database: Database, stored: StoredCase, planning: Plann
   const row = {
     caseId: stored.id,
     caseVersion: stored.version,
-    revision: playbookRevision(database),
+    revision: revisionOf(database),
     madeAt: new Date(now).toISOString(),
     until: full.plan.until ?? new Date(now + 3_600_000).toISOString(),
     depth,
@@ -66,7 +69,7 @@ export function renewPlans(database: Database, planning: Planning, most: number)
         or(
           isNull(plans.caseId),
           ne(plans.caseVersion, cases.version),
-          ne(plans.revision, playbookRevision(database)),
+          ne(plans.revision, revisionOf(database)),
           lte(plans.until, now),
           // A clock that was set back leaves plans dated in the future.
           gt(plans.madeAt, now),

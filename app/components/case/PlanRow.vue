@@ -1,12 +1,16 @@
 <script setup lang="ts">
 import { closingWords } from '~~/core/ranking/explain/closing-words'
 import { litBy, type ReachMap } from '~~/core/pictures/reach-map'
+import { priceWords, type RailPart } from '~~/core/ranking/explain/when-tried'
 import { isRoute, type PlanOption } from '~~/core/ranking/situation/plan-shape'
 
 /** One step of the plan: its reach, chance, hands-on and waiting time, and when it closes. */
 const props = defineProps<{
   option: PlanOption
   number: number
+  /** when it is still tried, in words; null where it always is, or where somebody's own order is shown */
+  when: string | null
+  rail: RailPart | null
   map: ReachMap
   /** of the picture, in pixels */
   width: number
@@ -25,6 +29,13 @@ const emit = defineEmits<{
   point: [time: number | null]
 }>()
 const context = useAnswerContext()
+const PREPARES: Record<string, string> = {
+  consent: 'the client’s answer comes first',
+  'safety-copy': 'keeps what is newer safe',
+  repair: 'makes it run, so that it can be read',
+}
+const money = useMoney()
+const price = computed(() => priceWords(props.option, money))
 const closing = computed(() => closingWords(props.option.closes, props.now, context.value.zone))
 </script>
 
@@ -45,10 +56,14 @@ const closing = computed(() => closingWords(props.option.closes, props.now, cont
     @keydown.left.exact.prevent="emit('slice', -1)"
     @blur="emit('point', null)"
   >
-    <span class="number" :class="{ 'is-first': number === 1 }">{{ number }}</span>
+    <span class="number" :class="{ 'is-first': number === 1, 'is-railed': rail, hangs: rail?.hangs }">
+      {{ number }}
+    </span>
     <span class="min-w-0">
       <span class="title">{{ option.title }}</span>
+      <span v-if="when" class="when" data-test="when">{{ when }}</span>
       <span class="plan-why">{{ option.says }}</span>
+      <span v-if="price" class="figure block text-[13px]">{{ price }}</span>
     </span>
     <span class="flex items-center gap-2">
       <template v-if="isRoute(option)">
@@ -71,7 +86,7 @@ const closing = computed(() => closingWords(props.option.closes, props.now, cont
         </span>
       </template>
       <span v-else class="text-[14px] text-soft">
-        {{ option.family === 'consent' ? 'the client’s answer comes first' : 'keeps what is newer safe' }}
+        {{ PREPARES[option.family] ?? 'has to come first' }}
       </span>
     </span>
     <span class="figure">
@@ -113,6 +128,32 @@ const closing = computed(() => closingWords(props.option.closes, props.now, cont
   border-radius: 50%;
   background: var(--russet);
   color: var(--on-russet);
+}
+.number.is-railed {
+  position: relative;
+  align-self: start;
+  margin-top: 6px;
+  width: 25px;
+  height: 25px;
+  line-height: 22px;
+  border: 1.5px solid var(--russet);
+  border-radius: 50%;
+  background: var(--paper);
+  color: var(--ink);
+}
+.number.is-railed.is-first {
+  background: var(--russet);
+  color: var(--on-russet);
+}
+.number.is-railed.hangs {
+  border-style: dashed;
+  left: 5px;
+}
+.when {
+  display: block;
+  font-size: 13.5px;
+  line-height: 1.3;
+  color: var(--russet-ink);
 }
 .title {
   display: -webkit-box;

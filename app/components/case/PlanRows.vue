@@ -2,7 +2,8 @@
 import { useElementSize } from '@vueuse/core'
 import { nextSlice } from '~~/core/ranking/explain/own-order'
 import { litTogether, reachMapOf } from '~~/core/pictures/reach-map'
-import { isRoute, type FullPlan } from '~~/core/ranking/situation/plan-shape'
+import { railOf, whenTriedWords } from '~~/core/ranking/explain/when-tried'
+import { isAllBack, isRoute, type FullPlan, type PlanOption } from '~~/core/ranking/situation/plan-shape'
 
 /** The reach map: the steps in the order to try them, then all together, then the routes below the line and why. */
 const props = defineProps<{ full: FullPlan; now: number; chosen: string | null }>()
@@ -11,9 +12,13 @@ const store = useOpenCaseStore()
 const list = useTemplateRef<HTMLElement>('list')
 const measure = useTemplateRef<HTMLElement>('measure')
 const { width } = useElementSize(measure)
-const { planned, below, rows, waiting, move } = useOwnOrder(() => props.full, list)
+const { planned, seldom, below, rows, waiting, move } = useOwnOrder(() => props.full, list)
 const map = computed(() => reachMapOf(store.current, props.full, props.now))
 const together = computed(() => litTogether(map.value, props.full))
+/** Chances that a route is still tried belong to the plan's own order. */
+const isOwn = computed(() => props.full.override !== null || waiting.value !== null)
+const rail = computed(() => (isOwn.value ? null : railOf(props.full.plan)))
+const whenOf = (option: PlanOption) => (isOwn.value ? null : whenTriedWords(option, props.full.plan.order))
 const cursor = ref<number | null>(null)
 const pointedRow = ref<string | null>(null)
 
@@ -39,7 +44,7 @@ function pointAtSlice(by: number, id: string) {
     <div class="plan-grid plan-head" aria-hidden="true">
       <span />
       <span>
-        route, in the order to try
+        what to try, and when still
         <span v-if="map.bands.length > 1" class="block">
           bands: {{ map.bands.map((band) => band.label).join(', ') }}
         </span>
@@ -54,9 +59,12 @@ function pointAtSlice(by: number, id: string) {
     </div>
     <ol v-if="planned.length > 0" ref="list" class="plan-list">
       <li v-for="(option, index) in rows" :key="option.id" data-test="route" :data-option="option.id">
+        <PlanRail v-if="rail?.has(option.id)" :part="rail.get(option.id)!" :is-first="index === 0" />
         <PlanRow
           :option="option"
           :number="index + 1"
+          :when="whenOf(option)"
+          :rail="rail?.get(option.id) ?? null"
           :map="map"
           :width="width"
           :now="now"
@@ -88,13 +96,28 @@ function pointAtSlice(by: number, id: string) {
         :row="pointedRow"
         is-working
       />
+      <p v-if="seldom.length > 0" class="mt-2 px-1.5 text-[13.5px] text-soft" data-test="seldom">
+        Hardly ever needed:
+        <span v-for="(option, index) in seldom" :key="option.id">
+          <button
+            type="button"
+            class="min-h-[24px] underline decoration-dotted underline-offset-2"
+            @click="emit('choose', option.id)"
+          >
+            {{ option.title }}
+          </button>
+          {{ index < seldom.length - 1 ? ', ' : '.' }}
+        </span>
+      </p>
       <PlanEstimate :plan="full.plan" :is-own-order="full.override !== null" />
     </template>
     <p v-else class="mt-6 max-w-[32rem] text-soft">
       {{
         full.sets.length === 0
           ? 'Enter what is wanted to see the routes to it.'
-          : 'No route is left with what is known. Another copy or fact may open one.'
+          : isAllBack(full.sets)
+            ? 'All that is wanted is back. Nothing is left to try.'
+            : 'No route is left with what is known. Another copy or fact may open one.'
       }}
     </p>
     <PlanBelow v-if="below.length > 0" :options="below" @choose="(id: string) => emit('choose', id)" />
@@ -109,6 +132,7 @@ function pointAtSlice(by: number, id: string) {
   border-bottom: 1px solid var(--line);
 }
 .plan-list > li {
+  position: relative;
   border-bottom: 1px solid var(--line);
 }
 @media (max-width: 760px) {

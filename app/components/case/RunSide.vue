@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { FullPlan, Plan } from '~~/core/ranking/situation/plan-shape'
+import { firstRouteOf, isAllBack, type FullPlan, type Plan } from '~~/core/ranking/situation/plan-shape'
 import { opensNothing } from '~~/core/playbook/kinds/route-kind'
 import { sheetOf } from '~~/core/ranking/explain/sheet'
 import { isBeingWorked } from '~~/core/cases/shape/states'
@@ -50,6 +50,42 @@ const missing = computed(() => {
         (hold) => hold.protects.includes(id) && !store.current.holds.some((mark) => mark.hold === hold.id),
       )
     : []
+})
+/** From this share of everything back on, a route has brought enough. */
+const ENOUGH = 0.85
+
+/** What follows the first route, once it has come back with all or with nothing. */
+const follows = computed(() => {
+  const { next, plan, override } = props.full
+  if (!isNext.value || !next || override || option.value?.id !== firstRouteOf(plan)?.id) return null
+  const then = plan.options.find((one) => one.id === next.then)
+  const ends = Math.round(next.ends * 100)
+  const isEnough = next.back >= ENOUGH
+  const after = isEnough
+    ? 'it brings enough, and you are done'
+    : `it works, with ${percent(next.back)} back, and nothing after it is worth its price then`
+  const enough = ends > 0 ? `In ${ends} of 100 cases ${after}. ` : ''
+  return then ? `${enough}If it brings nothing, next is: ${then.title}.` : `${enough}Nothing follows it yet.`
+})
+/** What comes next where no step is left: the client, another copy, or the end of the case. */
+const afterAll = computed(() => {
+  if (isAllBack(props.full.sets))
+    return {
+      what: 'All is back: the client is next',
+      how: 'Go through the items with them, and agree how they are returned.',
+      isReady: true,
+    }
+  return store.current.runs.length === 0
+    ? {
+        what: 'Ask for another copy',
+        how: 'Accounts, backups, people who have some of it: add them in the docket.',
+        isReady: false,
+      }
+    : {
+        what: 'Nothing is left to try',
+        how: 'Set the case to ready, or add what you learned to the docket.',
+        isReady: false,
+      }
 })
 const isWorkable = computed(() => isBeingWorked(store.current.state.name))
 const warning = computed(() => (option.value?.standing === 'harmful' ? option.value.says : null))
@@ -111,6 +147,7 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
     <template v-else-if="option && isWorkable">
       <p class="text-[14px] text-soft">{{ isNext ? 'Next' : 'Chosen' }}</p>
       <h2 class="mt-0.5 text-[21px] leading-tight" data-test="next-route">{{ option.title }}</h2>
+      <p v-if="follows" class="mt-1.5 text-[14px]" data-test="follows">{{ follows }}</p>
       <p v-if="warning" class="mt-2 font-bold text-russet-ink">▲ {{ warning }}</p>
       <div v-if="firstMissing" class="mt-3 border-2 border-held p-3 text-[14px]" data-test="first-hold">
         <p>
@@ -152,16 +189,17 @@ useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench
     </template>
     <template v-else>
       <p class="text-[14px] text-soft">Next</p>
-      <h2 class="mt-0.5 text-[21px] leading-tight">
-        {{ store.current.runs.length === 0 ? 'Ask for another copy' : 'Nothing is left to try' }}
-      </h2>
-      <p class="mt-1 text-[14px] text-soft">
-        {{
-          store.current.runs.length === 0
-            ? 'Accounts, backups, people who have some of it: add them in the docket.'
-            : 'Set the case to ready, or add what you learned to the docket.'
-        }}
-      </p>
+      <h2 class="mt-0.5 text-[21px] leading-tight">{{ afterAll.what }}</h2>
+      <p class="mt-1 text-[14px] text-soft">{{ afterAll.how }}</p>
+      <NuxtLink
+        v-if="afterAll.isReady"
+        :to="`/hand-over/${store.code}`"
+        class="main-action mt-3 w-full"
+        data-test="all-back"
+      >
+        Go to the hand-over
+      </NuxtLink>
+      <slot />
     </template>
   </section>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { COPY_KIND_ALSO, DEVICE_KIND_ALSO, TYPE_ALSO } from '~~/core/cases/telling/also-said'
 import { optionFor } from '~~/core/cases/telling/matching'
+import { wantsOf } from '~~/core/cases/telling/wants'
 import type { Option } from '~~/core/cases/telling/asking'
 import { nextId } from '~~/core/cases/shape/next-id'
 import { COPY_KINDS } from '~~/core/cases/shape/copy'
@@ -74,7 +75,7 @@ defineExpose({ focus: () => field.value?.focus() })
     :words="null"
     :options="list.options"
     stays-put
-    :wants="`one of ${list.options.length}, such as ${list.options[0]!.words}`"
+    :wants="wantsOf('choice', list.options)"
     :unread="unread.words[path] ?? null"
     :commit="commit"
     :choose="add"

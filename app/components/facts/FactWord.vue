@@ -27,7 +27,7 @@ const options = computed<readonly Option[] | undefined>(() => {
 /** Answers are offered, and other text is understood too. */
 const FREE: readonly Control['by'][] = ['must-have', 'several', 'parts', 'secret', 'budget']
 const isFree = computed(() => isClient.value || (asking.value !== null && FREE.includes(asking.value.control.by)))
-const wants = computed(() => (asking.value ? wantsOf(asking.value, options.value ?? []) : ''))
+const wants = computed(() => (asking.value ? wantsOf(asking.value.control.by, options.value ?? []) : ''))
 
 /** The part that a copy holds is asked of each wanted set; where there are several, the label says of which. */
 const label = computed(() => {

@@ -195,7 +195,7 @@ defineExpose({ focus: () => input.value?.focus() })
         {{ elsewhere.label }}: {{ elsewhere.words }}?
       </button>
     </span>
-    <span class="sr-only" role="status">{{ moved }}</span>
+    <span v-if="moved" class="sr-only" role="status">{{ moved }}</span>
     <Teleport v-if="isFocused" :to="dock ?? 'body'" :disabled="dock === null" defer>
       <span class="answers" :class="dock ? 'is-docked' : 'is-below'">
         <span class="answers-label">{{ label }}</span>

@@ -16,13 +16,14 @@ const value = ref('')
 /** the one that is shown, until it is hidden or the page is left */
 const shown = ref<{ id: number; value: string } | null>(null)
 watch(
-  () => [store.code, store.version],
-  () => {
-    shown.value = null
-    void load()
-  },
-  { immediate: true },
+  () => store.code,
+  () => (shown.value = null),
 )
+// A look is an entry in the history, which raises the version: what is shown stays until it is hidden, forgotten or replaced.
+watch(() => [store.code, store.version], load, { immediate: true })
+watch(secrets, (left) => {
+  if (!left.some((one) => one.id === shown.value?.id)) shown.value = null
+})
 const parts = computed(() => [
   ...store.asItIs.devices.map((one) => ({ id: one.id, words: deviceWords(one) })),
   ...store.asItIs.copies.map((one) => ({ id: one.id, words: copyWords(one) })),

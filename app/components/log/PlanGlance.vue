@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { litBy, litTogether, reachMapOf } from '~~/core/pictures/reach-map'
+import { isSeldom } from '~~/core/ranking/explain/when-tried'
 import { closingWords } from '~~/core/ranking/explain/closing-words'
 import type { FullPlan } from '~~/core/ranking/situation/plan-shape'
 import { isRoute } from '~~/core/ranking/situation/plan-shape'
@@ -13,8 +14,10 @@ const store = useOpenCaseStore()
 const context = useAnswerContext()
 
 const plan = computed(() => props.full.plan)
-const planned = computed(() => plan.value.options.filter((option) => option.standing === 'plan').slice(0, 7))
-const left = computed(() => plan.value.order.length - planned.value.length)
+/** What is hardly ever needed is left to the case page. */
+const inPlan = computed(() => plan.value.options.filter((option) => option.standing === 'plan' && !isSeldom(option)))
+const planned = computed(() => inPlan.value.slice(0, 7))
+const left = computed(() => inPlan.value.length - planned.value.length)
 const sayNow = computed(() =>
   plan.value.holds.filter((hold) => !store.current.holds.some((mark) => mark.hold === hold.id)).slice(0, 3),
 )
@@ -114,6 +117,7 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
             : 'No route is open with what is known so far. A copy would change that: ask about accounts, backups and people.'
         }}
       </p>
+      <BestQuestion :full="full" is-quiet class="mt-4 border-t border-line pt-3" />
     </div>
   </section>
 </template>

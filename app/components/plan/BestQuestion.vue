@@ -29,7 +29,9 @@ const answers = computed(() => {
           ? 'nothing is worth trying then'
           : lead === first.value
             ? 'the first route stays'
-            : `first then: ${titles.value.get(lead) ?? ''}`,
+            : titles.value.has(lead)
+              ? `first then: ${titles.value.get(lead)}`
+              : 'opens a route of its own',
       says: Object.hasOwn(asked.sets, value),
     }
   })

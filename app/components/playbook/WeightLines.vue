@@ -13,8 +13,10 @@ const LINES: readonly { which: keyof Weights; says: string; isTimes?: true }[] =
   { which: 'wholeBudget', says: 'Of that, for a client who would pay whatever it takes', isTimes: true },
   { which: 'mustHave', says: 'Weight of a must-have item', isTimes: true },
   { which: 'handsOnMinute', says: 'A minute of hands-on work' },
-  { which: 'waitingMinute', says: 'A minute of unattended waiting' },
+  { which: 'waitingMinute', says: 'A minute of waiting that keeps room at the bench' },
+  { which: 'dayLate', says: 'What a day later takes off their worth', isTimes: true },
   { which: 'dayOfNewerData', says: 'A day of newer data that a restore would erase' },
+  { which: 'safetyCopyLeaves', says: 'Of a harm, what a good safety copy leaves', isTimes: true },
 ]
 
 async function keep(which: keyof Weights, says: string, is: number) {

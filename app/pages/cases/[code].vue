@@ -100,6 +100,7 @@ useHead({ title: () => title.value })
             <WaitingCost :full="full" :now="now" class="mt-3 border-t border-line pt-3" />
           </template>
         </RunSide>
+        <SavedBy v-if="store.current.wanted.length > 0" class="mt-6 border-t border-line pt-3" />
         <CaseHistory class="mt-6 border-t border-line pt-3" />
       </div>
     </div>

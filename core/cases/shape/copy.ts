@@ -122,7 +122,7 @@ export const FACTS_OF_COPY: Record<CopyKind, readonly CopyFact[]> = {
   'snapshot-timeline': ['taken', 'replaced', 'ran'],
   'system-image': ['label', 'taken', 'replaced', 'ran'],
   'restore-point': ['taken'],
-  'contact-archive': ['account', 'syncedUntil'],
+  'contact-archive': ['account', 'taken', 'syncedUntil'],
   'bookmark-archive': ['taken'],
   'mail-account': ['account', 'binEmptied'],
   'social-account': ['account', 'count'],

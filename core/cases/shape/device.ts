@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import type { DataType } from './data-types'
 import { choice, fact, name, partId, yesNo } from './fact'
 import { Moment } from './moment'
 import { Storage } from './storage'
@@ -32,6 +33,19 @@ export type Platform = (typeof PLATFORMS)[number]
 
 export const BIN_NAMES = ['photos', 'notes', 'files', 'messages', 'mail'] as const
 export type BinName = (typeof BIN_NAMES)[number]
+
+/** The bin through which each type of data goes on a device; types without one are missing. */
+export const BIN_OF: Partial<Record<DataType, BinName>> = {
+  photos: 'photos',
+  videos: 'photos',
+  notes: 'notes',
+  documents: 'files',
+  spreadsheets: 'files',
+  files: 'files',
+  audio: 'files',
+  messages: 'messages',
+  mail: 'mail',
+}
 
 export const CONDITIONS = [
   'working',

@@ -47,6 +47,10 @@ describe('a change in a sentence', () => {
     ],
     [say('run-ended', 'r1', {}, { title: 'Notes bin', results: [] }), 'ended: Notes bin, nothing came back'],
     [
+      say('run-ended', 'r1', {}, { title: 'Battery', option: 'repair:d1', results: [] }),
+      'ended: Battery, it runs again',
+    ],
+    [
       say('run-ended', 'r1', {}, { title: 'Notes bin', failedOn: 'backup-password' }),
       'ended: Notes bin, which failed on: backup password',
     ],

@@ -104,7 +104,7 @@ function backWords(run: Record<string, unknown> | null): string {
   const sum = (of: (result: (typeof results)[number]) => number) => results.reduce((all, result) => all + of(result), 0)
   const [back, whole, unverified] = [sum((one) => one.back), sum((one) => one.whole), sum((one) => one.unverified ?? 0)]
   const damaged = back - whole - unverified
-  if (back === 0) return ', nothing came back'
+  if (back === 0) return String(run?.option ?? '').startsWith('repair:') ? ', it runs again' : ', nothing came back'
   const rest = [unverified > 0 ? `${unverified} not verified` : '', damaged > 0 ? `${damaged} damaged` : '']
   return [`, ${back} back, ${whole} of them whole`, ...rest.filter(Boolean)].join(', ')
 }

@@ -5,6 +5,7 @@ import type { Case } from '../shape/case'
 import { isBareMedium, isComputer, isHandheld, type Device } from '../shape/device'
 import { ROW_TYPES } from '../shape/data-types'
 import { known } from '../shape/fact'
+import { DELETIONS, isFormat } from '../shape/loss'
 import type { FactPath } from '../facts/facts'
 import { countOf, type WantedSet } from '../shape/wanted'
 import { copySentence } from './copy-sentence'
@@ -150,6 +151,12 @@ function asksPower(device: Device, ofCase: Case): boolean {
   return ofCase.wanted.some((set) => known(set.type) && ROW_TYPES.includes(set.type)) && device.condition === 'working'
 }
 
+/** A solid-state disk may erase what was deleted or formatted by itself. */
+function asksDiscard({ storage }: Device, { loss }: Case): boolean {
+  const isFreed = DELETIONS.includes(loss.how) || loss.how === 'bin-emptied' || isFormat(loss.how)
+  return known(storage.discard) || (storage.kind === 'solid-state' && isFreed)
+}
+
 /** Ways of losing after which a bin can still hold them, if it was on. */
 const THROUGH_A_BIN: readonly string[] = ['unknown', 'deleted-singly', 'deleted-in-bulk', 'sync-switched']
 
@@ -163,8 +170,11 @@ function sincePieces(ofCase: Case, deviceId: string): Piece[] {
     pieces.push(said('; it is now '), word(`devices.${deviceId}.power`))
     if (device.power === 'off') pieces.push(said(' since '), word(`devices.${deviceId}.offSince`))
   }
-  if (device?.storage.discard === 'by-timer')
-    pieces.push(said('; freed blocks are erased next '), word(`devices.${deviceId}.storage.discardNext`))
+  if (device && asksDiscard(device, ofCase)) {
+    pieces.push(said('; it erases freed blocks '), word(`devices.${deviceId}.storage.discard`))
+    if (device.storage.discard === 'by-timer')
+      pieces.push(said(', next '), word(`devices.${deviceId}.storage.discardNext`))
+  }
   if (hasCloud(ofCase)) pieces.push(said('; sync is now '), word('loss.since.sync'))
   const bins =
     device && !isBareMedium(device) && THROUGH_A_BIN.includes(ofCase.loss.how) ? binsAsked(ofCase, device) : []

@@ -1,4 +1,4 @@
-import type { Asking, Control, Option } from './asking'
+import type { Control, Option } from './asking'
 
 const SUCH_AS: Partial<Record<Control['by'], string>> = {
   text: 'a few words',
@@ -20,8 +20,8 @@ const SUCH_AS: Partial<Record<Control['by'], string>> = {
 const MOST_NAMED = 2
 
 /** What a question takes, in a few words: beside a word that was not understood, and as a hint while it is typed. */
-export function wantsOf({ control }: Asking, options: readonly Option[]): string {
-  const words = SUCH_AS[control.by]
+export function wantsOf(by: Control['by'], options: readonly Option[]): string {
+  const words = SUCH_AS[by]
   if (words !== undefined) return words
   if (options.length === 0) return 'a name'
   const named = options

@@ -9,7 +9,7 @@ import { wordsOf } from '../../cases/telling/answering'
 import { minutesWords } from '../../cases/telling/saying/figures'
 import { CAUSE_WORDS, countWords, deviceWords, setWords } from '../../cases/telling/words'
 import type { Playbook } from '../../playbook/playbook'
-import { isRoute, type Plan } from '../../ranking/situation/plan-shape'
+import { isRoute, REPAIR, type Plan } from '../../ranking/situation/plan-shape'
 import { ENDING_WORDS } from '../words'
 import { avoidingWords } from '../avoiding'
 import type { SheetBlock, SheetDocument } from '../document'
@@ -138,6 +138,7 @@ function resultWords(run: Run): string {
   if (run.cause !== null) return `did not work: ${CAUSE_WORDS[run.cause]}`
   if (run.failedOn !== null) return 'did not work: a condition was not met'
   if (run.safetyCopy !== null) return 'safety copy made and checked'
+  if (run.option.startsWith(`${REPAIR}:`) && !run.hasFailed) return 'it runs again'
   return run.hasFailed ? 'did not work' : 'nothing came back'
 }
 

@@ -106,6 +106,15 @@ export const accountKinds: readonly RouteKindInput[] = [
     says: 'The account keeps the state of the contacts for about a month and can go back to a day before the loss.',
     reads: { from: 'copy', kinds: ['contact-archive'] },
     types: ['contacts'],
+    losses: [
+      'deleted-singly',
+      'deleted-in-bulk',
+      'deleted-past-bin',
+      'bin-emptied',
+      'saved-over',
+      'malware',
+      'sync-switched',
+    ],
     brings: { by: 'library' },
     finds: { usual: 0.99 },
     gates: [SIGN_IN],
@@ -217,7 +226,7 @@ export const accountKinds: readonly RouteKindInput[] = [
       weight: 14,
       note: 'Works where the library is whole; it writes to the device, so copying out of the cloud comes first.',
     },
-    holds: ['stop-sync', 'free-room', 'keep-charging'],
+    holds: ['free-room', 'keep-charging'],
     sheet: {
       ready: ['What the library holds, seen in a browser first', 'Room on the device for all of it', ...signIn],
       steps: [

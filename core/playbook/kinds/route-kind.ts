@@ -56,7 +56,7 @@ const Reads = z.discriminatedUnion('from', [
  * storage: what the physics leaves on a medium; person: what was sent or received; place: what was
  * only moved; autosave: what the app kept by itself; rows: deleted rows that a database still carries,
  * fading by half in so many days of use; account: what such an account usually keeps of them; present: what is not
- * lost yet; other-device: what another device still shows; rolling: copies that an app makes again and again, of which the last few are kept; nothing:
+ * lost yet; other-device: what another device still shows; rolling: copies that an app makes again and again, of which the last few are kept; kept-folder: what a fresh system keeps of the one before; nothing:
  * it holds none, and is named so that nobody spends an hour on it.
  */
 const Brings = z.discriminatedUnion('by', [
@@ -78,6 +78,7 @@ const Brings = z.discriminatedUnion('by', [
   z.object({ by: z.literal('present') }),
   z.object({ by: z.literal('other-device') }),
   z.object({ by: z.literal('rolling') }),
+  z.object({ by: z.literal('kept-folder'), share: z.tuple([fraction, fraction, fraction]) }),
   z.object({ by: z.literal('nothing') }),
 ])
 export type Brings = z.infer<typeof Brings>

@@ -10,7 +10,7 @@ export function asksOf(fact: string, ofCase: Case): string {
     const device = ofCase.devices.find((one) => one.id === id)
     return ABOUT_DEVICE[about]?.(device ? deviceWords(device) : 'the device') ?? UNUSUAL
   }
-  if (list === 'copies') {
+  if (list === 'copies' && id !== undefined) {
     const copy = ofCase.copies.find((one) => one.id === id)
     return ABOUT_COPY[about]?.(copy ? copyWords(copy) : 'the copy') ?? UNUSUAL
   }
@@ -28,6 +28,7 @@ export function asksOf(fact: string, ofCase: Case): string {
 const UNUSUAL = 'What can you tell about this?'
 
 const ABOUT_CASE: Record<string, string> = {
+  copies: 'Is there an account or a backup that may have them too?',
   'loss.how': 'What happened just before they were gone: was something deleted, moved, switched or saved?',
   'loss.when': 'When did you last see them, and when were they gone?',
   'loss.format': 'How long did the format take: seconds, or hours?',
@@ -42,6 +43,7 @@ const ABOUT_DEVICE: Record<string, (device: string) => string> = {
   platform: (device) => `Of which family is ${device}?`,
   condition: (device) => `Does ${device} still switch on and answer?`,
   passcode: (device) => `Do you know the passcode of ${device}?`,
+  spare: (device) => `Is there another one of the kind of ${device} onto which we may restore?`,
   cable: (device) => `Has ${device} been connected to a computer that it trusts, or is its debugging switch on?`,
   'bins.photos': (device) => `Was the gallery’s bin switched on, on ${device}?`,
   'bins.notes': (device) => `Did the notes on ${device} have a bin?`,

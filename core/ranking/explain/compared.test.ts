@@ -46,6 +46,13 @@ describe('routes compared for a kind of device and loss', () => {
     expect(all.slice(firstClosed).every(({ closedBy }) => closedBy !== null)).toBe(true)
   })
 
+  it('are those of the kind of device, whichever of several it was in the case', () => {
+    const two = { 'devices.d2': { kind: 'laptop' }, 'loss.on': ['d2'], 'wanted.w1.on': ['d2'] }
+    expect(routes(two).map(({ kind, closedBy }) => [kind, closedBy])).toEqual(
+      routes().map(({ kind, closedBy }) => [kind, closedBy]),
+    )
+  })
+
   it('say what they need and what they put at risk', () => {
     expect(route('cloud-backup-full')?.needs).toContain('The client agreed that it is erased')
     expect(route('cloud-backup-full')?.risks[0]).toContain('Erases the device')

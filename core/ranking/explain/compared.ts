@@ -1,7 +1,7 @@
 import { emptyCase, type Case } from '../../cases/shape/case'
 import { Copy, COPY_KINDS, type CopyKind } from '../../cases/shape/copy'
 import { isBareMedium, isHandheld, type Device } from '../../cases/shape/device'
-import { known } from '../../cases/shape/fact'
+import { UNKNOWN } from '../../cases/shape/fact'
 import { isoOf } from '../../cases/shape/moment'
 import { bindingsOf } from '../../playbook/bind'
 import { FAMILIES, type RouteKind } from '../../playbook/kinds/route-kind'
@@ -60,9 +60,14 @@ export function comparedRoutes(
   const situation = situationOf(ofCase, playbook, now, evidence)
   const axes = axesOf(ofCase, playbook.shop.weights)
   const options = bindingsOf(ofCase, playbook).map((binding) => optionOf(binding, axes, situation))
-  const asOnce = new Map(options.map((option) => [option.binding.kind.id, option]))
+  // A kind that reads several things is open where one of them is.
+  const byKind = new Map<string, RouteOption>()
+  for (const option of options) {
+    const before = byKind.get(option.binding.kind.id)
+    if (!before || before.closedBy !== null) byKind.set(option.binding.kind.id, option)
+  }
   const place = ({ family }: ComparedRoute) => FAMILIES.indexOf(family)
-  return [...asOnce.values()]
+  return [...byKind.values()]
     .map((option) => compared(option, ofCase, evidence))
     .sort((one, other) => Number(one.closedBy !== null) - Number(other.closedBy !== null) || place(one) - place(other))
 }
@@ -72,8 +77,9 @@ function withEveryCopy({ devices, wanted, loss }: ComparedFor): Case {
   return {
     ...emptyCase(),
     devices: device ? [{ ...device, spare: 'yes' }] : [],
-    wanted: wanted.slice(0, 1),
-    loss,
+    // Which device of the case it was on, and where it happened, says nothing of others.
+    wanted: wanted.slice(0, 1).map((set) => ({ ...set, on: UNKNOWN })),
+    loss: { ...loss, on: UNKNOWN },
     copies: COPY_KINDS.filter((kind) => !device || canHave(device, kind)).map((kind, index) =>
       Copy.parse({ id: `c${index + 1}`, kind }),
     ),
@@ -120,16 +126,16 @@ function compared(option: RouteOption, ofCase: Case, evidence: Evidence): Compar
     waiting: kind.time.waiting,
     money: kind.money,
     risks: risksOf(kind),
-    closedBy: closedByLoss(option, ofCase),
+    closedBy: closedByLoss(option),
   }
 }
 
-/** Facts about copies and people are left open here; only what the device and the loss decide closes a kind of route. */
-function closedByLoss(option: RouteOption, { devices, wanted, loss }: Case): string | null {
-  if (option.closedBy === null) return null
+/** What closes a kind of route after such a loss; facts of copies and of people are left open here and close none. */
+function closedByLoss({ closedBy, ...option }: RouteOption): string | null {
+  if (closedBy === null) return null
   const deciding = [...option.chanceFactors, ...option.shareFactors()].find(({ value }) => value[1] <= 1e-6)
   const isOfTheCase = deciding?.fact?.startsWith('copies.') || deciding?.fact?.startsWith('consent.')
-  return isOfTheCase && (known(loss.how) || devices.length + wanted.length > 0) ? null : option.closedBy
+  return isOfTheCase ? null : closedBy
 }
 
 /** What a kind of route puts at risk, by the effects that it declares. */

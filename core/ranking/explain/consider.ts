@@ -5,12 +5,13 @@ import { bindingsOf } from '../../playbook/bind'
 import type { Playbook } from '../../playbook/playbook'
 import { axesOf, type Axis } from '../situation/axis'
 import { buildProblem, type Bound, type Built } from '../order/build-problem'
+import { REPAIR } from '../situation/plan-shape'
+import { MAX_STEPS } from '../order/problem'
 import type { Evidence } from '../situation/evidence'
-import { jointOf, unknownsAmong, type Joint, type Unknowns } from '../order/joint'
+import { jointOf, MAX_STATES, unknownsAmong, broughtAlone, type Joint, type Unknowns } from '../order/joint'
 import { optionOf, type RouteOption } from '../figures/options'
-import { bestOrders, stepGain, type Worths } from '../order/order'
 import { isPreparation, preparationsFor, preparationsOf } from '../order/preparations'
-import { MAX_STEPS, type Order } from '../order/problem'
+import { plannedFor, type Planned } from '../order/planned'
 import { situationOf, type Situation } from '../situation/situation'
 
 /** Everything that the engine has computed about a case once the order is found; the words come later. */
@@ -26,9 +27,9 @@ export interface Considered {
   readonly unknowns: Unknowns
   readonly joint: Joint
   readonly built: Built
-  readonly best: Order
-  /** what each step is worth after each subset of others, as the order was found with */
-  readonly worths: Worths
+  readonly best: Planned
+  /** the most joint states of facts that there is room for beside what a few items add */
+  readonly room: number
   /** the same options and states, started at another time or taken at another end of their ranges */
   readonly builtAt: (start: number, bound?: Bound) => Built
 }
@@ -44,21 +45,43 @@ export function consider(ofCase: Case, playbook: Playbook, now: number, evidence
   )
   const { live, aside } = liveOptions(options, axes, situation)
   const unknowns = unknownsAmong(live, axes, situation)
-  const joint = jointOf(unknowns)
+  const first = jointOf(unknowns)
+  const whole = buildProblem(live, first, axes, situation, now)
+  const room = Math.floor(MAX_STATES / Math.max(1, whole.problem.states.length / first.states.length))
+  const isFull = first.states.length <= room
+  const joint = isFull ? first : jointOf(unknowns, [], room)
   const builtAt = (start: number, bound: Bound = 1) => buildProblem(live, joint, axes, situation, start, bound)
-  const built = builtAt(now)
-  const { whole: best, worths } = bestOrders(built.problem)
-  return { situation, axes, options, live, aside, unknowns, joint, built, best, worths, builtAt }
+  const built = isFull ? whole : builtAt(now)
+  const best = plannedFor(built.problem)
+  return { situation, axes, options, live, aside, unknowns, joint, built, best, room, builtAt }
 }
 
+/** A pass is closed once a larger one over the same medium, which contains it, has run. */
+function containedIn({ binding }: RouteOption, { ofCase, playbook }: Situation): string | null {
+  const { nested } = binding.kind
+  if (nested === undefined) return null
+  const larger = ofCase.runs.findLast((run) => {
+    const kind = playbook.kinds.find(({ id }) => id === run.kind)
+    const isLarger = kind !== undefined && kind.nested === nested && kind.finds.usual > binding.kind.finds.usual
+    return isLarger && run.option === `${run.kind}:${binding.source}` && hasRun(run)
+  })
+  return larger ? `${larger.title} has run, and contains it.` : null
+}
+
+const hasRun = (run: Run) => run.ended !== null && run.failedOn === null && !run.hasFailed && !isUndecided(run.cause)
+
 /** An option that has been tried is closed by what came of it, unless it failed on a gate that is open now. */
-function tried(option: RouteOption, { ofCase, playbook, now }: Situation): RouteOption {
+function tried(option: RouteOption, situation: Situation): RouteOption {
+  const { ofCase, playbook, now } = situation
   const last = ofCase.runs.findLast((run) => run.option === option.id && run.ended !== null)
+  const containing = last ? null : containedIn(option, situation)
+  if (containing !== null) return closedAs(option, containing)
   if (!last) return option
   // Nobody knows yet what it would have recovered.
   if (isUndecided(last.cause)) return option
   // A preparation that did not succeed is still to be done.
-  if (isPreparation(option) && !isSafetyCopy(last) && last.failedOn === null) return option
+  const isRepair = option.id.startsWith(`${REPAIR}:`)
+  if (isPreparation(option) && !isRepair && !isSafetyCopy(last) && last.failedOn === null) return option
   const day = dayWords(Date.parse(last.ended!), playbook.shop.zone, now)
   if (last.failedOn) {
     const gate = option.chanceFactors.find((factor) => factor.name === last.failedOn)
@@ -126,11 +149,14 @@ function liveOptions(options: readonly RouteOption[], axes: readonly Axis[], sit
 /** The routes by what each is worth on its own, where there are too many. */
 function byValue(routes: readonly RouteOption[], axes: readonly Axis[], situation: Situation): readonly RouteOption[] {
   if (routes.length * 2 <= MAX_STEPS) return routes
-  const apart = jointOf({ options: routes, axes, situation, moving: [], under: (index) => routes[index]! })
-  const { problem } = buildProblem(routes, apart, axes, situation, situation.now)
-  const worth = routes.map((_, index) => stepGain(problem, [], index))
+  const { handsOnMinute } = situation.playbook.shop.weights
+  const valueOf = (option: RouteOption) => {
+    const { look, take } = option.binding.kind.money
+    const price = option.handsOn * handsOnMinute + look + option.chance[1] * (take + option.harm)
+    return broughtAlone(option, axes) - price
+  }
   return routes
-    .map((option, index) => ({ option, value: worth[index]!.gain - worth[index]!.price }))
+    .map((option) => ({ option, value: valueOf(option) }))
     .sort((one, other) => other.value - one.value)
     .map(({ option }) => option)
 }

@@ -3,24 +3,20 @@ import { isoOf } from '../../cases/shape/moment'
 import type { Playbook } from '../../playbook/playbook'
 import { blended, type Blended } from '../order/blend'
 import { consider, type Considered } from './consider'
-import { clamped, type Estimate } from '../situation/estimate'
+import { shownPlanOf, type Shown } from './course-of-plan'
+import { clamped, ZERO, type Estimate } from '../situation/estimate'
 import { toFirstSuccess, toStop } from '../order/estimates'
 import type { Evidence } from '../situation/evidence'
 import { forecastsOf, meanShareOf } from './forecast'
-import { holdKindOf, holdsOf, holdWords } from './holds'
+import { holdWords, type HoldFinding } from './holds/finding'
+import { holdKindOf, holdsOf, isOfRoutes } from './holds/rules'
+import type { Factor } from '../figures/factor'
 import type { RouteOption } from '../figures/options'
 import { overrideOf } from './override'
-import {
-  CONSENT,
-  PLAN_FORMAT,
-  SAFETY,
-  type FullPlan,
-  type Plan,
-  type PlanHold,
-  type PlanOption,
-} from '../situation/plan-shape'
-import { playBuilt } from '../order/play'
-import { isPreparation } from '../order/preparations'
+import { PLAN_FORMAT, type FullPlan, type Plan, type PlanHold, type PlanOption } from '../situation/plan-shape'
+import type { Spent } from '../order/play'
+import { variantsOf } from '../order/joint'
+import { isPreparation, preparationFamily } from '../order/preparations'
 import { questionsOf } from './questions'
 import { sensitivityOf } from './sensitivity'
 import { standingOf } from './standing'
@@ -41,40 +37,37 @@ export interface PlanAsked {
  */
 export function fullPlanOf(ofCase: Case, playbook: Playbook, now: number, asked: PlanAsked = {}): FullPlan {
   const considered = consider(ofCase, playbook, now, asked.evidence)
-  const { live, best, built, joint, axes, situation, options } = considered
-  const played = {
-    low: playBuilt(considered.builtAt(now, 0), best.steps),
-    mid: playBuilt(built, best.steps),
-    high: playBuilt(considered.builtAt(now, 2), best.steps),
-  }
-  const sets = forecastsOf(axes, played)
-  const order = best.steps.map((step) => live[step]!.id)
-  const shown = options
+  const { live, best, joint, axes, situation, options } = considered
+  const isWhole = asked.depth !== 'order'
+  const shown = shownPlanOf(considered, isWhole)
+  const { course, played } = shown
+  const sets = forecastsOf(axes, shown.outcomes)
+  const order = course.order.map((step) => live[step]!.id)
+  const listed = options
     .filter((option) => !isPreparation(option) || order.includes(option.id) || option.closedBy !== null)
     .sort((one, other) => rank(one.id, order) - rank(other.id, order))
-  const prices = best.steps.map((step) => {
-    const { handsOn, waiting, binding } = live[step]!
-    return { handsOn, waiting, look: binding.kind.money.look }
-  })
-  const sum = (of: (price: (typeof prices)[number], turn: number) => number) =>
-    prices.reduce((so, price, turn) => so + played.mid.needed[turn]! * of(price, turn), 0)
-  const isWhole = asked.depth !== 'order'
+  const spent = (of: (spent: Spent) => number) =>
+    played.endings.reduce((sum, ending) => sum + ending.probability * of(ending.spent), 0)
+  const until = isoOf(Math.round(holdsUntil(options, situation)))
   return {
     plan: {
       format: PLAN_FORMAT,
       version: 1,
       now: isoOf(now),
       order,
-      options: shown.map((option) => shownOption(option, considered)),
+      exact: best.exact.length === live.length && considered.aside.size === 0,
+      folded: [...joint.folded],
+      holdsUntil: until,
+      options: listed.map((option) => shownOption(option, considered, shown)),
       holds: planHolds(considered),
       questions: isWhole ? questionsOf(considered) : [],
       expected: {
         share: meanShareOf(sets),
-        handsOn: sum((price) => price.handsOn),
-        waiting: sum((price) => price.waiting),
-        money: sum((price) => price.look) + played.mid.taken.reduce((so, one) => so + one, 0),
-        first: mutable(toFirstSuccess(played.mid, prices)),
-        stop: mutable(toStop(played.mid, prices)),
+        handsOn: spent(({ hands }) => hands),
+        waiting: spent(({ wait }) => wait),
+        money: spent(({ money }) => money),
+        first: mutable(toFirstSuccess(played)),
+        stop: mutable(toStop(played)),
       },
       waiting: costOfWaiting(considered, { value: best.value, sets }),
       states: {
@@ -83,11 +76,15 @@ export function fullPlanOf(ofCase: Case, playbook: Playbook, now: number, asked:
         folded: [...joint.folded],
       },
       sensitivity: isWhole ? sensitivityOf(considered) : null,
-      until: isoOf(Math.round(holdsUntil(options, situation))),
+      until,
     },
     sets,
     value: best.value,
-    override: ofCase.override ? overrideOf(considered, ofCase.override.order) : null,
+    next: shown.first && {
+      ...shown.first,
+      then: shown.first.then === null ? null : live[shown.first.then]!.id,
+    },
+    override: ofCase.override ? overrideOf(considered, course.order, ofCase.override.order) : null,
   }
 }
 
@@ -101,33 +98,38 @@ const mutable = <T>(one: T) => one as Mutable<NonNullable<T>> | null
 
 const rank = (id: string, order: readonly string[]) => (order.includes(id) ? order.indexOf(id) : order.length)
 
-function shownOption(option: RouteOption, considered: Considered): PlanOption {
-  const { live, joint, axes, aside, built, best, worths } = considered
+function shownOption(option: RouteOption, considered: Considered, shown: Shown): PlanOption {
+  const { live, axes, aside, built } = considered
+  const { course, worthFrom } = shown
   const index = live.findIndex((one) => one.id === option.id)
-  const figures: Blended | null = index >= 0 ? blended(option, joint.variants(index)) : null
-  const isShown = (name: string) => !isPreparation(option) || name !== 'window'
+  const figures: Blended | null = index >= 0 ? blended(option, variantsOf(considered.unknowns, index)) : null
+  const isSaid = (name: string) => !isPreparation(option) || name !== 'window'
   const { kind, copy } = option.binding
   const told = [...option.chanceFactors, ...option.shareFactors()]
-  const factors = (figures?.factors ?? told).filter((factor) => isShown(factor.name))
+  const factors = (figures?.factors ?? told).filter((factor) => isSaid(factor.name))
+  if (isPreparation(option)) factors.push(BRINGS_NOTHING)
   const chance = figures?.chance ?? option.chance
-  const meanShare = figures?.meanShare ?? option.meanShare
-  const placed = index >= 0 ? { index, problem: built.problem, worths, order: best.steps, live } : null
+  // What only comes before others brings nothing of its own.
+  const meanShare = isPreparation(option) ? ZERO : (figures?.meanShare ?? option.meanShare)
+  const placed = index >= 0 ? { index, problem: built.problem, course, live, worthFrom: worthFrom[index]! } : null
   const { standing, says } = standingOf({ ...option, chance, meanShare }, placed, aside, axes)
   const isoOrNull = (time: number | null) => (time === null ? null : isoOf(Math.round(time)))
-  const handsOn =
-    index >= 0
-      ? joint.variants(index).reduce((sum, one) => sum + one.probability * one.option.handsOn, 0)
-      : option.handsOn
+  const handsOn = index >= 0 ? built.problem.steps[index]!.hands : option.handsOn
   return {
     id: option.id,
     kind: kind.id,
-    family: kind.id === SAFETY ? SAFETY : kind.id === CONSENT ? CONSENT : kind.family,
+    family: isPreparation(option) ? preparationFamily(kind.id) : kind.family,
     copy: copy?.id ?? null,
     title: option.title,
     standing,
     chance: bounded(chance),
     share: bounded(meanShare),
     expected: clamped(chance[1] * meanShare[1]),
+    tried: index >= 0 ? clamped(course.tried[index]!) : 0,
+    until: index >= 0 ? course.until[index]! : null,
+    after: index >= 0 && course.after[index] != null ? live[course.after[index]!]!.id : null,
+    beginAtOnce: index >= 0 && course.beginAtOnce[index]!,
+    worthFrom: index >= 0 ? worthFrom[index]! : null,
     closes: [isoOrNull(option.window.earliest), isoOrNull(option.window.latest)],
     minutes: { handsOn: Math.round(handsOn), waiting: Math.round(option.waiting) },
     money: kind.money,
@@ -149,6 +151,14 @@ function shownOption(option: RouteOption, considered: Considered): PlanOption {
   }
 }
 
+/** Why a step that only comes before others has no share. */
+const BRINGS_NOTHING: Factor = {
+  name: 'keeps',
+  value: ZERO,
+  fact: null,
+  says: () => 'It brings nothing by itself; what needs it comes after it.',
+}
+
 const bounded = (figure: Estimate): [number, number, number] => [
   clamped(figure[0]),
   clamped(figure[1]),
@@ -157,14 +167,16 @@ const bounded = (figure: Estimate): [number, number, number] => [
 
 function planHolds({ situation, live }: Considered): PlanHold[] {
   return holdsOf(situation).flatMap((hold) => {
-    const protects = live
-      .filter(
-        ({ binding }) =>
-          binding.kind.holds.includes(holdKindOf(hold.id)) &&
-          (hold.copies.length === 0 || (binding.copy !== null && hold.copies.includes(binding.copy.id))),
-      )
-      .map((option) => option.id)
-    if (protects.length === 0 && !hold.isAlways) return []
+    const protects = live.filter((option) => isProtected(option, hold)).map((option) => option.id)
+    if (protects.length === 0 && isOfRoutes(hold.id)) return []
     return [{ id: hold.id, what: hold.what, why: hold.why, says: holdWords(hold), from: [...hold.from], protects }]
   })
+}
+
+/** Whether a route waits for a hold: its kind names it, or it reads the device that the hold is about. */
+function isProtected({ binding }: RouteOption, { id, copies, device, isForAll }: HoldFinding): boolean {
+  if (isForAll) return binding.copy === null && binding.device?.id === device
+  if (!binding.kind.holds.includes(holdKindOf(id))) return false
+  if (device !== null && binding.device !== null && binding.device.id !== device) return false
+  return copies.length === 0 || (binding.copy !== null && copies.includes(binding.copy.id))
 }

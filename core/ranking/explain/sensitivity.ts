@@ -1,28 +1,30 @@
 import type { Considered } from './consider'
 import type { Estimate } from '../situation/estimate'
-import { bestOrder, stepGain, type Worths } from '../order/order'
+import { firstRouteIn } from '../order/course'
+import { neededFor, plannedFor, worthAlone } from '../order/planned'
 import { isPreparation } from '../order/preparations'
-import type { JointState, Problem } from '../order/problem'
+import { withOnly, type JointState, type Problem } from '../order/problem'
 import type { Plan } from '../situation/plan-shape'
 
 /** How many times the odds are varied; enough to tell a firm first step from a toss-up. */
 const MOVES = 48
 
 /** Beyond this many steps only those that could come first are varied. */
-const MAX_CONTENDERS = 8
+const MAX_CONTENDERS = 5
 
 /** The first bases of Halton's sequence, one for each option. */
-const BASES = [2, 3, 5, 7, 11, 13, 17, 19, 23, 29, 31, 37, 41, 43]
+const BASES = [2, 3, 5, 7, 11]
 
 /**
  * How often the first route stays first while every option's odds move within their ranges, all at once
  * and each on its own, over points that fill the ranges evenly (J. H. Halton, 1960), so that the same
  * case always gives the same answer. Null where nothing is in the plan.
  */
-export function sensitivityOf({ live, built, best, worths }: Considered): Plan['sensitivity'] {
-  const first = firstRoute(best.steps, live)
+export function sensitivityOf({ live, built, best }: Considered): Plan['sensitivity'] {
+  const isRoute = live.map((option) => !isPreparation(option))
+  const first = firstRouteIn(best.next, isRoute)
   if (first === null) return null
-  const kept = contenders(built.problem, best.steps, worths)
+  const kept = contenders(built.problem, best.exact, first)
   const problem = withOnly(built.problem, kept)
   const odds = kept.map(
     (index): Estimate => live[index]!.chanceFactors.find((factor) => factor.name === 'works')?.value ?? [1, 1, 1],
@@ -35,8 +37,12 @@ export function sensitivityOf({ live, built, best, worths }: Considered): Plan['
       ...state,
       own: state.own.map((own, index) => Math.min(1, own * scale[index]!)),
     }))
-    const steps = bestOrder({ ...problem, states }).steps.map((step) => kept[step]!)
-    const then = firstRoute(steps, live)
+    const { next } = plannedFor({ ...problem, states })
+    const place = firstRouteIn(
+      next,
+      kept.map((step) => isRoute[step]!),
+    )
+    const then = place === null ? null : kept[place]!
     if (then === first) stays++
     else if (then !== null) rivals.set(then, (rivals.get(then) ?? 0) + 1)
   }
@@ -44,46 +50,17 @@ export function sensitivityOf({ live, built, best, worths }: Considered): Plan['
   return { firstStays: stays / MOVES, rival: rival ? live[rival[0]]!.id : null }
 }
 
-/** The steps that could come first: those of the plan and those worth most on their own, with what they require. */
-function contenders(problem: Problem, order: readonly number[], worths: Worths): number[] {
-  if (problem.steps.length <= MAX_CONTENDERS) return problem.steps.map((_, index) => index)
-  const alone = problem.steps
-    .map((_, index) => ({ index, ...stepGain(problem, [], index, worths) }))
-    .sort((one, other) => other.gain - other.price - (one.gain - one.price))
+/** The steps that could come first: the plan's own and those worth most on their own, with what they require. */
+function contenders(problem: Problem, exact: readonly number[], first: number): number[] {
+  if (exact.length <= MAX_CONTENDERS) return [...exact]
+  const alone = exact.map((step) => ({ step, worth: worthAlone(problem, step) }))
   const kept = new Set<number>()
-  for (const index of [...order, ...alone.map((one) => one.index)]) {
-    const more = [index, ...problem.steps[index]!.requires].filter((one) => !kept.has(one))
+  for (const step of [first, ...alone.sort((one, other) => other.worth - one.worth).map((one) => one.step)]) {
+    const more = neededFor(problem, step).filter((one) => !kept.has(one))
     if (kept.size + more.length <= MAX_CONTENDERS) for (const one of more) kept.add(one)
   }
   return [...kept].sort((one, other) => one - other)
 }
-
-/** The problem with these steps alone. */
-function withOnly(problem: Problem, kept: readonly number[]): Problem {
-  const places = new Map(kept.map((index, place) => [index, place]))
-  const moved = (positions: readonly number[]) => positions.flatMap((position) => places.get(position) ?? [])
-  return {
-    ...problem,
-    steps: kept.map((index) => {
-      const step = problem.steps[index]!
-      return {
-        ...step,
-        coveredBy: moved(step.coveredBy),
-        requires: moved(step.requires),
-        leaves: kept.map((other) => step.leaves[other]!),
-      }
-    }),
-    states: problem.states.map((state) => ({
-      ...state,
-      own: kept.map((index) => state.own[index]!),
-      share: kept.map((index) => state.share[index]!),
-      windows: kept.map((index) => state.windows[index]!),
-    })),
-  }
-}
-
-const firstRoute = (steps: readonly number[], live: Considered['live']) =>
-  steps.find((step) => !isPreparation(live[step]!)) ?? null
 
 /** A point of a range: its lower half is between low and mid, its upper half between mid and high. */
 function within([low, mid, high]: Estimate, at: number): number {

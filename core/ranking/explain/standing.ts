@@ -1,16 +1,20 @@
 import type { Axis } from '../situation/axis'
 import type { RouteOption } from '../figures/options'
-import { stepGain, type Worths } from '../order/order'
+import type { Course } from '../order/course'
+import { NOTHING_TRIED } from '../order/histories'
+import { neededFor, worthAlone } from '../order/planned'
 import type { Standing } from '../situation/plan-shape'
 import type { Problem } from '../order/problem'
+import { trialOf } from '../order/trial'
 
 /** How the solved problem treats an option. */
 export interface Placed {
   readonly index: number
   readonly problem: Problem
-  readonly worths: Worths
-  readonly order: readonly number[]
+  readonly course: Course
   readonly live: readonly RouteOption[]
+  /** from what worth of everything up it would be tried, in money */
+  readonly worthFrom: number | null
 }
 
 export interface Verdict {
@@ -34,15 +38,19 @@ export function standingOf(
   if (axes.length > 0 && axes.every((axis) => axis.slices.every((slice) => slice.missing === 0)))
     return { standing: 'covered', says: 'Everything that is wanted is back.' }
   if (option.closedBy !== null) return { standing: 'closed', says: option.closedBy }
-  if (!placed && !aside.has(option.id)) return { standing: 'not-worth-it', says: notWorthWords(option, 0, 1) }
+  if (!placed && !aside.has(option.id)) return { standing: 'not-worth-it', says: notWorthWords(option, null) }
   if (!placed)
     return {
       standing: 'not-worth-it',
       says: 'More routes are open than can be compared at once; this one promises least.',
     }
-  if (placed.order.includes(placed.index)) return { standing: 'plan', says: inPlanWords(option) }
+  if (placed.course.order.includes(placed.index))
+    return { standing: 'plan', says: `${worthWords(placed)}${inPlanWords(option)}` }
   return leftOut(option, placed)
 }
+
+/** What is in the plan although nothing is worth its price is there from some worth up. */
+const worthWords = ({ worthFrom }: Placed) => (worthFrom === null ? '' : `Worth it from about ${worthFrom} up. `)
 
 function inPlanWords(option: RouteOption): string {
   const weak = [...option.chanceFactors, ...option.shareFactors()].filter(
@@ -60,37 +68,53 @@ function inPlanWords(option: RouteOption): string {
 
 const lowered = (sentence: string) => sentence.charAt(0).toLowerCase() + sentence.slice(1).replace(/\.$/, '')
 
-function leftOut(option: RouteOption, { index, problem, worths, order, live }: Placed): Verdict {
-  const after = stepGain(problem, order, index, worths)
-  const alone = stepGain(problem, [], index, worths)
-  if (option.harm > 0 && after.gain - after.price > 0)
+function leftOut(option: RouteOption, placed: Placed): Verdict {
+  const { index, problem, course, live } = placed
+  const alone = worthAlone(problem, index)
+  if (option.harm > 0 && alone <= 0 && worthAlone(problem, index, true) > 0)
     return { standing: 'harmful', says: option.harmSays ?? 'It would destroy what is newer on the device.' }
-  const coverer = order
-    .map((step) => ({ step, left: stepGain(problem, [step], index, worths).gain }))
-    .reduce<{ step: number; left: number } | null>((best, one) => (!best || one.left < best.left ? one : best), null)
-  if (option.harm > 0 && alone.gain > 0)
-    return {
-      standing: 'harmful',
-      says: `${option.harmSays ?? ''} It would bring little that the plan does not.`.trim(),
-    }
-  if (coverer && alone.gain - alone.price > 0 && coverer.left < alone.gain)
-    return {
-      standing: 'covered',
-      says: `Brings little that route ${order.indexOf(coverer.step) + 1} (${live[coverer.step]!.title}) does not.`,
-    }
-  return { standing: 'not-worth-it', says: notWorthWords(option, after.gain, after.price) }
+  const coverer = covererOf(problem, course, index)
+  // What some branch tries, but hardly ever, is covered by what comes before it there.
+  if (coverer !== null && (alone > 0 || course.tried[index]! > 0)) {
+    const route = `route ${course.order.indexOf(coverer) + 1} (${live[coverer]!.title})`
+    return { standing: 'covered', says: `Brings little that ${route} does not.` }
+  }
+  return { standing: 'not-worth-it', says: notWorthWords(option, placed) }
 }
 
-function notWorthWords(option: RouteOption, gain: number, price: number): string {
+/** The step of the plan whose success leaves least for another to bring; null where none leaves less than there was. */
+function covererOf(problem: Problem, { order }: Course, index: number): number | null {
+  const needed = neededFor(problem, index)
+    .filter((step) => step !== index)
+    .reduce((so, step) => so | (1 << step), 0)
+  const left = (worked: number) => trialOf(problem, { ...NOTHING_TRIED, worked: needed | worked }, index).adds
+  const before = left(0)
+  return (
+    order
+      .map((step) => ({ step, left: left(1 << step) }))
+      .filter((one) => one.left < before)
+      .reduce<{ step: number; left: number } | null>((best, one) => (!best || one.left < best.left ? one : best), null)
+      ?.step ?? null
+  )
+}
+
+/** What a route that is not worth trying would bring, and what of its price decided that. */
+function notWorthWords(option: RouteOption, placed: Placed | null): string {
   const share = Math.round(option.chance[1] * option.meanShare[1] * 100)
   const { money } = option.binding.kind
-  const isPaid = money.look + money.take > 0
-  const cost = isPaid ? `costs up to ${money.look + money.take}` : `takes ${Math.round(option.handsOn)} minutes`
+  const days = Math.round(option.waiting / 1440)
+  const cost =
+    money.look + money.take > 0
+      ? `costs up to ${money.look + money.take}`
+      : days >= 2 && option.handsOn < 30
+        ? `its answer takes ${days} days`
+        : `takes ${Math.round(option.handsOn)} minutes`
   const weakest = [...option.chanceFactors, ...option.shareFactors()].reduce((least, factor) =>
     factor.value[1] < least.value[1] ? factor : least,
   )
   const why = weakest.value[1] < 0.5 ? ` ${weakest.says()}` : ''
-  return gain < price && share > 0
-    ? `Likely recovers ${share}% and ${cost}.${why}`
-    : `Promises less than it ${isPaid ? 'costs' : 'takes'}.${why}`
+  const from = placed?.worthFrom == null ? '' : ` Worth it from about ${placed.worthFrom} up.`
+  return share > 0
+    ? `Likely recovers ${share}% and ${cost}.${why}${from}`
+    : `Promises less than it takes; it ${cost}.${why}`
 }

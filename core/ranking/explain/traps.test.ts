@@ -82,7 +82,7 @@ describe('traps that a fixed order falls into', () => {
   })
 
   it('a locked phone of an encrypted kind has no scan and no laboratory, but its backup opens', () => {
-    const locked = { ...phone, lock: 'locked', passcode: 'not-known' }
+    const locked = { ...phone, lock: 'locked', passcode: 'not-known', spare: 'no' }
     const facts = {
       ...gone,
       'devices.d1': locked,
@@ -160,8 +160,17 @@ describe('traps that a fixed order falls into', () => {
       'limits.seenBy': 'anyone',
       'consent.laboratory.answer': 'given',
     })
-    expect(plan(facts(100)).order).toEqual([])
-    expect(plan(facts(5000)).order).toEqual(['laboratory:d1'])
+    const [little, much] = [plan(facts(100)), plan(facts(5000))]
+    const { worthFrom, says } = little.options.find((option) => option.id === 'laboratory:d1')!
+    expect(little.order).toEqual(['laboratory:d1'])
+    expect(worthFrom!).toBeGreaterThan(300)
+    expect(says).toMatch(`Worth it from about ${worthFrom} up.`)
+    expect(plan(facts(worthFrom! * 1.01)).options.find((option) => option.id === 'laboratory:d1')!.worthFrom).toBeNull()
+    expect(
+      plan(facts(worthFrom! * 0.9)).options.find((option) => option.id === 'laboratory:d1')!.worthFrom,
+    ).not.toBeNull()
+    expect(much.order).toEqual(['laboratory:d1'])
+    expect(much.options.find((option) => option.id === 'laboratory:d1')!.worthFrom).toBeNull()
   })
 })
 

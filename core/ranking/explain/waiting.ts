@@ -2,10 +2,9 @@ import { HOUR_MS, isoOf } from '../../cases/shape/moment'
 import { countOf } from '../../cases/shape/wanted'
 import type { Considered } from './consider'
 import type { SetForecast, Plan } from '../situation/plan-shape'
-import { forecastsOf } from './forecast'
+import { expectedOf } from './expected'
 import { nextOpening } from '../situation/opening-hours'
-import { bestOrder } from '../order/order'
-import { playBuilt } from '../order/play'
+import { plannedFor } from '../order/planned'
 
 /** How far ahead the cost of waiting is computed. */
 const WAIT_HOURS = 24
@@ -29,14 +28,13 @@ export function costOfWaiting(considered: Considered, today: Today): Plan['waiti
   }
 }
 
-function lostBy({ axes, builtAt }: Considered, start: number, today: Today) {
+function lostBy({ axes, builtAt, best }: Considered, start: number, today: Today) {
   const built = builtAt(start)
-  const best = bestOrder(built.problem)
-  const played = playBuilt(built, best.steps)
-  const then = forecastsOf(axes, { low: played, mid: played, high: played })
+  const later = plannedFor(built.problem, best.exact)
+  const then = expectedOf(built, later.next, axes)
   const items = axes.map((axis, index) => {
     const lost = (today.sets[index]!.share[1] - then[index]!.share[1]) * countOf(axis.wanted)
     return [axis.wanted.id, Math.max(0, lost)] as const
   })
-  return { money: Math.max(0, today.value - best.value), items: Object.fromEntries(items) }
+  return { money: Math.max(0, today.value - later.value), items: Object.fromEntries(items) }
 }

@@ -1,13 +1,14 @@
 import type { Case } from '../../cases/shape/case'
 import { known, type Fact } from '../../cases/shape/fact'
 import { accountOf, passwordOf } from '../../cases/facts/opened-by'
-import type { Platform } from '../../cases/shape/device'
+import type { Device, Platform } from '../../cases/shape/device'
 import { DELETIONS } from '../../cases/shape/loss'
 import type { Binding } from '../../playbook/bind'
+import { repairOf, repairOutcome, runsAfter } from '../../playbook/repairs'
 import type { Gate, GateName } from '../../playbook/kinds/route-kind'
 import { certain, ONE, ZERO, type Estimate } from '../situation/estimate'
 import type { Factor } from './factor'
-import { HALF_WORKING, payableOf, SUPPOSED, THOUGHT_KNOWN, workingUnknown } from './half-known'
+import { overCauses, payableOf, SUPPOSED, THOUGHT_KNOWN, workingUnknown } from './half-known'
 import { gatePriorOf } from './odds'
 import { whereItLies, type Reading } from './where-it-lies'
 import type { Situation } from '../situation/situation'
@@ -29,11 +30,29 @@ const copyFact = (binding: Binding, fact: string) => (binding.copy ? `copies.${b
 const told = (value: Fact<string> | undefined, yes: string): Reading['met'] =>
   value === undefined || !known(value) ? 'unknown' : value === yes ? 'yes' : 'no'
 
-const HALF_WORKING_WORDS: Partial<Record<string, string>> = {
-  cracked: 'The screen is cracked; it may still answer.',
-  'touch-dead': 'Its touch is dead; with a mouse on an adapter, or another screen, it can be used.',
-  'system-crashed': 'Its system does not start; repairing that without erasing anything works now and then.',
+/** Whether the loss did not reach the cloud: it was none that sync carries on, or sync was off. */
+function syncWasOff(sync: string | undefined, ofCase: Case): Reading['met'] {
+  const carried = overCauses(ofCase, (how) => (DELETIONS.includes(how) || how === 'bin-emptied' ? 1 : 0))
+  if (carried === 0 || sync === 'off') return 'yes'
+  if (sync === 'on') return carried === 1 ? 'no' : certain(1 - carried)
+  if (sync !== 'thought-on') return 'unknown'
+  const of = (off: number) => 1 - carried * (1 - off)
+  return [of(0.15), of(0.35), of(0.6)]
 }
+
+const MEDIUM_WORKS: Estimate = [0.85, 0.95, 0.99]
+const lowered = (sentence: string) => sentence.charAt(0).toLowerCase() + sentence.slice(1)
+
+/** Of a device in unknown condition: it works, or it can be made to. */
+function runsIfUnknown(device: Device | null, gate: Gate): Estimate {
+  const works = workingUnknown(device) ?? gate.prior ?? USUAL_PRIOR
+  const repair = device ? repairOf({ ...device, condition: 'no-power' }) : null
+  if (!repair) return works
+  const after = runsAfter(repair)
+  const of = (at: 0 | 1 | 2) => works[at] + (1 - works[at]) * after[at]
+  return [of(0), of(1), of(2)]
+}
+
 const WET_CHANCE: Partial<Record<string, Estimate>> = { wet: [0.3, 0.55, 0.75], dried: [0.5, 0.75, 0.9] }
 
 /** Each gate in one place: the fact that it reads, and its sentence for each of its states. */
@@ -114,29 +133,41 @@ const READ: Record<GateName, ReadGate> = {
     no: 'It kept none.',
     unknown: 'Nobody has checked yet whether it kept a backup.',
   }),
-  working: (binding) => {
-    const fact = deviceFact(binding, 'condition')
-    const condition = binding.copy?.kind === 'medium' ? 'unknown' : (binding.device?.condition ?? 'unknown')
+  working: (binding, gate, { ofCase }) => {
     const isMedium = binding.copy?.kind === 'medium'
+    const { device } = binding
+    const condition = isMedium ? 'unknown' : (device?.condition ?? 'unknown')
+    const repair = isMedium ? null : repairOf(device)
+    const outcome = device && repair ? repairOutcome(ofCase, device.id) : null
     return {
       met: isMedium
-        ? [0.85, 0.95, 0.99]
-        : (HALF_WORKING[condition] ??
-          (known(condition) ? told(condition, 'working') : (workingUnknown(binding.device) ?? 'unknown'))),
-      fact: isMedium ? null : fact,
-      yes: 'It works.',
+        ? MEDIUM_WORKS
+        : outcome !== null
+          ? outcome === 'worked'
+            ? 'yes'
+            : 'no'
+          : repair
+            ? runsAfter(repair)
+            : known(condition)
+              ? told(condition, 'working')
+              : runsIfUnknown(device, gate),
+      fact: isMedium ? null : deviceFact(binding, 'condition'),
+      yes: outcome === 'worked' ? 'It runs again since it was repaired.' : 'It works.',
       no:
         condition === 'clicking'
           ? 'Its moving parts are damaged: every minute of running makes it worse. Laboratory first.'
           : condition === 'gone'
             ? 'The device itself is gone.'
-            : 'It does not run, so nothing can be read on it here.',
+            : outcome === 'failed'
+              ? 'It was repaired in vain: it still does not run.'
+              : 'It does not run, so nothing can be read on it here.',
       unknown: isMedium
         ? 'The medium can probably be read in a reader.'
-        : (HALF_WORKING_WORDS[condition] ??
-          (workingUnknown(binding.device)
+        : repair
+          ? `It has to run first: ${lowered(repair.says)}`
+          : workingUnknown(device)
             ? 'It was wet and has not been tried since.'
-            : 'It is not known whether it works.')),
+            : 'It is not known whether it works.',
     }
   },
   passcode: ({ device, ...rest }) => {
@@ -162,7 +193,11 @@ const READ: Record<GateName, ReadGate> = {
   }),
   where: (binding, _gate, { ofCase }) => whereItLies(binding, ofCase),
   spare: (binding, _gate, { ofCase }) => ({
-    met: ofCase.devices.some((device) => device.spare === 'yes') ? 'yes' : 'no',
+    met: ofCase.devices.some((device) => device.spare === 'yes')
+      ? 'yes'
+      : binding.device?.spare === 'no'
+        ? 'no'
+        : 'unknown',
     fact: deviceFact(binding, 'spare'),
     yes: 'There is a spare of the same kind.',
     no: 'There is no spare of the same kind.',
@@ -235,12 +270,7 @@ const READ: Record<GateName, ReadGate> = {
         : 'It is not known whether sync was on when it happened.',
   }),
   'sync-was-off': (binding, _gate, { ofCase }) => ({
-    met:
-      known(ofCase.loss.how) && !DELETIONS.includes(ofCase.loss.how) && ofCase.loss.how !== 'bin-emptied'
-        ? 'yes'
-        : binding.copy?.sync === 'thought-on'
-          ? [0.15, 0.35, 0.6]
-          : told(binding.copy?.sync, 'off'),
+    met: syncWasOff(binding.copy?.sync, ofCase),
     fact: copyFact(binding, 'sync'),
     yes: 'The loss did not reach the cloud.',
     no: 'Sync was on, so the deletion reached the cloud.',

@@ -1,4 +1,6 @@
-import type { Device } from '../../cases/shape/device'
+import type { Case } from '../../cases/shape/case'
+import { isComputer, isHandheld, type Device } from '../../cases/shape/device'
+import type { LossKind } from '../../cases/shape/loss'
 import type { Limits } from '../../cases/shape/terms'
 import type { Estimate } from '../situation/estimate'
 
@@ -18,9 +20,37 @@ export function workingUnknown(device: Pick<Device, 'wet'> | null): Estimate | n
   return device?.wet === 'wet' ? [0.1, 0.3, 0.55] : device?.wet === 'dried' ? [0.3, 0.55, 0.75] : null
 }
 
-/** What can be read of a device that runs, but not as it should. */
-export const HALF_WORKING: Partial<Record<string, Estimate>> = {
-  cracked: [0.2, 0.45, 0.7],
-  'touch-dead': [0.5, 0.75, 0.9],
-  'system-crashed': [0.1, 0.3, 0.55],
+type CauseOdds = Readonly<Partial<Record<LossKind, number>>>
+
+const HANDHELD_CAUSES: CauseOdds = {
+  'deleted-in-bulk': 0.52,
+  'bin-emptied': 0.12,
+  'sync-switched': 0.2,
+  'app-removed': 0.12,
+  'factory-reset': 0.04,
+}
+const COMPUTER_CAUSES: CauseOdds = {
+  'deleted-in-bulk': 0.4,
+  'bin-emptied': 0.12,
+  'saved-over': 0.14,
+  'sync-switched': 0.14,
+  'crashed-before-saving': 0.06,
+  reinstalled: 0.06,
+  'app-removed': 0.04,
+  malware: 0.04,
+}
+const MEDIUM_CAUSES: CauseOdds = { 'deleted-in-bulk': 0.6, formatted: 0.4 }
+
+/** The likely ways of losing where nobody knows which it was, by the device that it happened on; they add up to 1. */
+export function causeOdds({ devices }: Pick<Case, 'devices'>): CauseOdds {
+  const device = devices[0]
+  if (!device) return MEDIUM_CAUSES
+  return isHandheld(device) ? HANDHELD_CAUSES : isComputer(device) ? COMPUTER_CAUSES : MEDIUM_CAUSES
+}
+
+/** The mean of a figure over the likely ways of losing, where the way is unknown; its value for the way, where it is. */
+export function overCauses(ofCase: Case, of: (how: string) => number): number {
+  const { how } = ofCase.loss
+  if (how !== 'unknown') return of(how)
+  return Object.entries(causeOdds(ofCase)).reduce((sum, [cause, chance]) => sum + chance * of(cause), 0)
 }

@@ -8,7 +8,7 @@ import { serves, type Binding } from '../../playbook/bind'
 import type { Axis } from '../situation/axis'
 import { ONE, ZERO } from '../situation/estimate'
 import { wasLostBy, type Situation } from '../situation/situation'
-import type { Survival } from './survival'
+import type { Survival } from './medium'
 
 /** Whether what is read keeps the type at all. */
 export function keepsOf({ kind, copy, device }: Binding, { wanted }: Axis, situation: Situation): Survival {

@@ -4,7 +4,7 @@ import { HOUR_MS } from '../../cases/shape/moment'
 import { defaultPlaybook } from '../../playbook/playbook'
 import { oddsOf } from './odds'
 import { nextOpening, workClock } from '../situation/opening-hours'
-import { wholeAfterFilling, wholeAfterWriting } from './overwriting'
+import { wholeAfterWriting, wholeWhereLaid } from './overwriting'
 import { pointsIn, shareAfter, sumIsAfter } from '../situation/spread'
 
 const shop = defaultPlaybook().shop
@@ -66,7 +66,9 @@ describe('overwriting', () => {
       fc.property(fc.integer({ min: 0, max: 1e9 }), fc.integer({ min: 0, max: 1e9 }), (less, more) => {
         const left = (written: number) => wholeAfterWriting({ written, free: 32e9, fileBytes: 4e6 })
         expect(left(less + more)).toBeLessThanOrEqual(left(less))
-        expect(wholeAfterFilling(less + more, 32e9)).toBeLessThanOrEqual(wholeAfterFilling(less, 32e9))
+        const laid = (written: number, place: number) => wholeWhereLaid({ written, free: 32e9, setBytes: 4e8 }, place)
+        expect(laid(less + more, 0.5)).toBeLessThanOrEqual(laid(less, 0.5))
+        expect(laid(less, 0.2)).toBeLessThanOrEqual(laid(less, 0.8))
       }),
     )
   })
@@ -85,8 +87,10 @@ describe('overwriting', () => {
   })
 
   it('a card that fills from its start loses its first bytes only', () => {
-    expect(wholeAfterFilling(8e9, 32e9)).toBe(0.75)
-    expect(wholeAfterFilling(64e9, 32e9)).toBe(0)
+    const full = { free: 32e9, setBytes: 32e9 }
+    expect([0.2, 0.3].map((place) => wholeWhereLaid({ written: 8e9, ...full }, place))).toEqual([0, 1])
+    expect(wholeWhereLaid({ written: 8e9, free: 32e9, setBytes: 0 }, 0.5)).toBe(0.75)
+    expect(wholeWhereLaid({ written: 64e9, ...full }, 1)).toBe(0)
   })
 })
 

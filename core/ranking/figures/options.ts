@@ -14,9 +14,10 @@ import { gatesOf } from './gates'
 import { keepsOf } from './keeps'
 import { oddsOf, type OddsAsked } from './odds'
 import { wasLostBy, type Situation } from '../situation/situation'
-import { survivalOf, type MediumAsked, type Survival } from './survival'
+import type { MediumAsked, Survival } from './medium'
+import { survivalOf } from './survival'
 import type { Closing } from './windows/window-rule'
-import { windowOf } from './windows/windows'
+import { waitRange, windowOf } from './windows/windows'
 
 /** Everything that the engine computes about one way of getting items from one copy, before the order is found. */
 export interface RouteOption {
@@ -51,8 +52,9 @@ export function optionOf(binding: Binding, axes: readonly Axis[], situation: Sit
   const medium = mediumOf(binding)
   const gates = gatesOf(binding, situation)
   const handsOn = kind.time.handsOn + gates.reduce((sum, gate) => sum + gate.cureMinutes, 0)
-  const waiting = kind.time.waiting + kind.time.waitingPerGigabyte * (bytesToRead(binding, medium) / 1e9)
-  const window = windowOf(binding, medium, handsOn + waiting, situation)
+  const reading = kind.time.waitingPerGigabyte * (bytesToRead(binding, medium) / 1e9)
+  const waiting = kind.time.waiting + reading
+  const window = windowOf(binding, medium, { handsOn, waiting: waitRange(kind.time.waiting, reading) }, situation)
   const windowNow = window.survival(situation.now)
   const works = oddsOf(kind, askedOf(binding, axes), situation.evidence)
   const chanceFactors: Factor[] = [
@@ -174,10 +176,12 @@ interface ShareParts {
 function shareParts(binding: Binding, medium: MediumAsked | null, axis: Axis, situation: Situation): ShareParts {
   const keeps = keepsOf(binding, axis, situation)
   const coverage = coverageOf(binding, axis, situation)
-  const survival = medium ? survivalOf(medium, axis.wanted, situation) : null
+  const survival = medium ? survivalOf(medium, axis, situation) : null
   const finds = findsOf(binding, axis, situation)
-  const rest = product(keeps.value, survival?.value ?? ONE, certain(finds))
-  return { keeps, coverage, survival, finds, bySlice: sharesBySlice(coverage.bySlice, rest) }
+  const bySlice = survival?.bySlice
+    ? coverage.bySlice.map((value, slice) => product(value, keeps.value, survival.bySlice![slice]!, certain(finds)))
+    : sharesBySlice(coverage.bySlice, product(keeps.value, survival?.value ?? ONE, certain(finds)))
+  return { keeps, coverage, survival, finds, bySlice }
 }
 
 /**
@@ -210,23 +214,28 @@ function shareStages(parts: readonly ShareParts[], axes: readonly Axis[]): Estim
   const stages = Array.from({ length: 4 }, () => [0, 0, 0] as [number, number, number])
   let whole = 0
   for (const [set, { keeps, coverage, survival, finds }] of parts.entries()) {
-    const left = survival?.value ?? ONE
     const { slices } = axes[set]!
     const covered: [number, number, number] = [0, 0, 0]
+    const surviving: [number, number, number] = [0, 0, 0]
     let worths = 0
     for (let slice = 0; slice < slices.length; slice++) {
       const { worth } = slices[slice]!
       const value = coverage.bySlice[slice]!
+      const left = survival?.bySlice?.[slice] ?? survival?.value ?? ONE
       worths += worth
-      for (let bound = 0; bound < 3; bound++) covered[bound]! += worth * value[bound]!
+      for (let bound = 0; bound < 3; bound++) {
+        covered[bound]! += worth * value[bound]!
+        surviving[bound]! += worth * value[bound]! * left[bound]!
+      }
     }
     whole += worths
     for (const bound of [0, 1, 2] as const) {
       const kept = keeps.value[bound] * covered[bound]
+      const survived = keeps.value[bound] * surviving[bound]
       stages[0]![bound] += worths * keeps.value[bound]
       stages[1]![bound] += kept
-      stages[2]![bound] += kept * left[bound]
-      stages[3]![bound] += kept * left[bound] * finds
+      stages[2]![bound] += survived
+      stages[3]![bound] += survived * finds
     }
   }
   return whole === 0
@@ -239,15 +248,23 @@ function shareStages(parts: readonly ShareParts[], axes: readonly Axis[]): Estim
  * what is left after the ones before it.
  */
 function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[]): Factor[] {
-  const given = (stage: number): Estimate => {
-    const before = stage === 0 ? ONE : stages[stage - 1]!
-    const at = (index: 0 | 1 | 2) =>
-      before[index] === 0 ? (stages[stage]![index] === 0 && stage > 0 ? 1 : 0) : stages[stage]![index] / before[index]
-    return [at(0), at(1), at(2)]
-  }
   const leading = parts[leadingPart(parts)]
   if (!leading) return []
   const { keeps, coverage, survival } = leading
+  const count = Math.max(1, coverage.bySlice.length)
+  const covered = (at: 0 | 1 | 2) => coverage.bySlice.reduce((sum, value) => sum + value[at], 0) / count
+  const own = [
+    keeps.value,
+    [covered(0), covered(1), covered(2)],
+    survival?.value ?? ONE,
+    certain(leading.finds),
+  ] as const
+  // After a factor of 0 nothing is left of which a part could be taken: the next one stands as it is by itself.
+  const given = (stage: number): Estimate => {
+    const before = stage === 0 ? ONE : stages[stage - 1]!
+    const at = (index: 0 | 1 | 2) => (before[index] === 0 ? own[stage]![index] : stages[stage]![index] / before[index])
+    return [at(0), at(1), at(2)]
+  }
   const onMedium: Factor[] = survival
     ? [{ name: 'survival', value: given(2), fact: survival.fact, says: survival.says }]
     : []

@@ -23,8 +23,24 @@ export function wholeAfterWriting({ written, free, fileBytes, runBytes = USUAL_R
   return Math.exp((-(bounded / runBytes) * (fileBytes + runBytes)) / free)
 }
 
-/** The same where the system fills the medium from its start, as on a freshly formatted card: the first W bytes are gone. */
-export function wholeAfterFilling(written: number, free: number): number {
+/** Where a set's items lie on a medium that was filled from its start: in the order in which they were made. */
+export interface Laid {
+  readonly written: number
+  /** bytes that could be filled: the whole medium, after a format */
+  readonly free: number
+  /** bytes of the whole set */
+  readonly setBytes: number
+}
+
+/**
+ * The chance that an item is whole after the first W bytes of a medium were filled anew, by its place in its set: 0 the
+ * earliest, 1 the latest. Where the set as a whole began is not known, so it is as likely at any place where it fits.
+ */
+export function wholeWhereLaid({ written, free, setBytes }: Laid, place: number): number {
   if (written <= 0) return 1
-  return free <= 0 ? 0 : Math.max(0, 1 - written / free)
+  const within = Math.min(setBytes, free)
+  const room = free - within
+  const covered = written - place * within
+  if (room <= 0) return covered > 0 ? 0 : 1
+  return Math.min(1, Math.max(0, 1 - covered / room))
 }

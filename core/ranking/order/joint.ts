@@ -4,6 +4,8 @@ import type { Change } from '../../cases/facts/facts'
 import type { Axis } from '../situation/axis'
 import type { Estimate } from '../situation/estimate'
 import { optionOf, type RouteOption } from '../figures/options'
+import type { GateName } from '../../playbook/kinds/route-kind'
+import { unmetPriorOf } from '../figures/gates'
 import { isPreparation, preparationOf } from './preparations'
 import { supposingIn, type Situation } from '../situation/situation'
 import { unknownsOf, type Unknown } from './unknowns'
@@ -117,7 +119,7 @@ function movedBy(
     const answers = unknown.answers.map((_, answer) => under(index, new Map([[unknown, answer]])))
     if (answers.every((one) => one === answers[0] || isSame(one, answers[0]!, situation))) continue
     moves.push(index)
-    const worths = answers.map((one) => worthOf(one, axes))
+    const worths = answers.map((one) => broughtAlone(one, axes))
     const mean = worths.reduce((sum, worth, answer) => sum + worth * unknown.answers[answer]!.probability, 0)
     influence += Math.sqrt(
       worths.reduce((sum, worth, answer) => sum + unknown.answers[answer]!.probability * (worth - mean) ** 2, 0),
@@ -142,7 +144,7 @@ function isSame(one: RouteOption, other: RouteOption, { now }: Situation): boole
 }
 
 /** In money: what the option brings on its own. */
-function worthOf(option: RouteOption, axes: readonly Axis[]): number {
+export function broughtAlone(option: RouteOption, axes: readonly Axis[]): number {
   let worth = 0
   for (const [set, axis] of axes.entries())
     for (const [slice, { worth: atStake }] of axis.slices.entries()) worth += atStake * option.share[set]![slice]![1]
@@ -151,13 +153,15 @@ function worthOf(option: RouteOption, axes: readonly Axis[]): number {
 
 /**
  * The joint states of the facts that at least two routes share, the most moving ones first, as many as
- * give up to 64 states. A fact that must be separated comes before all others.
+ * give up to `most` states. A fact that must be separated comes before all others.
  */
-export function jointOf(unknowns: Unknowns, must: readonly Unknown[] = []): Joint {
+export function jointOf(unknowns: Unknowns, must: readonly Unknown[] = [], most = MAX_STATES): Joint {
   const { options, moving } = unknowns
   const atStake = unknowns.axes.reduce((sum, axis) => sum + axis.slices.reduce((so, slice) => so + slice.worth, 0), 0)
   const isRoute = options.map((option) => !isPreparation(option))
-  const isShared = (one: Moving) => one.moves.filter((index) => isRoute[index]).length > 1
+  // A consent is its preparation's alone to meet; what else a preparation rests on, it shares with its route.
+  const isShared = ({ unknown, moves }: Moving) =>
+    moves.filter((index) => isRoute[index] || !unknown.fact.startsWith('consent.')).length > 1
   const first = moving.filter((one) => must.includes(one.unknown))
   const rest = moving.filter((one) => !must.includes(one.unknown) && isShared(one))
   const dimensions: Moving[] = []
@@ -166,13 +170,77 @@ export function jointOf(unknowns: Unknowns, must: readonly Unknown[] = []): Join
   for (const one of [...first, ...rest]) {
     const more = states * one.unknown.answers.length
     const isNegligible = one.influence < atStake * NEGLIGIBLE && !must.includes(one.unknown)
-    if (more > MAX_STATES || isNegligible) folded.push(one.unknown.fact)
+    if (more > most || isNegligible) folded.push(one.unknown.fact)
     else {
       dimensions.push(one)
       states = more
     }
   }
   return jointStates(unknowns, dimensions, folded)
+}
+
+/** The gates that read a fact of two answers, by the end of its path; true where the gate is met by the second one. */
+const GATES_OF: readonly [end: RegExp, gate: GateName, isMetBySecond: boolean][] = [
+  [/\.bins\.\w+$/, 'bin-on', false],
+  [/\.sync$/, 'sync-was-on', false],
+  [/\.sync$/, 'sync-was-off', true],
+  [/\.size$/, 'full-size', false],
+  [/\.size$/, 'reduced-size', true],
+  [/\.selective$/, 'selective', false],
+  [/\.cable$/, 'cable', false],
+  [/\.spare$/, 'spare', false],
+]
+
+/** The chance of an answer as the option's own kind has it, where one of its gates reads the fact; else null. */
+function ownChance({ fact, answers }: Unknown, answer: number, { binding }: RouteOption, situation: Situation) {
+  if (answers.length !== 2) return null
+  for (const [end, name, isMetBySecond] of GATES_OF) {
+    const gate = end.test(fact) ? binding.kind.gates.find((one) => one.gate === name) : undefined
+    if (!gate) continue
+    const met = unmetPriorOf(gate, binding.kind.id, situation)[1]
+    return (answer === 0) !== isMetBySecond ? met : 1 - met
+  }
+  return null
+}
+
+/** An option as it is under one combination of answers, with the chance of that. */
+export interface Variant {
+  readonly probability: number
+  readonly answers: ReadonlyMap<Unknown, number>
+  readonly option: RouteOption
+}
+
+/** The most combinations of answers over which the shown figures of one option are summed. */
+const MOST_VARIANTS = 128
+
+/**
+ * The figures of one option under every combination of answers to the facts that move it, so that what is shown is their
+ * mean, whatever fact is asked about. Beyond 128 combinations the least moving facts stand at their mean.
+ */
+export function variantsOf({ moving, under, options, situation }: Unknowns, option: number): Variant[] {
+  const facts: Unknown[] = []
+  let count = 1
+  for (const { unknown, moves } of moving) {
+    if (!moves.includes(option) || count * unknown.answers.length > MOST_VARIANTS) continue
+    facts.push(unknown)
+    count *= unknown.answers.length
+  }
+  const combined = facts.reduce<{ probability: number; answers: [Unknown, number][] }[]>(
+    (so, unknown) =>
+      so.flatMap(({ probability, answers }) =>
+        unknown.answers.map((answer, index) => ({
+          probability: probability * (ownChance(unknown, index, options[option]!, situation) ?? answer.probability),
+          answers: [...answers, [unknown, index] as [Unknown, number]],
+        })),
+      ),
+    [{ probability: 1, answers: [] }],
+  )
+  return combined
+    .filter(({ probability }) => probability > 0)
+    .map(({ probability, answers: list }) => {
+      const answers = new Map(list)
+      return { probability, answers, option: under(option, answers) }
+    })
 }
 
 function jointStates({ options, under }: Unknowns, dimensions: readonly Moving[], folded: readonly string[]): Joint {

@@ -8,8 +8,6 @@ import { coverageOf } from '../figures/coverage/coverage'
 import { gatesOf } from '../figures/gates'
 import { lossRangeOf } from '../situation/loss-range'
 import { mediumOf, optionOf } from '../figures/options'
-import { play } from './play'
-import { STEADY, type Problem } from './problem'
 import { situationOf } from '../situation/situation'
 import { windowOf } from '../figures/windows/windows'
 
@@ -166,7 +164,7 @@ describe('windows', () => {
       'earlier-versions:c1',
     )
   const open = ({ binding, situation }: ReturnType<typeof bound>, minutes = 0) =>
-    windowOf(binding, mediumOf(binding), minutes, situation)
+    windowOf(binding, mediumOf(binding), { handsOn: minutes, waiting: [0, 0] }, situation)
 
   it('what is replaced closes across the range of the run', () => {
     const window = open(versions(ahead(1, 2)))
@@ -178,6 +176,18 @@ describe('windows', () => {
   it('what has to be done, not begun, needs its own length before it closes', () => {
     expect(open(versions(ahead(1)), 0).survival(NOW + 0.99 * DAY_MS)).toBe(1)
     expect(open(versions(ahead(1)), 60).survival(NOW + 0.99 * DAY_MS)).toBe(0)
+  })
+
+  it('a wait against a deadline is a range, and so is the chance that it is over in time', () => {
+    const asked = bound(
+      { 'wanted.w1': { type: 'photos' }, 'copies.c1': { kind: 'social-account' }, 'limits.deadline': ahead(2) },
+      'social-export:c1',
+    )
+    const inTime = (low: number, high: number) =>
+      windowOf(asked.binding, null, { handsOn: 0, waiting: [low * 1440, high * 1440] }, asked.situation).survival(NOW)
+    expect([inTime(1, 1.9), inTime(2.1, 3)]).toEqual([1, 0])
+    expect(inTime(1, 3)).toBeCloseTo(0.5, 9)
+    expect(inTime(1, 5)).toBeCloseTo(0.25, 9)
   })
 
   it('the client’s deadline closes everything that is not done by then', () => {
@@ -293,36 +303,5 @@ describe('harm', () => {
         'loss.since.used': 'no',
       }).harm,
     ).toBe(0)
-  })
-})
-
-describe('playing an order forward', () => {
-  const step = { nest: null, take: 0, harm: 0, coveredBy: [], requires: [], busy: 60, cost: 1 }
-  const problem: Problem = {
-    steps: [
-      { ...step, id: 'a', group: 0, leaves: [1, 0.5] },
-      { ...step, id: 'b', group: 1, leaves: [1, 1], take: 40 },
-    ],
-    groups: 2,
-    worth: [100],
-    items: 1,
-    states: [
-      {
-        probability: 1,
-        access: [1, 1],
-        own: [0.5, 0.8],
-        share: [[1], [1]],
-        windows: [STEADY, (busy) => (busy > 0 ? 0.5 : 1)],
-      },
-    ],
-  }
-
-  it('finds later windows closed further, what was spoilt spoilt, and does less when less is missing', () => {
-    const played = play(problem, [0, 1])
-    expect(played.needed).toEqual([1, 0.5])
-    expect(played.reached[0]).toBeCloseTo(1 - 0.5 * (1 - 0.8 * 0.5 * 0.5), 12)
-    expect(played.taken[1]).toBeCloseTo(0.5 * 0.2 * 40, 12)
-    expect(played.firstSuccess).toEqual([0.5, 0.5 * 0.2])
-    expect(play(problem, []).reached).toEqual([0])
   })
 })

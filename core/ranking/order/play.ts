@@ -1,82 +1,106 @@
-import type { Built } from './build-problem'
-import { fullness, type JointState, type Problem } from './problem'
-import { reachedBy } from './reached'
+import { worthsOf } from './brought'
+import { NOTHING_TRIED, SURE, type History } from './histories'
+import type { Policy } from './policy'
+import type { Problem } from './problem'
+import { trialOf } from './trial'
 
-/** What carrying out an order is expected to bring and to take. */
+/** One way in which a policy can end. */
+export interface Ending {
+  readonly probability: number
+  readonly history: History
+  /** by joint state: its chance, given that it ended so */
+  readonly beliefs: readonly number[]
+  /** in money: the worth of what has come back by then */
+  readonly back: number
+  /** hands-on minutes, minutes of waiting and money spent up to then */
+  readonly spent: Spent
+}
+
+export interface Spent {
+  readonly hands: number
+  readonly wait: number
+  readonly money: number
+}
+
+const NOTHING_SPENT: Spent = { hands: 0, wait: 0, money: 0 }
+
+/** One try of a step, in one of the branches in which it is tried. */
+export interface Try {
+  readonly step: number
+  /** the chance that it comes to this */
+  readonly probability: number
+  readonly history: History
+  /** in money: the worth of what has come back before */
+  readonly back: number
+  /** the chance that it works, void ones counted as not working */
+  readonly works: number
+  /** in money: what it is expected to add, before its price */
+  readonly adds: number
+}
+
+/** What following a policy is expected to bring and to take. */
 export interface Played {
-  /** share of what is missing that will be reached, by column of the problem, or by slice once laid out */
-  readonly reached: readonly number[]
-  /** the same in each joint state */
-  readonly byState: readonly { readonly probability: number; readonly reached: readonly number[] }[]
-  /** by step of the order: the chance that it is still needed when its turn comes */
-  readonly needed: readonly number[]
-  /** by step of the order: the chance that it is the first one to succeed */
-  readonly firstSuccess: readonly number[]
-  /** expected money that is due on finding, by step of the order */
-  readonly taken: readonly number[]
+  readonly endings: readonly Ending[]
+  readonly tries: readonly Try[]
+  /** in money: gains less costs and harms, over all branches */
+  readonly value: number
+  /** where it first brings something: the chance, and what was spent by then */
+  readonly firsts: readonly { readonly probability: number; readonly spent: Spent }[]
 }
 
 /** A step that brings less than this share of every slice is no success yet. */
 const WORTH_CALLING = 0.1
 
-interface PlayedInState {
-  readonly reached: number[]
-  readonly needed: number[]
-  readonly firstSuccess: number[]
-  readonly taken: number[]
-}
-
 /**
- * Plays an order forward, state by state: each step starts when those before it are done, under its window at that time
- * and what the others spoilt, and is only done while something may be missing.
+ * Plays a policy forward, branch by branch: what is believed of the states follows what was seen, windows fall while time
+ * passes. Branches less likely than `least` end where they are.
  */
-export function play(problem: Problem, order: readonly number[]): Played {
-  const played = problem.states.map((state) => playIn(problem, state, order))
-  const mean = (of: (one: PlayedInState) => readonly number[]) =>
-    of(played[0]!).map((_, index) =>
-      played.reduce((sum, one, at) => sum + problem.states[at]!.probability * of(one)[index]!, 0),
-    )
-  return {
-    reached: mean((one) => one.reached),
-    byState: played.map((one, at) => ({ probability: problem.states[at]!.probability, reached: one.reached })),
-    needed: mean((one) => one.needed),
-    firstSuccess: mean((one) => one.firstSuccess),
-    taken: mean((one) => one.taken),
+export function play(problem: Problem, next: Policy['next'], least = 0): Played {
+  const { steps, states } = problem
+  const endings: Ending[] = []
+  const tries: Try[] = []
+  const firsts: { probability: number; spent: Spent }[] = []
+  const worthIn = worthsOf(problem)
+  const brings = steps.map((_, step) =>
+    states.some((state) => state.share[step]!.some((share) => share >= WORTH_CALLING)),
+  )
+  let value = 0
+  const go = (history: History, probability: number, beliefs: readonly number[], spent: Spent, hasSome: boolean) => {
+    const step = probability > least ? next(history) : null
+    const worth = worthIn(history.worked)
+    const back = beliefs.reduce((sum, belief, at) => sum + belief * worth[at]!, 0)
+    if (step === null) {
+      endings.push({ probability, history, beliefs, spent, back })
+      return
+    }
+    const { open, works, chances, adds, price, harm } = trialOf(problem, history, step, beliefs)
+    const { look, take, hands, wait } = steps[step]!
+    const bit = 1 << step
+    value += probability * (adds - price - harm)
+    tries.push({ step, probability, history, back, works: open * works, adds })
+    const then = { hands: spent.hands + hands, wait: spent.wait + wait, money: spent.money + look }
+    if (open * works > 0) {
+      const paid = { ...then, money: then.money + take }
+      if (brings[step]! && !hasSome) firsts.push({ probability: probability * open * works, spent: paid })
+      go(
+        { ...history, worked: history.worked | bit },
+        probability * open * works,
+        beliefs.map((belief, at) => (belief * chances[at]!) / works),
+        paid,
+        hasSome || brings[step]!,
+      )
+    }
+    if (open * (1 - works) > 1e-15)
+      go(
+        { ...history, failed: history.failed | bit },
+        probability * open * (1 - works),
+        beliefs.map((belief, at) => (belief * (1 - chances[at]!)) / (1 - works)),
+        then,
+        hasSome,
+      )
+    if (open < SURE) go({ ...history, void: history.void | bit }, probability * (1 - open), beliefs, then, hasSome)
   }
-}
-
-function playIn(problem: Problem, state: JointState, order: readonly number[]): PlayedInState {
-  const own = state.own.map(() => 0)
-  const needed: number[] = []
-  const firstSuccess: number[] = []
-  const taken: number[] = []
-  let missing = 1
-  let nothingYet = 1
-  let busy = 0
-  for (const [turn, index] of order.entries()) {
-    const step = problem.steps[index]!
-    const unspoilt = order.slice(0, turn).reduce((so, before) => so * problem.steps[before]!.leaves[index]!, 1)
-    own[index] = state.own[index]! * state.windows[index]!(busy) * unspoilt
-    needed.push(missing)
-    const chance = state.access[step.group]! * own[index]!
-    taken.push(missing * chance * step.take)
-    const brings = state.share[index]!.some((share) => share >= WORTH_CALLING)
-    firstSuccess.push(brings ? nothingYet * chance : 0)
-    if (brings) nothingYet *= 1 - chance
-    missing *= 1 - chance * fullness(state.share[index]!, problem.items)
-    busy += step.busy
-  }
-  const subset = order.reduce((so, index) => so | (1 << index), 0)
-  return { reached: [...reachedBy(problem, { ...state, own }, subset)], needed, firstSuccess, taken }
-}
-
-/** What was played, with every slice of the axes in place of the problem's columns. */
-export function playBuilt({ problem, columns }: Built, order: readonly number[]): Played {
-  const played = play(problem, order)
-  const laidOut = (reached: readonly number[]) => columns.map((column) => reached[column]!)
-  return {
-    ...played,
-    reached: laidOut(played.reached),
-    byState: played.byState.map((one) => ({ ...one, reached: laidOut(one.reached) })),
-  }
+  const prior = states.map(({ probability }) => probability)
+  go(NOTHING_TRIED, 1, prior, NOTHING_SPENT, false)
+  return { endings, tries, value, firsts }
 }

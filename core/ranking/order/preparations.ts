@@ -1,13 +1,16 @@
+import type { Device } from '../../cases/shape/device'
 import { known } from '../../cases/shape/fact'
 import { deviceWords } from '../../cases/telling/words'
 import type { Binding } from '../../playbook/bind'
 import { PASSCODE, WORKING } from '../../playbook/kinds/gates'
-import { RouteKind, type RouteKindInput } from '../../playbook/kinds/route-kind'
+import { RouteKind, type GateName, type RouteKindInput } from '../../playbook/kinds/route-kind'
+import { repairById, repairOf, repairOutcome, runsAfter, type Repair } from '../../playbook/repairs'
 import type { Axis } from '../situation/axis'
 import { certain, product, ZERO } from '../situation/estimate'
 import { gatesOf } from '../figures/gates'
 import { certainlyNothing, type RouteOption } from '../figures/options'
-import { CONSENT, SAFETY } from '../situation/plan-shape'
+import { CONSENT, REPAIR, SAFETY } from '../situation/plan-shape'
+import { keptWith } from '../situation/kept-by'
 import type { Situation } from '../situation/situation'
 import { NEVER } from '../figures/windows/window-rule'
 
@@ -15,7 +18,10 @@ import { NEVER } from '../figures/windows/window-rule'
  * Steps that bring nothing themselves but must come before others: the safety copy of a device, of one type of data,
  * and the client's consent. They are no routes of the playbook.
  */
-const step = (kind: Pick<RouteKindInput, 'id' | 'title' | 'says' | 'gates' | 'time' | 'prior' | 'holds' | 'sheet'>) =>
+const step = (
+  kind: Pick<RouteKindInput, 'id' | 'title' | 'says' | 'gates' | 'time' | 'prior' | 'holds' | 'sheet'> &
+    Partial<Pick<RouteKindInput, 'money'>>,
+) =>
   RouteKind.parse({
     family: 'look',
     reads: { from: 'device', platforms: [] },
@@ -71,38 +77,66 @@ const EXPORT_OF_TODAY = step({
   },
 })
 
-const ASK_FOR_CONSENT = step({
-  id: CONSENT,
-  title: 'The client’s consent',
-  says: 'Without the client’s recorded consent it does not start.',
-  gates: [],
-  time: { handsOn: 3, waiting: 0, occupies: false },
-  prior: { chance: 1, weight: 20, note: 'Asking works; the answer is the client’s.' },
-  holds: [],
-  sheet: {
-    ready: ['What it would erase or show, in a sentence', 'The client, at the counter or on the phone'],
-    steps: ['Say what it would do, what is safe, and what else there is.', 'Record who agreed, and when.'],
-    lookFor: [],
-    stopIf: ['Whoever answers is not the owner of the data'],
-  },
-})
+const askFor = (gate: 'consent-erase' | 'consent-laboratory') =>
+  step({
+    id: CONSENT,
+    title: 'The client’s consent',
+    says: 'Without the client’s recorded consent it does not start.',
+    gates: [{ gate }],
+    time: { handsOn: 3, waiting: 0, occupies: false },
+    prior: { chance: 1, weight: 20, note: 'Asking works; the answer is the client’s.' },
+    holds: [],
+    sheet: {
+      ready: ['What it would erase or show, in a sentence', 'The client, at the counter or on the phone'],
+      steps: ['Say what it would do, what is safe, and what else there is.', 'Record who agreed, and when.'],
+      lookFor: [],
+      stopIf: ['Whoever answers is not the owner of the data'],
+    },
+  })
+
+const ASK_FOR = { erase: askFor('consent-erase'), laboratory: askFor('consent-laboratory') }
 
 /** The instructions for each of these steps, as on a run sheet. */
 export function preparationSheet(optionId: string, family: string): RouteKind['sheet'] | null {
-  if (family === CONSENT) return ASK_FOR_CONSENT.sheet
+  if (family === CONSENT) return ASK_FOR.erase.sheet
+  const repair = repairById(family)
+  if (repair) return repairStep(repair).sheet
   if (family !== SAFETY) return null
   return optionId.startsWith(`${SAFETY}:d`) ? SAFETY_COPY.sheet : EXPORT_OF_TODAY.sheet
 }
 
 /** True for steps that bring nothing themselves. */
 export function isPreparation({ binding }: Pick<RouteOption, 'binding'>): boolean {
-  return binding.kind.id === SAFETY || binding.kind.id === CONSENT
+  const { id } = binding.kind
+  return id === SAFETY || id === CONSENT || id.startsWith(`${REPAIR}-`)
+}
+
+/** The family as which such a step is shown. */
+export function preparationFamily(kindId: string): typeof SAFETY | typeof CONSENT | typeof REPAIR {
+  return kindId === SAFETY ? SAFETY : kindId === CONSENT ? CONSENT : REPAIR
+}
+
+/** The gates of a route that one of its preparations meets, where that works. */
+export function gatesMetBy(preparation: RouteOption): readonly GateName[] {
+  const { kind } = preparation.binding
+  return preparationFamily(kind.id) === REPAIR
+    ? ['working']
+    : kind.gates.map(({ gate }) => gate).filter((gate) => gate.startsWith('consent-'))
+}
+
+/** What makes the device run that a route needs running; null where it does, or where it was repaired. */
+function repairFor({ binding }: RouteOption, { ofCase }: Situation): Repair | null {
+  const { kind, copy, device } = binding
+  const needsIt = kind.gates.some(({ gate }) => gate === 'working') && copy?.kind !== 'medium'
+  return needsIt && device && repairOutcome(ofCase, device.id) === null ? repairOf(device) : null
 }
 
 /** The ids of the steps that must come before a route, where they are needed at all. */
 export function preparationsOf(option: RouteOption, situation: Situation): string[] {
   const { kind } = option.binding
+  if (isPreparation(option)) return []
   const needed: string[] = []
+  if (repairFor(option, situation)) needed.push(`${REPAIR}:${option.binding.device!.id}`)
   const asked = consentOf(option)
   if (asked && !known(situation.ofCase.consent[asked].answer)) needed.push(`${CONSENT}-${asked}:${sourceOf(option)}`)
   if (kind.effects.needsSafetyCopy && option.harm > 0) needed.push(`${SAFETY}:${sourceOf(option)}`)
@@ -124,9 +158,15 @@ function sourceOf({ binding }: RouteOption): string {
 /** The steps that must come before this route, as options of their own. */
 export function preparationsFor(option: RouteOption, axes: readonly Axis[], situation: Situation): RouteOption[] {
   return preparationsOf(option, situation).map((id) => {
+    const repair = id.startsWith(`${REPAIR}:`) ? repairFor(option, situation) : null
+    if (repair) return preparationOf(repairBinding(repair, id, option.binding.device!), axes, situation)
     const isConsent = id.startsWith(CONSENT)
     const isErase = id.startsWith(`${CONSENT}-erase`)
-    const kind = isConsent ? ASK_FOR_CONSENT : option.binding.kind.effects.turnsBack ? EXPORT_OF_TODAY : SAFETY_COPY
+    const kind = isConsent
+      ? ASK_FOR[isErase ? 'erase' : 'laboratory']
+      : option.binding.kind.effects.turnsBack
+        ? EXPORT_OF_TODAY
+        : SAFETY_COPY
     const device = option.binding.device
     const name = device ? deviceWords(device) : 'the device'
     const title = isConsent
@@ -136,6 +176,31 @@ export function preparationsFor(option: RouteOption, axes: readonly Axis[], situ
       : kind.title.replace('{device}', name)
     return preparationOf({ id, kind, copy: null, device, source: id, title, fits: 'sure' }, axes, situation)
   })
+}
+
+/** A repair as a step; what is exchanged is paid where the device cannot be used as it is. */
+const repairStep = keptWith((repair: Repair) =>
+  step({
+    id: repair.id,
+    title: repair.title,
+    says: repair.says,
+    gates: [],
+    time: { handsOn: repair.handsOn, waiting: repair.waiting, occupies: false },
+    money: { look: Math.round((1 - repair.asItIs[1]) * repair.price), take: 0 },
+    prior: { chance: runsAfter(repair)[1], weight: 8, note: repair.note },
+    holds: [],
+    sheet: {
+      ready: [...repair.sheet.ready],
+      steps: [...repair.sheet.steps],
+      lookFor: [...repair.sheet.lookFor],
+      stopIf: [...repair.sheet.stopIf],
+    },
+  }),
+)
+
+function repairBinding(repair: Repair, id: string, device: Device): Binding {
+  const title = repair.title.replace('{device}', deviceWords(device))
+  return { id, kind: repairStep(repair), copy: null, device, source: id, title, fits: 'sure' }
 }
 
 /** A preparing step as an option, its figures taken in the given situation. */

@@ -1,5 +1,5 @@
 import { DATA_TYPES } from '../../cases/shape/data-types'
-import { isComputer, isHandheld, type Device, type Platform } from '../../cases/shape/device'
+import { isHandheld, type Device, type Platform } from '../../cases/shape/device'
 import type { Change } from '../../cases/facts/facts'
 import { known } from '../../cases/shape/fact'
 import { DAY_MS, HOUR_MS, isoOf, spanOf, type Span } from '../../cases/shape/moment'
@@ -9,10 +9,12 @@ import type { Secret } from '../../cases/shape/secret'
 import type { Binding } from '../../playbook/bind'
 import type { GateName } from '../../playbook/kinds/route-kind'
 import { unmetPriorOf } from '../figures/gates'
-import { payableOf, SUPPOSED, THOUGHT_KNOWN, workingUnknown } from '../figures/half-known'
+import { causeOdds, payableOf, SUPPOSED, THOUGHT_KNOWN, workingUnknown } from '../figures/half-known'
 import { mediumOf } from '../figures/options'
 import { zoneOf, type Situation } from '../situation/situation'
-import { discardOdds, encryptionOdds, type MediumAsked } from '../figures/survival'
+import type { MediumAsked } from '../figures/medium'
+import { encryptionOdds } from '../figures/encryption'
+import { discardOdds } from '../figures/survival'
 
 /** One thing that a fact may turn out to be, and what to suppose then. */
 export interface Answer {
@@ -80,25 +82,10 @@ function priorFor(name: GateName, bindings: readonly Binding[], situation: Situa
   return null
 }
 
-/** The likely kinds of a loss of unknown kind, on a device of this family. */
-const HOW_ODDS: Record<'handheld' | 'computer' | 'other', Readonly<Record<string, number>>> = {
-  handheld: { 'deleted-in-bulk': 0.6, 'bin-emptied': 0.12, 'sync-switched': 0.18, 'app-removed': 0.1 },
-  computer: {
-    'deleted-in-bulk': 0.55,
-    'bin-emptied': 0.15,
-    'saved-over': 0.15,
-    'crashed-before-saving': 0.1,
-    malware: 0.05,
-  },
-  other: { 'deleted-in-bulk': 0.7, formatted: 0.3 },
-}
-
 function lossUnknowns(situation: Situation): Unknown[] {
   const { ofCase, loss } = situation
-  const device = ofCase.devices[0]
-  const family = !device ? 'other' : isHandheld(device) ? 'handheld' : isComputer(device) ? 'computer' : 'other'
   const unknowns: Unknown[] = []
-  if (!known(ofCase.loss.how)) unknowns.push(spread('loss.how', HOW_ODDS[family]))
+  if (!known(ofCase.loss.how)) unknowns.push(spread('loss.how', causeOdds(ofCase)))
   if (loss.to - loss.from > NARROW_HOURS * HOUR_MS)
     unknowns.push({ fact: 'loss.when', answers: partsOf('loss.when', loss, LOSS_POINTS, situation) })
   if (ofCase.loss.how === 'formatted' && !known(ofCase.loss.format))
@@ -146,6 +133,9 @@ function deviceUnknowns(device: Device, bindings: readonly Binding[], situation:
   const isLocked = device.lock === 'locked' || device.lock === 'unknown'
   if (isLocked && !known(device.passcode) && passcode !== null)
     unknowns.push(either(`${path}.passcode`, 'known', 'not-known', passcode))
+  const spare = prior('spare')
+  if (!known(device.spare) && spare !== null && !situation.ofCase.devices.some((one) => one.spare === 'yes'))
+    unknowns.push(either(`${path}.spare`, 'yes', 'no', spare))
   const cable = prior('cable')
   if (!known(device.cable) && cable !== null) unknowns.push(either(`${path}.cable`, 'ready', 'refused', cable))
   for (const { kind } of onIt) {
@@ -284,7 +274,7 @@ function termUnknowns(situation: Situation, bindings: readonly Binding[]): Unkno
       fact: 'limits.money',
       answers: [
         { value: `${dearest} or more`, probability: price, suppose: [set('limits.money', dearest)] },
-        { value: 'less', probability: 1 - price, suppose: [set('limits.money', 0)] },
+        { value: 'less', probability: 1 - price, suppose: [set('limits.money', Math.floor(dearest / 2))] },
       ],
     })
   }

@@ -66,14 +66,18 @@ export function axesOf(ofCase: Case, weights: Weights): Axis[] {
   })
 }
 
-/** What having everything back is worth: as the client says, else the shop's figure by the effort that it is worth to them. */
-function worthOf({ limits }: Case, weights: Weights): number {
+/**
+ * What having everything back is worth, in money: as the client says; else by the sum that they can spend, which says
+ * more than a word for it; else the shop's figure by the effort that it is worth to them.
+ */
+export function worthOf({ limits }: Case, weights: Weights): number {
   if (known(limits.worth)) return limits.worth
-  // A sum that they can spend says more than a word for it.
-  return known(limits.budget) && !known(limits.money)
-    ? weights.worth * weights[BUDGET_WEIGHT[limits.budget]]
-    : weights.worth
+  if (known(limits.money)) return Math.max(weights.worth, limits.money * WORTH_OF_A_SUM)
+  return known(limits.budget) ? weights.worth * weights[BUDGET_WEIGHT[limits.budget]] : weights.worth
 }
+
+/** Who can spend a sum has what is worth more than that. */
+const WORTH_OF_A_SUM = 1.5
 
 const BUDGET_WEIGHT = { little: 'littleBudget', usual: 'usualBudget', whatever: 'wholeBudget' } as const
 

@@ -9,3 +9,15 @@ export function keptBy<K, V>(find: (key: K) => V): (key: K) => V {
     return found
   }
 }
+
+/** The same for objects, each for as long as it is kept itself. */
+export function keptWith<K extends object, V>(find: (key: K) => V): (key: K) => V {
+  const kept = new WeakMap<K, V>()
+  return (key) => {
+    const before = kept.get(key)
+    if (before !== undefined) return before
+    const found = find(key)
+    kept.set(key, found)
+    return found
+  }
+}

@@ -3,6 +3,9 @@ import { FAMILIES } from '../../playbook/kinds/route-kind'
 
 export const PLAN_FORMAT = 'russet-lantern/plan'
 
+/** Raised with every change after which a case can get another plan, so that stored plans are made again; below 1000. */
+export const ENGINE_REVISION = 4
+
 const fraction = z.number().min(0).max(1)
 const estimate = z.tuple([fraction, fraction, fraction])
 const iso = z.iso.datetime()
@@ -25,9 +28,12 @@ export const SAFETY = 'safety-copy'
 /** Asking the client is one too. */
 export const CONSENT = 'consent'
 
+/** So is making a device run that does not. */
+export const REPAIR = 'repair'
+
 /** True for routes, false for the steps that only have to come before them. */
 export function isRoute(option: { readonly family: string }): boolean {
-  return option.family !== SAFETY && option.family !== CONSENT
+  return option.family !== SAFETY && option.family !== CONSENT && option.family !== REPAIR
 }
 
 /** The first route of a plan: what it begins with once what has to come before is done. */
@@ -39,13 +45,23 @@ export function firstRouteOf(plan: Pick<Plan, 'order' | 'options'>): PlanOption 
 export const PlanOption = z.object({
   id: z.string(),
   kind: z.string(),
-  family: z.enum([...FAMILIES, SAFETY, CONSENT]),
+  family: z.enum([...FAMILIES, SAFETY, CONSENT, REPAIR]),
   copy: z.string().nullable(),
   title: z.string(),
   standing: z.enum(STANDINGS),
   chance: estimate,
   share: estimate,
   expected: fraction,
+  /** the chance that it is tried at all, when the plan is followed */
+  tried: fraction,
+  /** it is tried only if less than this share of everything is back by then; null where that cannot be said */
+  until: fraction.nullable(),
+  /** id of the route that must have worked before it is tried, where that is always so */
+  after: z.string().nullable(),
+  /** whether to begin with it at once, since its answer comes later */
+  beginAtOnce: z.boolean(),
+  /** from what worth of everything up, in money, it would be tried; null where it is, or where no worth makes it so */
+  worthFrom: z.number().nullable(),
   closes: z.tuple([iso.nullable(), iso.nullable()]),
   minutes: z.object({ handsOn: z.number(), waiting: z.number() }),
   money: z.object({ look: z.number(), take: z.number() }),
@@ -91,7 +107,14 @@ export const Plan = z.object({
   format: z.literal(PLAN_FORMAT),
   version: z.literal(1),
   now: iso,
+  /** steps as shown: those tried while nothing has come back, then those that only other branches try */
   order: z.array(z.string()),
+  /** whether all steps of the plan were weighed exactly; of many, only those that are worth most are */
+  exact: z.boolean(),
+  /** the unknown facts that are counted at their mean */
+  folded: z.array(z.string()),
+  /** until when the plan holds; null where no closing or event is ahead */
+  holdsUntil: iso.nullable(),
   options: z.array(PlanOption),
   holds: z.array(PlanHold),
   /** those most worth asking first; empty where they have not been worked out yet */
@@ -126,6 +149,8 @@ export const SetForecast = z
     wanted: z.string(),
     /** number of items wanted, null where nobody knows */
     of: z.number().nullable(),
+    /** share that is back already, undamaged */
+    back: z.number(),
     /** share that will probably be back in the end, what is back already included */
     share: estimate.readonly(),
     /** by slice: the same, mid only */
@@ -135,6 +160,10 @@ export const SetForecast = z
   })
   .readonly()
 export type SetForecast = z.infer<typeof SetForecast>
+
+/** True once everything that is wanted is back. */
+export const isAllBack = (sets: readonly SetForecast[]): boolean =>
+  sets.length > 0 && sets.every(({ back }) => back > 1 - 1e-9)
 
 /** An order that somebody prefers, against the best one. */
 export const Override = z
@@ -154,8 +183,13 @@ export const FullPlan = z
   .object({
     plan: Plan,
     sets: z.array(SetForecast).readonly(),
-    /** in money: the sum of gain − Q × cost − harm over the order */
+    /** in money: what following the plan is worth, gains less costs and harms */
     value: z.number(),
+    /**
+     * the first route: the chance that nothing is tried after it has worked, the share of everything that is back then, and
+     * the route that follows if it brings nothing
+     */
+    next: z.object({ ends: fraction, back: fraction, then: z.string().nullable() }).readonly().nullable(),
     /** the order that somebody put in its place, with its price; null where nobody did */
     override: Override.nullable(),
   })

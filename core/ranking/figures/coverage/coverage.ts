@@ -6,6 +6,7 @@ import { account } from './account'
 import { autosave } from './autosave'
 import { bin } from './bin'
 import type { Coverage, CoverageRule } from './coverage-rule'
+import { keptFolder } from './kept-folder'
 import { library } from './library'
 import { libraryBin } from './library-bin'
 import { nothing } from './nothing'
@@ -36,6 +37,7 @@ export const COVERAGE_RULES: { readonly [By in Brings['by']]: CoverageRule<By> }
   present,
   'other-device': otherDevice,
   rolling,
+  'kept-folder': keptFolder,
   nothing,
 }
 

@@ -83,6 +83,11 @@ const SAMPLES: { readonly [By in Brings['by']]: Sample<By> } = {
     most: { ...lost, 'copies.c1': { kind: 'app-copies' } },
     little: { ...lost, 'loss.how': 'factory-reset', 'copies.c1': { kind: 'app-copies' } },
   },
+  'kept-folder': {
+    brings: { by: 'kept-folder', share: [0.7, 0.8, 0.9] },
+    most: lost,
+    little: { ...lost, 'copies.c1': { kind: 'file-history', placeholders: 'yes' } },
+  },
   // What holds nothing has no case in which it reaches most.
   nothing: { brings: { by: 'nothing' }, most: lost, little: lost },
 }

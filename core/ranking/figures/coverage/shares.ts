@@ -8,9 +8,13 @@ import { pointsIn, shareAfter } from '../../situation/spread'
 /** The number of points over which a share is averaged along a range of time. */
 export const QUADRATURE = 15
 
-/** How likely the items were lost by an ordinary deletion; unknown is mostly that. */
+/**
+ * How likely what syncs has carried the loss on as a deletion; unknown is mostly that. Emptying a bin deletes for good on
+ * that device, and in the cloud at most into its own bin.
+ */
 export function deletionOdds(how: string): Estimate {
   if (DELETIONS.includes(how)) return ONE
+  if (how === 'bin-emptied') return [0.75, 0.92, 1]
   if (how === 'unknown') return [0.4, 0.65, 0.85]
   if (how === 'sync-switched') return [0.05, 0.15, 0.3]
   return ZERO
@@ -18,7 +22,7 @@ export function deletionOdds(how: string): Estimate {
 
 /** The same for a bin: what was deleted past it never went through it. */
 export function binOdds(how: string): Estimate {
-  return how === 'deleted-past-bin' ? ZERO : deletionOdds(how)
+  return how === 'deleted-past-bin' || how === 'bin-emptied' ? ZERO : deletionOdds(how)
 }
 
 /** How much of a slice is in a range of time, 0 to 1. */

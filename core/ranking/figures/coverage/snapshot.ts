@@ -1,9 +1,11 @@
 import { known, knownOr } from '../../../cases/shape/fact'
+import { BIN_OF, type Device } from '../../../cases/shape/device'
 import { DELETIONS } from '../../../cases/shape/loss'
 import { DAY_MS, spanOf, type Span } from '../../../cases/shape/moment'
 import { spanWords } from '../../../cases/telling/words'
 import type { Period } from '../../../cases/shape/period'
 import { certain, clamped, ZERO, type Estimate } from '../../situation/estimate'
+import type { Axis } from '../../situation/axis'
 import { zoneOf, type Situation } from '../../situation/situation'
 import { pointsIn, shareAfter, shareUpTo, sumIsAfter } from '../../situation/spread'
 import { flat, type CoverageRule } from './coverage-rule'
@@ -24,7 +26,9 @@ export const snapshot: CoverageRule<'snapshot'> = (binding, brings, axis, situat
     : { from: Math.min(loss.from, now) - 45 * DAY_MS, to: now }
   const points = pointsIn(taken, QUADRATURE)
   const binOdds = points.map((time) =>
-    brings.keptBin ? keptBinOdds(copy.keepsBin, brings.keptBin, time, situation) : ZERO,
+    brings.keptBin && hadBin(axis, binding.device, copy.keepsBin === 'yes')
+      ? keptBinOdds(copy.keepsBin, brings.keptBin, time, situation)
+      : ZERO,
   )
   const within = known(copy.covers) ? spanOf(copy.covers) : null
   const bySlice = axis.slices.map((slice): Estimate => {
@@ -50,6 +54,13 @@ export const snapshot: CoverageRule<'snapshot'> = (binding, brings, axis, situat
     fact,
     says: () => snapshotWords(copy.taken, bySlice, situation, copy.keepsBin),
   }
+}
+
+/** Whether the items can have been in a bin of the device at all: their kind has one, and it was on. */
+function hadBin({ wanted }: Axis, device: Device | null, isSaid: boolean): boolean {
+  if (!known(wanted.type)) return true
+  const bin = BIN_OF[wanted.type]
+  return bin !== undefined && (isSaid || (device?.bins[bin] !== 'off' && device?.bins[bin] !== 'emptied'))
 }
 
 const clip = (span: Span, now: number): Span => ({ from: Math.min(span.from, now), to: Math.min(span.to, now) })

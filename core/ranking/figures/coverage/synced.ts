@@ -37,6 +37,12 @@ export function syncedCoverage(binding: Binding, axis: Axis, situation: Situatio
       fact,
       says: () => 'Contacts are usually kept in the account; some may be on the device only.',
     }
+  if (copy.kind === 'mail-account')
+    return {
+      bySlice: flat(axis, [0.7, 0.92, 0.99]),
+      fact,
+      says: () => 'Mail is usually kept on the server; what was filed on the device only is not.',
+    }
   const ahead: Estimate[] = axis.slices.map((_, index) => {
     const early = 1 - (index + 0.5) / axis.slices.length
     return [0.3 * early, 0.35 + 0.4 * early, 0.95]

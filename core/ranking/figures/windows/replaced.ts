@@ -25,6 +25,12 @@ export const replaced: WindowRule<'replaced'> = ({ otherwise }, { binding, situa
       fact: binding.device ? `devices.${binding.device.id}.power` : `copies.${copy.id}.replaced`,
       says: () => 'The machine is off, so the run that would replace it does not come.',
     }
+  if (copy.kind === 'file-history' && copy.lies === 'apart' && !known(copy.replaced))
+    return {
+      ...NEVER,
+      fact: `copies.${copy.id}.lies`,
+      says: () => 'The disk that it lies on is in hand; nothing in it ages while nothing writes to it.',
+    }
   const period = knownOr(copy.keepsFor, otherwise)
   if (!known(copy.replaced)) return period ? agedOut(copy, period, situation) : NEVER
   const span = spanOf(copy.replaced)

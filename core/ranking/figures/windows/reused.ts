@@ -2,10 +2,13 @@ import { STILL_THERE } from '../../../cases/shape/loss'
 import { known } from '../../../cases/shape/fact'
 import { DAY_MS, spanOf, type Span } from '../../../cases/shape/moment'
 import { dayWords } from '../../../cases/telling/words'
+import { holdIdOn } from '../../situation/hold-id'
 import { zoneOf, type Situation } from '../../situation/situation'
 import { shareAfter } from '../../situation/spread'
 import { wholeAfterWriting } from '../overwriting'
-import { dailyWritingOf, DISCARD_TIMER_DAYS, freeAfterLoss, storageKindOf, type MediumAsked } from '../survival'
+import { storageKindOf, type MediumAsked } from '../medium'
+import { DISCARD_TIMER_DAYS } from '../survival'
+import { dailyWritingOf, freeAfterLoss } from '../written'
 import { NEVER, type WindowRule } from './window-rule'
 
 /** When the timer that erases freed blocks runs next: as it was said, else some time within its usual period. */
@@ -27,7 +30,11 @@ export const reused: WindowRule<'reused'> = (_window, { medium, situation }) => 
       fact: `devices.${medium.device.id}.power`,
       says: () => 'The device is off: nothing is written or erased until it is switched on.',
     }
-  const isHeld = ['stop-using', 'keep-medium-out', 'power-off'].some((hold) => situation.ticked.has(hold))
+  const { device } = medium
+  const onDevice = (kind: string) => (device ? holdIdOn(kind, device.id, situation.ofCase) : kind)
+  const isHeld = [onDevice('stop-using'), 'keep-medium-out', onDevice('power-off')].some((hold) =>
+    situation.ticked.has(hold),
+  )
   if (STILL_THERE.includes(loss.how) || isHeld)
     return { ...NEVER, fact, says: () => 'Open as long as nothing is written to it.' }
   const rate =

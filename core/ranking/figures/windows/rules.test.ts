@@ -76,7 +76,12 @@ function windowWith(window: Window, facts: Facts) {
   const [copy = null, device = null] = [ofCase.copies[0], ofCase.devices[0]]
   const kind = { ...scan, window, by: 'begun' } as const
   const binding = { id: 'x', kind, copy, device, source: 'x', title: 'x', fits: 'sure' } as const
-  const closing = windowOf(binding, mediumOf(binding), 10, situationOf(ofCase, playbook, NOW))
+  const closing = windowOf(
+    binding,
+    mediumOf(binding),
+    { handsOn: 10, waiting: [0, 0] },
+    situationOf(ofCase, playbook, NOW),
+  )
   expect(closing.says()).toMatch(/^[A-Z].*\.$/s)
   return closing
 }

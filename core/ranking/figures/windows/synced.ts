@@ -1,3 +1,4 @@
+import { DELETIONS } from '../../../cases/shape/loss'
 import { MINUTE_MS, type Span } from '../../../cases/shape/moment'
 import { shareAfter } from '../../situation/spread'
 import { NEVER, type WindowRule } from './window-rule'
@@ -28,5 +29,5 @@ export const synced: WindowRule<'synced'> = (_window, { binding: { copy }, situa
 }
 
 /** Losses that sync would pass on to the other side. */
-const carriesOn = (how: string) =>
-  !['sync-switched', 'app-removed', 'factory-reset', 'locked-out', 'broken'].includes(how)
+export const carriesOn = (how: string): boolean =>
+  [...DELETIONS, 'bin-emptied', 'saved-over', 'malware', 'unknown'].includes(how)

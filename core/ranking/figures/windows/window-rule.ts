@@ -1,7 +1,7 @@
 import type { Binding } from '../../../playbook/bind'
 import type { RouteKind } from '../../../playbook/kinds/route-kind'
 import type { Situation } from '../../situation/situation'
-import type { MediumAsked } from '../survival'
+import type { MediumAsked } from '../medium'
 
 /** The chance that something is still open at a time (ms), and between which times it closes. */
 export interface Closing {

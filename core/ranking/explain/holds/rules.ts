@@ -1,80 +1,76 @@
-import type { Case } from '../../cases/shape/case'
-import { known } from '../../cases/shape/fact'
-import { isBareMedium, isComputer, isHandheld } from '../../cases/shape/device'
-import { ROW_TYPES } from '../../cases/shape/data-types'
-import { DELETIONS } from '../../cases/shape/loss'
-import { spanOf } from '../../cases/shape/moment'
-import { copyWords, deviceWords, spanWords } from '../../cases/telling/words'
-import { sayBytes } from '../../cases/telling/saying/amounts'
-import { keepOfflineHold } from '../figures/windows/online'
-import { stopBackupHold } from '../figures/windows/replaced'
-import { zoneOf, type Situation } from '../situation/situation'
-
-/** Something nobody may do while the case is open, or something to switch off, with the facts behind it. */
-export interface HoldFinding {
-  readonly id: string
-  /** what to do or not to do, as the beginning of a sentence */
-  readonly what: string
-  /** the reason, as its end; null where it is obvious */
-  readonly why: string | null
-  readonly from: readonly string[]
-  /** the copies it is about; empty for the whole case */
-  readonly copies: readonly string[]
-  /** it applies even where no open route needs it */
-  readonly isAlways?: boolean
-}
-
-/** A kind of hold that route kinds name, and when it applies. Reads facts only. */
-type HoldRule = (situation: Situation) => HoldFinding[]
-
-const one = (id: string, what: string, why: string | null, from: readonly string[]): HoldFinding[] => [
-  { id, what, why, from, copies: [] },
-]
-
-/** A hold in one sentence. */
-export const holdWords = ({ what, why }: Pick<HoldFinding, 'what' | 'why'>) =>
-  why === null ? `${what}.` : `${what}: ${why}.`
+import type { Case } from '../../../cases/shape/case'
+import { known } from '../../../cases/shape/fact'
+import { isBareMedium, isComputer, isHandheld } from '../../../cases/shape/device'
+import { ROW_TYPES } from '../../../cases/shape/data-types'
+import { DELETIONS } from '../../../cases/shape/loss'
+import { spanOf } from '../../../cases/shape/moment'
+import { copyWords, deviceWords, spanWords } from '../../../cases/telling/words'
+import { sayBytes } from '../../../cases/telling/saying/amounts'
+import { keepOfflineHold } from '../../figures/windows/online'
+import { stopBackupHold } from '../../figures/windows/replaced'
+import { carriesOn } from '../../figures/windows/synced'
+import { zoneOf, type Situation } from '../../situation/situation'
+import { byCause, CAUSE_HOLDS } from './by-cause'
+import { byCondition, CONDITION_HOLDS } from './by-condition'
+import { affected, on, one, type HoldFinding, type HoldRule } from './finding'
 
 const mainOf = (ofCase: Case) => ofCase.devices[0] ?? null
-const isLiveLoss = ({ loss }: Case) => loss.how !== 'locked-out' && loss.how !== 'not-lost-yet'
+/** Losses after which using the device takes nothing away: it is all there, or the device is not. */
+const NOTHING_TO_SPARE: readonly string[] = ['locked-out', 'broken', 'not-lost-yet', 'device-gone']
+const isLiveLoss = ({ loss }: Case) => !NOTHING_TO_SPARE.includes(loss.how)
 const cloudCopies = (ofCase: Case) =>
   ofCase.copies.filter((copy) => copy.kind === 'cloud-library' || copy.kind === 'cloud-drive')
 
 const RULES: Record<string, HoldRule> = {
   'stop-using': ({ ofCase }) => {
-    const device = mainOf(ofCase)
-    if (!device || device.condition === 'gone' || !isLiveLoss(ofCase) || (!isHandheld(device) && !isComputer(device)))
-      return []
-    if (device.power === 'off')
-      return one('stop-using', `Leave ${deviceWords(device)} switched off`, 'while it is off, nothing is overwritten', [
-        `devices.${device.id}.power`,
-        'loss.how',
-      ])
-    return one(
-      'stop-using',
-      `Keep ${deviceWords(device)} out of use`,
-      `every hour of use overwrites data and lets bins empty themselves`,
-      ['loss.how', `devices.${device.id}.kind`],
-    )
+    if (!isLiveLoss(ofCase)) return []
+    return affected(ofCase).flatMap((device) => {
+      const isUsed = isHandheld(device) || isComputer(device)
+      if (device.condition === 'gone' || !isUsed || DOES_NOT_RUN.includes(device.condition)) return []
+      if (device.power === 'off')
+        return on(
+          device,
+          ofCase,
+          'stop-using',
+          `Leave ${deviceWords(device)} switched off`,
+          'while it is off, nothing is overwritten',
+          [`devices.${device.id}.power`, 'loss.how'],
+        )
+      return on(
+        device,
+        ofCase,
+        'stop-using',
+        `Keep ${deviceWords(device)} out of use`,
+        'every hour of use overwrites data and lets bins empty themselves',
+        ['loss.how', `devices.${device.id}.kind`],
+      )
+    })
   },
   'keep-medium-out': ({ ofCase }) => {
-    const device = mainOf(ofCase)
-    const media = ofCase.copies.filter((copy) => copy.kind === 'medium')
-    const isBare = device !== null && isBareMedium(device)
-    if (media.length === 0 && !isBare) return []
-    const what = media[0] ? copyWords(media[0]) : device ? deviceWords(device) : 'the medium'
-    return one('keep-medium-out', `Take ${what} out and keep it out`, `nothing may record, format or repair it`, [
-      media[0] ? `copies.${media[0].id}.kind` : `devices.${device!.id}.kind`,
-    ])
+    const media = ofCase.copies.filter((copy) => copy.kind === 'medium' && copy.exists !== 'no')
+    const bare = ofCase.devices.filter((device) => isBareMedium(device) && device.condition !== 'gone')
+    if (media.length + bare.length === 0) return []
+    const names = [...media.map(copyWords), ...bare.map(deviceWords)]
+    return one(
+      'keep-medium-out',
+      `Take ${listed(names)} out and keep it out`,
+      `nothing may record, format or repair it`,
+      [...media.map(({ id }) => `copies.${id}.kind`), ...bare.map(({ id }) => `devices.${id}.kind`)],
+    )
   },
   'stop-sync': ({ ofCase }) => {
     const cloud = cloudCopies(ofCase)
     const { how, since } = ofCase.loss
-    if (cloud.length === 0 || since.sync === 'none' || how === 'not-lost-yet') return []
+    if (cloud.length === 0 || since.sync === 'none' || (how !== 'sync-switched' && !carriesOn(how))) return []
     const from = ['loss.since.sync', ...cloud.map((copy) => `copies.${copy.id}.sync`)]
     const wasOff = cloud.some((copy) => copy.sync === 'off')
     if (how === 'sync-switched')
-      return one('stop-sync', 'Leave sync as it is now', 'switching it again can propagate the loss', from)
+      return one(
+        'stop-sync',
+        'Leave sync as it is until the account has been looked into',
+        'switched on again first, it can carry the loss on',
+        from,
+      )
     if (wasOff && DELETIONS.includes(how))
       return one('stop-sync', 'Leave sync off', 'switched on now, it would propagate the deletion to the cloud', from)
     if (since.sync === 'off') return one('stop-sync', 'Leave sync off until the cloud has been checked', null, from)
@@ -96,6 +92,7 @@ const RULES: Record<string, HoldRule> = {
             : `the run that it missed would replace ${copyWords(copy)} at the next start`,
           from: [isAhead ? `copies.${copy.id}.replaced` : `copies.${copy.id}.ran`],
           copies: [copy.id],
+          device: null,
         },
       ]
     }),
@@ -110,38 +107,25 @@ const RULES: Record<string, HoldRule> = {
           backups.map((copy) => `copies.${copy.id}.kind`),
         )
   },
-  'no-passcode-guessing': ({ ofCase }) => {
-    const device = mainOf(ofCase)
-    if (!device || device.lock !== 'locked' || device.passcode === 'known') return []
-    return [
-      {
-        ...one(
-          'no-passcode-guessing',
-          'No guessing of passcodes',
-          known(device.wrongCodes) && device.wrongCodes > 0
-            ? `${device.wrongCodes} wrong ${device.wrongCodes === 1 ? 'code has' : 'codes have'} been entered; some devices erase themselves after ten`
-            : 'some devices erase themselves after too many tries',
-          [
-            `devices.${device.id}.lock`,
-            `devices.${device.id}.passcode`,
-            ...(known(device.wrongCodes) ? [`devices.${device.id}.wrongCodes`] : []),
-          ],
-        )[0]!,
-        isAlways: true,
-      },
-    ]
-  },
-  'no-power-while-wet': ({ ofCase }) => {
-    const device = mainOf(ofCase)
-    if (device?.wet !== 'wet') return []
-    const [hold] = one(
-      'no-power-while-wet',
-      `Do not charge ${deviceWords(device)} or switch it on`,
-      'while it is wet, every current eats away at it',
-      [`devices.${device.id}.wet`],
-    )
-    return [{ ...hold!, isAlways: true }]
-  },
+  'no-passcode-guessing': ({ ofCase }) =>
+    ofCase.devices.flatMap((device) => {
+      if (device.lock !== 'locked' || device.passcode === 'known' || device.condition === 'gone') return []
+      const codes = known(device.wrongCodes) ? device.wrongCodes : 0
+      return on(
+        device,
+        ofCase,
+        'no-passcode-guessing',
+        'No guessing of passcodes',
+        codes > 0
+          ? `${codes} wrong ${codes === 1 ? 'code has' : 'codes have'} been entered; some devices erase themselves after ten`
+          : 'some devices erase themselves after too many tries',
+        [
+          `devices.${device.id}.lock`,
+          `devices.${device.id}.passcode`,
+          ...(known(device.wrongCodes) ? [`devices.${device.id}.wrongCodes`] : []),
+        ],
+      )
+    }),
   'keep-offline': ({ ofCase }) =>
     ofCase.copies
       .filter((copy) => copy.kind === 'other-device' && copy.exists !== 'no')
@@ -151,6 +135,7 @@ const RULES: Record<string, HoldRule> = {
         why: 'as soon as it is online, it loses them too',
         from: [`copies.${copy.id}.kind`, `copies.${copy.id}.lastOnline`],
         copies: [copy.id],
+        device: null,
       })),
   'no-installs': ({ ofCase }) => {
     const device = mainOf(ofCase)
@@ -160,28 +145,24 @@ const RULES: Record<string, HoldRule> = {
         ])
       : []
   },
-  'power-off': ({ ofCase }) => {
-    const device = mainOf(ofCase)
-    // What is off already is kept off by the hold on its use.
-    if (!device || !isComputer(device) || (device.power === 'off' && device.condition !== 'clicking')) return []
-    if (device.condition === 'clicking')
-      return one('power-off', `Leave ${deviceWords(device)} switched off`, `every start damages it more`, [
-        `devices.${device.id}.condition`,
-      ])
-    const discards =
-      device.storage.discard === 'by-timer' || (device.storage.kind === 'solid-state' && !known(device.storage.discard))
-    const thins = ofCase.copies.some((copy) => copy.kind === 'snapshot-timeline')
-    if (thins && !discards)
-      return one('power-off', `Switch ${deviceWords(device)} off`, `while it is on, old snapshots are thinned out`, [
-        'copies',
-      ])
-    return discards
-      ? one('power-off', `Switch ${deviceWords(device)} off`, `while it is on, it erases freed blocks by itself`, [
+  'power-off': ({ ofCase }) =>
+    affected(ofCase).flatMap((device) => {
+      // What is off already is kept off by the hold on its use, what does not run by the one on its condition.
+      const isRunning = device.power !== 'off' && device.condition !== 'clicking' && device.condition !== 'gone'
+      if (!isComputer(device) || !isRunning || DOES_NOT_RUN.includes(device.condition)) return []
+      const { discard, kind } = device.storage
+      const discards = discard === 'by-timer' || (kind === 'solid-state' && !known(discard))
+      const thins = ofCase.copies.some((copy) => copy.kind === 'snapshot-timeline')
+      const off = `Switch ${deviceWords(device)} off`
+      if (discards && isLiveLoss(ofCase))
+        return on(device, ofCase, 'power-off', off, 'while it is on, it erases freed blocks by itself', [
           `devices.${device.id}.storage.discard`,
           `devices.${device.id}.storage.kind`,
         ])
-      : []
-  },
+      return thins
+        ? on(device, ofCase, 'power-off', off, 'while it is on, old snapshots are thinned out', ['copies'])
+        : []
+    }),
   'save-elsewhere': ({ ofCase }) => {
     const device = mainOf(ofCase)
     const reads = (device !== null && !isHandheld(device)) || ofCase.copies.some((copy) => copy.kind === 'medium')
@@ -276,12 +257,37 @@ const REPLACED_BY_A_RUN: readonly string[] = [
   'system-image',
 ]
 
-/** The kind of hold that a finding belongs to: its id without the copy it is about. */
+/** Devices that do not run: nothing is overwritten on them by use. */
+const DOES_NOT_RUN: readonly string[] = ['no-power', 'wet']
+
+const listed = (names: readonly string[]) =>
+  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
+
+/** Holds on a step of some routes: without such a route they say nothing. */
+const OF_ROUTES: readonly string[] = [
+  'keep-slot',
+  'no-installs',
+  'save-elsewhere',
+  'keep-charging',
+  'export-before-turning-back',
+  'do-not-operate',
+  'free-room',
+  'warranty',
+]
+
+const KINDS: readonly string[] = [...Object.keys(RULES), ...CONDITION_HOLDS, ...CAUSE_HOLDS]
+
+/** The kind of hold that a finding belongs to: its id without the device or copy that it is about. */
 export function holdKindOf(id: string): string {
-  return Object.keys(RULES).find((kind) => id === kind || id.startsWith(`${kind}-`)) ?? id
+  return KINDS.find((kind) => id === kind || id.startsWith(`${kind}-`)) ?? id
 }
 
-/** Every hold that follows from the facts of the case, in the order in which to say them. */
+/** Whether a hold is on a step of some routes only, so that it vanishes with them; all others stand while their facts do. */
+export const isOfRoutes = (id: string): boolean => OF_ROUTES.includes(holdKindOf(id))
+
+/** Every hold that follows from the facts of the case, in the order in which to say them: what is in danger first. */
 export function holdsOf(situation: Situation): HoldFinding[] {
-  return Object.values(RULES).flatMap((rule) => rule(situation))
+  const all = [byCondition, byCause, ...Object.values(RULES)].flatMap((rule) => rule(situation))
+  // A condition and a way of losing can ask for the same.
+  return all.filter((hold, index) => all.findIndex(({ id }) => id === hold.id) === index)
 }

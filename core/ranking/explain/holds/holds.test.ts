@@ -1,9 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { factAt } from '../../cases/facts/facts'
-import { defaultPlaybook } from '../../playbook/playbook'
-import { ago, ahead, caseWith, NOW } from '../../testing/case-with'
-import { holdKindOf, holdsOf, holdWords } from './holds'
-import { situationOf } from '../situation/situation'
+import { factAt } from '../../../cases/facts/facts'
+import { defaultPlaybook } from '../../../playbook/playbook'
+import { ago, ahead, caseWith, NOW } from '../../../testing/case-with'
+import { CONDITIONS } from '../../../cases/shape/device'
+import { LOSS_KINDS } from '../../../cases/shape/loss'
+import { HOLDS_BY_CAUSE } from './by-cause'
+import { BODIES, HOLDS_BY_CONDITION } from './by-condition'
+import { holdWords } from './finding'
+import { holdKindOf, holdsOf } from './rules'
+import { situationOf } from '../../situation/situation'
 
 const playbook = defaultPlaybook()
 const holds = (facts: Record<string, unknown>) => holdsOf(situationOf(caseWith(facts), playbook, NOW))
@@ -32,7 +37,7 @@ describe('holds follow from the facts', () => {
       'until the cloud has been checked',
     )
     expect(says({ ...phone, 'loss.how': 'sync-switched', ...library('off') }, 'stop-sync')).toContain(
-      'switching it again',
+      'carry the loss on',
     )
     expect(ids({ ...lost, ...library('on'), 'loss.since.sync': 'none' })).not.toContain('stop-sync')
     expect(ids(lost)).not.toContain('stop-sync')
@@ -75,6 +80,47 @@ describe('holds follow from the facts', () => {
     expect(ids({ ...laptop, 'loss.how': 'crashed-before-saving' })).toContain('no-clean-up')
     expect(ids({ ...laptop, 'loss.how': 'deleted-singly' })).not.toContain('no-clean-up')
     expect(ids({ 'copies.c1': { kind: 'contact-archive' } })).toContain('export-before-turning-back')
+  })
+
+  it('every condition of every kind of device forbids something, or it is said why not', () => {
+    const devices = {
+      handheld: { kind: 'phone', platform: 'open-phone' },
+      computer: { kind: 'laptop', platform: 'desktop-pc' },
+      'spinning-disk': { kind: 'external-disk', platform: 'removable' },
+      'other-medium': { kind: 'card', platform: 'removable' },
+    }
+    for (const condition of CONDITIONS)
+      for (const body of BODIES) {
+        const cell = HOLDS_BY_CONDITION[condition][body]
+        const found = ids({ 'devices.d1': { ...devices[body], condition }, 'loss.how': 'broken' })
+        if ('hold' in cell) expect(found, `${condition} ${body}`).toContain(cell.hold)
+        else expect(cell.nothing.length, `${condition} ${body}`).toBeGreaterThan(15)
+      }
+  })
+
+  it('every way of losing forbids something on the device it happened on, and on no other', () => {
+    for (const how of LOSS_KINDS) {
+      const cell = HOLDS_BY_CAUSE[how]
+      const two = { ...laptop, 'devices.d2': { kind: 'laptop', platform: 'desktop-pc' }, 'loss.on': ['d2'] }
+      const found = holds({ ...two, 'loss.how': how }).filter(
+        ({ id }) => 'hold' in cell && holdKindOf(id) === cell.hold,
+      )
+      if ('hold' in cell) expect(found.map(({ device }) => device)).toEqual(['d2'])
+      else expect(cell.nothing.length).toBeGreaterThan(15)
+    }
+  })
+
+  it('what happened on one device asks nothing of another, and each has its own condition', () => {
+    const facts = {
+      ...laptop,
+      'devices.d2': { kind: 'phone', platform: 'open-phone', wet: 'wet' },
+      'loss.how': 'deleted-in-bulk',
+      'loss.on': ['d1'],
+    }
+    expect(ids(facts)).toContain('stop-using')
+    expect(ids(facts)).not.toContain('stop-using-d2')
+    expect(ids(facts)).toContain('no-power-while-wet-d2')
+    expect(holdKindOf('no-power-while-wet-d2')).toBe('no-power-while-wet')
   })
 
   it('names the facts that it comes from', () => {

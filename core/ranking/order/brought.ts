@@ -1,0 +1,133 @@
+import { keptBy, keptWith } from '../situation/kept-by'
+import { MAX_EXACT, type JointState, type Problem } from './problem'
+
+/** The steps by what they read, and within it by pass: of passes over one medium only the larger counts. */
+function nestsByPlace({ steps }: Problem, subset: number): number[][][] {
+  const places = new Map<string, Map<string, number[]>>()
+  for (const [index, { place, nest }] of steps.entries()) {
+    if (!(subset & (1 << index))) continue
+    const nests = places.get(place) ?? new Map<string, number[]>()
+    places.set(place, nests)
+    const key = nest ?? `#${index}`
+    nests.set(key, [...(nests.get(key) ?? []), index])
+  }
+  return [...places.values()].map((nests) => [...nests.values()])
+}
+
+/** By set of steps: each place that some of them read, with all steps that read it, tried or not. */
+const placesRead = keptWith((problem: Problem) => {
+  const all = nestsByPlace(problem, (1 << problem.steps.length) - 1).map((nests) => nests.flat())
+  return keptBy((worked: number) =>
+    nestsByPlace(problem, worked).map((nests) => ({ nests, all: all.find((steps) => steps.includes(nests[0]![0]!))! })),
+  )
+})
+
+/**
+ * The share of each slice that a set of steps has brought, all of which worked, in one state. Places are independent;
+ * steps of one place share what is there: it has the largest of their shares, and each finds its part of that.
+ */
+export function broughtBy(problem: Problem, state: JointState, worked: number): Float64Array {
+  const dark = new Float64Array(problem.worth.length).fill(1)
+  for (const { nests, all } of placesRead(problem)(worked)) {
+    const left = leftDark(state, nests, all, dark.length)
+    for (let slice = 0; slice < dark.length; slice++) dark[slice] = dark[slice]! * left[slice]!
+  }
+  for (let slice = 0; slice < dark.length; slice++) dark[slice] = 1 - dark[slice]!
+  return dark
+}
+
+/** What the steps of one place leave dark, by slice; `all` are those that read it, tried or not. */
+function leftDark(state: JointState, nests: readonly number[][], all: readonly number[], slices: number): Float64Array {
+  const left = new Float64Array(slices)
+  for (let slice = 0; slice < slices; slice++) {
+    let there = 0
+    for (const index of all) there = Math.max(there, state.share[index]![slice]!)
+    let missed = 1
+    if (there > 0)
+      for (const nest of nests) {
+        let found = 0
+        for (const index of nest) found = Math.max(found, state.share[index]![slice]!)
+        missed *= 1 - found / there
+      }
+    left[slice] = 1 - there * (1 - missed)
+  }
+  return left
+}
+
+/** The worth in money of what a set of steps has brought, all of which worked, by state; each set is worked out once. */
+export const worthsOf = keptWith((problem: Problem): ((worked: number) => Float64Array) => {
+  const count = problem.states.length
+  const table = problem.steps.length <= MAX_EXACT ? worthBySubset(problem) : null
+  return keptBy((worked: number) =>
+    table
+      ? table.subarray(worked * count, (worked + 1) * count)
+      : Float64Array.from(problem.states, (state) => {
+          const brought = broughtBy(problem, state, worked)
+          return problem.worth.reduce((sum, one, slice) => sum + one * brought[slice]!, 0)
+        }),
+  )
+})
+
+/**
+ * The worth in money of what every set of steps has brought, in every state: one set's figures after the other's. What
+ * is dark is a product over the places, so it is multiplied out place by place.
+ */
+export function worthBySubset(problem: Problem): Float64Array {
+  const { steps, states } = problem
+  const table = new Float64Array(states.length << steps.length)
+  const places = nestsByPlace(problem, (1 << steps.length) - 1).map((nests): Place => {
+    const members = nests.flat()
+    const subsets = subsetsOf(members)
+    return { members, subsets, nests: subsets.map((mask) => nestsByPlace(problem, mask)[0] ?? []) }
+  })
+  const masks = places.reduce<number[]>(
+    (so, { subsets }) => subsets.flatMap((mask) => so.map((before) => before | mask)),
+    [0],
+  )
+  const worth = Float64Array.from(problem.worth)
+  const whole = worth.reduce((sum, one) => sum + one, 0)
+  const slices = worth.length
+  const dark = new Float64Array(masks.length * slices)
+  for (const [at, state] of states.entries()) {
+    dark.set(worth)
+    let filled = slices
+    for (const place of places) {
+      const rows = darkOf(place, state, slices)
+      for (let row = slices, to = filled; row < rows.length; row += slices)
+        for (let from = 0; from < filled; from += slices)
+          for (let slice = 0; slice < slices; slice++, to++) dark[to] = dark[from + slice]! * rows[row + slice]!
+      filled *= rows.length / slices
+    }
+    for (const [row, mask] of masks.entries()) {
+      let sum = whole
+      for (let slice = row * slices; slice < (row + 1) * slices; slice++) sum -= dark[slice]!
+      table[mask * states.length + at] = sum
+    }
+  }
+  return table
+}
+
+/** One place: the steps that read it, all sets of them, and the passes of each set. */
+interface Place {
+  readonly members: readonly number[]
+  readonly subsets: readonly number[]
+  readonly nests: readonly (readonly number[][])[]
+}
+
+/** What each set of one place's steps leaves dark, one set's slices after the other's, sets counted in binary. */
+function darkOf({ members, nests }: Place, state: JointState, slices: number): Float64Array {
+  const rows = new Float64Array(slices << members.length).fill(1, 0, slices)
+  if (members.length === 1) {
+    const share = state.share[members[0]!]!
+    for (let slice = 0; slice < slices; slice++) rows[slices + slice] = 1 - share[slice]!
+    return rows
+  }
+  for (let subset = 1; subset < nests.length; subset++)
+    rows.set(leftDark(state, nests[subset]!, members, slices), subset * slices)
+  return rows
+}
+
+/** The sets of these steps, counted in binary, as sets among all steps. */
+function subsetsOf(members: readonly number[]): number[] {
+  return members.reduce<number[]>((so, index) => [...so, ...so.map((mask) => mask | (1 << index))], [0])
+}

@@ -1,0 +1,206 @@
+import { beliefsOf, gotOn, stepsByGroup, type Beliefs } from './beliefs'
+import { worthsOf } from './brought'
+import { digitOf, historiesOf, historyAt, placeOf, SURE, type Histories, type History } from './histories'
+import { keptBy } from '../situation/kept-by'
+import { MAX_EXACT, type Problem } from './problem'
+import { timesOf } from './times'
+import { harmAfter } from './trial'
+
+/** Below this, in money, a difference is rounding, not a reason. */
+const EPSILON = 1e-10
+
+/** What to try next, whatever has come of the steps before. */
+export interface Policy {
+  /** the step to try, or null where it is best to stop */
+  readonly next: (history: History) => number | null
+  /** in money: what going on from the start is worth */
+  readonly value: number
+  /** in money, by step: what it is worth to begin with it; null where it cannot come first */
+  readonly firsts: readonly (number | null)[]
+}
+
+/** What a policy may try; the best of all policies may try everything that is allowed. */
+export interface Restricted {
+  /** whether a step may follow once a set was tried */
+  readonly mayFollow?: (step: number, tried: number) => boolean
+  /** the step that has to be tried now, where there is one; it has to be allowed */
+  readonly forced?: (history: History) => number | null
+}
+
+/**
+ * The best policy of a problem, exactly: dynamic programming over everything that can have come of each step. A step has
+ * three values (not tried, worked, failed) where nothing can make it void, else four. Throws a RangeError above 8 steps.
+ */
+export function bestPolicy(problem: Problem, restricted: Restricted = FREE): Policy {
+  return solverOf(problem)(1, restricted)
+}
+
+/**
+ * Solves one problem again and again: with everything that is wanted worth so many times as much, or restricted. What is
+ * costly is worked out once.
+ */
+export function solverOf(problem: Problem): (scale: number, restricted?: Restricted) => Policy {
+  const count = problem.steps.length
+  if (count > MAX_EXACT) throw new RangeError(`${count} steps are more than ${MAX_EXACT}`)
+  const tables = tablesOf(problem)
+  return (scale, restricted = FREE) => solve(problem, tables, scale, restricted)
+}
+
+const FREE: Restricted = {}
+
+/** By set of steps: those that are not in it. */
+const restsOf = keptBy((count: number): readonly Int8Array[] =>
+  Array.from({ length: 1 << count }, (_, tried) =>
+    Int8Array.from(Array.from({ length: count }, (__, step) => step).filter((step) => !(tried & (1 << step)))),
+  ),
+)
+
+interface Tables {
+  readonly histories: Histories
+  /** by history of what was seen: its unscaled weight */
+  readonly whole: Float64Array
+  /** by step and history of what was seen: the worth of what the step adds when it works, times the weight of that */
+  readonly gains: readonly Float64Array[]
+  /** by step and history of what was seen: its harm, where it is carried out; null for steps without any */
+  readonly harms: readonly (Float64Array | null)[]
+  /** by step and set tried: the chance that it is not void */
+  readonly open: readonly Float64Array[]
+  /** by step and set tried: what is left of its worth when it comes that late */
+  readonly inTime: readonly Float64Array[]
+  /** by step: what its digit counts among histories of what was seen */
+  readonly places: readonly number[]
+}
+
+function tablesOf(problem: Problem): Tables {
+  const { steps, states } = problem
+  const times = timesOf(problem)
+  const open = steps.map((_, step) => tableOf(problem, (tried) => times.open(step, tried)))
+  const inTime = steps.map((_, step) => tableOf(problem, (tried) => times.inTime(step, tried)))
+  const beliefs = beliefsOf(problem)
+  const { places, weights, whole } = beliefs
+  const canBeVoid = open.map((table) => table.some((chance) => chance < SURE))
+  const histories = historiesOf(places, canBeVoid)
+  const worths = Array.from({ length: 1 << steps.length }, (_, worked) => worthsOf(problem)(worked))
+  const count = states.length
+  const workedIn = workedBy(places, whole.length)
+  const gains = steps.map((_, step) => {
+    const gain = new Float64Array(whole.length)
+    const place = places[step]!
+    for (let seen = 0; seen < whole.length; seen++) {
+      if (digitOf(seen, place) !== 0 || whole[seen + place]! <= 0) continue
+      const from = (seen + place) * count
+      const before = worths[workedIn[seen]!]!
+      const after = worths[workedIn[seen]! | (1 << step)]!
+      let sum = 0
+      for (let state = 0; state < count; state++) sum += weights[from + state]! * (after[state]! - before[state]!)
+      gain[seen] = sum
+    }
+    return gain
+  })
+  const harms = steps.map(({ harm }, step) => (harm > 0 ? harmTable(problem, step, beliefs, workedIn) : null))
+  return { histories, whole, gains, harms, open, inTime, places }
+}
+
+function tableOf({ steps }: Problem, of: (tried: number) => number): Float64Array {
+  return Float64Array.from({ length: 1 << steps.length }, (_, tried) => of(tried))
+}
+
+/** By history of what was seen: the set of the steps that worked. */
+function workedBy(places: readonly number[], histories: number): Int32Array {
+  const worked = new Int32Array(histories)
+  for (const [step, place] of places.entries())
+    for (let seen = 0; seen < histories; seen++)
+      if (digitOf(seen, place) === 1) worked[seen] = worked[seen]! | (1 << step)
+  return worked
+}
+
+function harmTable(
+  problem: Problem,
+  step: number,
+  { places, weights, whole }: Beliefs,
+  workedIn: Int32Array,
+): Float64Array {
+  const members = stepsByGroup(problem).find((group) => group.includes(step))!
+  const got = gotOn(problem, members)
+  const count = problem.states.length
+  const first = places[members[0]!]!
+  const own = 3 ** members.length
+  const left = new Map<number, number>()
+  const table = new Float64Array(whole.length)
+  for (let seen = 0; seen < table.length; seen++) {
+    if (whole[seen]! <= 0 || digitOf(seen, places[step]!) !== 0) continue
+    const worked = workedIn[seen]!
+    const harm = left.get(worked) ?? harmAfter(problem, step, worked)
+    left.set(worked, harm)
+    if (harm === 0) continue
+    const from = (((seen / first) | 0) % own) * count
+    let sum = 0
+    for (let state = 0; state < count; state++) sum += weights[seen * count + state]! * got[from + state]!
+    table[seen] = (sum / whole[seen]!) * harm
+  }
+  return table
+}
+
+/** What a restricted policy may try after a history: the step that it must try, or what may follow. */
+function followersOf(at: number, rest: Int8Array, { histories }: Tables, { mayFollow, forced }: Restricted) {
+  const must = forced?.(historyAt(histories, at)) ?? null
+  if (must !== null) return { steps: Int8Array.of(must), isForced: true }
+  return { steps: mayFollow ? rest.filter((step) => mayFollow(step, histories.tried[at]!)) : rest, isForced: false }
+}
+
+function solve(problem: Problem, tables: Tables, scale: number, restricted: Restricted): Policy {
+  const { steps } = problem
+  const { histories, whole, gains, harms, open, inTime, places } = tables
+  const required = Int32Array.from(steps, ({ requires }) => requires.reduce((so, other) => so | (1 << other), 0))
+  const best = new Float64Array(histories.count)
+  const choice = new Int8Array(histories.count).fill(-1)
+  const firsts: (number | null)[] = steps.map(() => null)
+  const rests = restsOf(steps.length)
+  for (let at = histories.count - 1; at >= 0; at--) {
+    const seen = histories.seen[at]!
+    const weight = whole[seen]!
+    if (weight <= 0) continue
+    const tried = histories.tried[at]!
+    const worked = histories.worked[at]!
+    const { steps: followers, isForced } =
+      restricted === FREE
+        ? { steps: rests[tried]!, isForced: false }
+        : followersOf(at, rests[tried]!, tables, restricted)
+    // A step that has to be tried is, whatever it is worth.
+    let most = isForced ? -Infinity : 0
+    let chosen = -1
+    let ownOfChosen = 0
+    for (let turn = 0; turn < followers.length; turn++) {
+      const step = followers[turn]!
+      if ((worked & required[step]!) !== required[step]!) continue
+      const place = histories.places[step]!
+      const { cost, take } = steps[step]!
+      const isOpen = open[step]![tried]!
+      const works = whole[seen + places[step]!]! / weight
+      const harm = harms[step]
+      const own =
+        isOpen *
+          ((scale * inTime[step]![tried]! * gains[step]![seen]!) / weight - works * take - (harm ? harm[seen]! : 0)) -
+        cost
+      let worth = own + isOpen * (works * best[at + place]! + (1 - works) * best[at + 2 * place]!)
+      if (isOpen < SURE) worth += (1 - isOpen) * best[at + 3 * place]!
+      if (at === 0) firsts[step] = worth
+      // Of steps worth the same, the one that gains sooner is preferred.
+      if (worth > most + EPSILON || (chosen >= 0 && worth > most - EPSILON && own > ownOfChosen + EPSILON)) {
+        most = Math.max(most, worth)
+        chosen = step
+        ownOfChosen = own
+      }
+    }
+    best[at] = most
+    choice[at] = chosen
+  }
+  return {
+    next: (history) => {
+      const step = choice[placeOf(histories, history)]!
+      return step < 0 ? null : step
+    },
+    value: best[0]!,
+    firsts,
+  }
+}
