@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { withFacts } from '../../cases/facts/facts'
 import { defaultPlaybook } from '../../playbook/playbook'
 import { workedCases } from '../../testing/worked-cases'
-import { variantsOf } from '../order/joint'
+import { chanceFor } from '../order/joint'
 import { isPreparation } from '../order/preparations'
 import { consider } from './consider'
 import { fullPlanOf } from './plan'
@@ -18,7 +18,7 @@ describe('total probability', () => {
   it.each(cases.map((one) => [one.name, one] as const))(
     'every figure is the mean of the figures under the answers to any fact: %s',
     (_name, { ofCase, now }) => {
-      const { unknowns, live } = consider(ofCase, playbook, now)
+      const { unknowns, live, situation } = consider(ofCase, playbook, now)
       const planOf = (of: typeof ofCase) => fullPlanOf(of, playbook, now, { depth: 'order' }).plan
       const whole = planOf(ofCase)
       expect(whole.options.length).toBeGreaterThan(0)
@@ -27,15 +27,11 @@ describe('total probability', () => {
           const set = withFacts(ofCase, suppose)
           return set.ok ? planOf(set.changed) : null
         })
-        for (const [index, option] of live.entries()) {
+        for (const option of live) {
           if (isPreparation(option)) continue
-          const variants = variantsOf(unknowns, index)
-          const mean = unknown.answers.reduce((sum, answer, at) => {
-            const chance = variants.reduce(
-              (so, one) => (one.answers.get(unknown) === at ? so + one.probability : so),
-              variants[0]!.answers.has(unknown) ? 0 : answer.probability,
-            )
-            return sum + chance * (under[at]?.options.find(({ id }) => id === option.id)?.expected ?? 0)
+          const mean = unknown.answers.reduce((sum, _, at) => {
+            const expected = under[at]?.options.find(({ id }) => id === option.id)?.expected ?? 0
+            return sum + chanceFor(unknown, at, option, situation) * expected
           }, 0)
           const shown = whole.options.find(({ id }) => id === option.id)!.expected
           expect(Math.abs(mean - shown), `${option.id}, ${unknown.fact}`).toBeLessThan(0.002)

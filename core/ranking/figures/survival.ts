@@ -2,6 +2,7 @@ import { known } from '../../cases/shape/fact'
 import { happenedElsewhere, STILL_THERE } from '../../cases/shape/loss'
 import { DAY_MS, spanOf, type Span } from '../../cases/shape/moment'
 import { certain, clamped, ONE, product, ZERO } from '../situation/estimate'
+import { keptWith } from '../situation/kept-by'
 import type { Situation } from '../situation/situation'
 import type { Axis } from '../situation/axis'
 import { pointsIn, shareUpTo } from '../situation/spread'
@@ -27,6 +28,18 @@ export const DISCARD_TIMER_DAYS = 7
  * format and overwriting, each named where it decides.
  */
 export function survivalOf(medium: MediumAsked, axis: Axis, situation: Situation): Survival {
+  const kept = survivalsIn(situation)(axis)
+  const before = kept.get(medium.path)
+  if (before) return before
+  const found = whatSurvives(medium, axis, situation)
+  kept.set(medium.path, found)
+  return found
+}
+
+/** All routes that read one medium in one situation share what it still holds, by path. */
+const survivalsIn = keptWith((_: Situation) => keptWith((__: Axis) => new Map<string, Survival>()))
+
+function whatSurvives(medium: MediumAsked, axis: Axis, situation: Situation): Survival {
   const { how } = situation.ofCase.loss
   const isUntouched = happenedElsewhere(situation.ofCase.loss.on, medium.path.split('.')[1])
   const causes =

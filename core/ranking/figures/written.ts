@@ -5,6 +5,7 @@ import { countOf, itemBytesOf } from '../../cases/shape/wanted'
 import { sayBytes } from '../../cases/telling/saying/amounts'
 import type { Axis } from '../situation/axis'
 import { ONE, type Estimate } from '../situation/estimate'
+import { keptBy } from '../situation/kept-by'
 import type { Situation } from '../situation/situation'
 import { pointsIn } from '../situation/spread'
 import { endOf, lossMiddle, storageKindOf, type MediumAsked, type Survival } from './medium'
@@ -80,7 +81,7 @@ export function overwriting(medium: MediumAsked, axis: Axis, situation: Situatio
   const free = freeAfterLoss(medium, situation)
   const days = Math.max(0, (endOf(medium, situation) - lossMiddle(situation)) / DAY_MS)
   const fills = isFormat(how) && medium.isRemovable
-  const laid = (written: number) => laidBySlice(free, axis, written)
+  const laid = keptBy((written: number) => laidBySlice(free, axis, written))
   const left = (written: number) =>
     fills
       ? laid(written).reduce((sum, whole, index) => sum + whole * axis.slices[index]!.mass, 0)

@@ -50,11 +50,26 @@ export function gotAt(
 }
 
 /**
+ * By step: the chance that it works, where it tells nothing of the rest and brings nothing, as most preparations do: it is
+ * alone on its copy, works alike in all states, and has no share of any slice. Null for the others.
+ */
+export function plainChances(problem: Problem): (number | null)[] {
+  const { steps, states } = problem
+  const isAlone = steps.map(({ group }) => steps.filter((other) => other.group === group).length === 1)
+  return steps.map(({ group }, step) => {
+    if (!isAlone[step] || states.some((state) => state.share[step]!.some((share) => share > 0))) return null
+    const chances = states.map((state) => state.access[group]! * state.own[step]!)
+    return chances.every((chance) => chance === chances[0]) ? chances[0]! : null
+  })
+}
+
+/**
  * The beliefs after everything that can be seen: of each step that it worked, that it failed, or nothing. Histories are
- * numbers in base 3, a digit for each step: 0 not tried (or void, which teaches nothing), 1 worked, 2 failed.
+ * numbers in base 3, a digit for each step that tells anything: 0 not tried (or void, which teaches nothing), 1 worked,
+ * 2 failed.
  */
 export interface Beliefs {
-  /** by step: what its digit counts */
+  /** by step: what its digit counts; 0 for a step that tells nothing, which has none */
   readonly places: readonly number[]
   /** unscaled weights of the states, one history's after the other's */
   readonly weights: Float64Array
@@ -62,14 +77,15 @@ export interface Beliefs {
   readonly whole: Float64Array
 }
 
-/** All beliefs of a problem, copy by copy: 3^n histories of as many weights as there are states. */
-export function beliefsOf(problem: Problem): Beliefs {
+/** All beliefs of a problem, copy by copy: 3^n histories of as many weights as there are states; `plain` tell nothing. */
+export function beliefsOf(problem: Problem, plain: readonly (number | null)[]): Beliefs {
   const { states, steps } = problem
   const count = states.length
   const places = steps.map(() => 0)
   let histories = 1
   let weights = Float64Array.from(states, ({ probability }) => probability)
   for (const members of stepsByGroup(problem)) {
+    if (plain[members[0]!] !== null) continue
     for (const [at, index] of members.entries()) places[index] = histories * 3 ** at
     const seen = seenOn(problem, members)
     const next = new Float64Array(weights.length * (seen.length / count))

@@ -14,25 +14,35 @@ function nestsByPlace({ steps }: Problem, subset: number): number[][][] {
   return [...places.values()].map((nests) => [...nests.values()])
 }
 
-/** By set of steps: each place that some of them read, with all steps that read it, tried or not. */
-const placesRead = keptWith((problem: Problem) => {
-  const all = nestsByPlace(problem, (1 << problem.steps.length) - 1).map((nests) => nests.flat())
-  return keptBy((worked: number) =>
-    nestsByPlace(problem, worked).map((nests) => ({ nests, all: all.find((steps) => steps.includes(nests[0]![0]!))! })),
-  )
+/** By place: its steps as a set, and what each set of them leaves dark, one state's slices after the other's. */
+const placesOf = keptWith((problem: Problem) => {
+  const { states, worth } = problem
+  return nestsByPlace(problem, (1 << problem.steps.length) - 1).map((whole) => {
+    const members = whole.flat()
+    const darkAfter = keptBy((subset: number) => {
+      const nests = nestsByPlace(problem, subset)[0]!
+      const dark = new Float64Array(states.length * worth.length)
+      for (const [at, state] of states.entries())
+        dark.set(leftDark(state, nests, members, worth.length), at * worth.length)
+      return dark
+    })
+    return { set: members.reduce((so, index) => so | (1 << index), 0), darkAfter }
+  })
 })
 
 /**
- * The share of each slice that a set of steps has brought, all of which worked, in one state. Places are independent;
- * steps of one place share what is there: it has the largest of their shares, and each finds its part of that.
+ * The share of each slice that a set of steps has brought, all of which worked, in the state at a position. Places are
+ * independent; steps of one place share what is there: it has the largest of their shares, and each finds its part of that.
  */
-export function broughtBy(problem: Problem, state: JointState, worked: number): Float64Array {
-  const dark = new Float64Array(problem.worth.length).fill(1)
-  for (const { nests, all } of placesRead(problem)(worked)) {
-    const left = leftDark(state, nests, all, dark.length)
-    for (let slice = 0; slice < dark.length; slice++) dark[slice] = dark[slice]! * left[slice]!
+export function broughtBy(problem: Problem, at: number, worked: number): Float64Array {
+  const slices = problem.worth.length
+  const dark = new Float64Array(slices).fill(1)
+  for (const { set, darkAfter } of placesOf(problem)) {
+    if (!(worked & set)) continue
+    const left = darkAfter(worked & set)
+    for (let slice = 0; slice < slices; slice++) dark[slice] = dark[slice]! * left[at * slices + slice]!
   }
-  for (let slice = 0; slice < dark.length; slice++) dark[slice] = 1 - dark[slice]!
+  for (let slice = 0; slice < slices; slice++) dark[slice] = 1 - dark[slice]!
   return dark
 }
 
@@ -58,14 +68,17 @@ function leftDark(state: JointState, nests: readonly number[][], all: readonly n
 export const worthsOf = keptWith((problem: Problem): ((worked: number) => Float64Array) => {
   const count = problem.states.length
   const table = problem.steps.length <= MAX_EXACT ? worthBySubset(problem) : null
-  return keptBy((worked: number) =>
-    table
-      ? table.subarray(worked * count, (worked + 1) * count)
-      : Float64Array.from(problem.states, (state) => {
-          const brought = broughtBy(problem, state, worked)
-          return problem.worth.reduce((sum, one, slice) => sum + one * brought[slice]!, 0)
-        }),
-  )
+  return keptBy((worked: number) => {
+    if (table) return table.subarray(worked * count, (worked + 1) * count)
+    const worths = new Float64Array(count)
+    for (let at = 0; at < count; at++) {
+      const brought = broughtBy(problem, at, worked)
+      let sum = 0
+      for (let slice = 0; slice < brought.length; slice++) sum += problem.worth[slice]! * brought[slice]!
+      worths[at] = sum
+    }
+    return worths
+  })
 })
 
 /**

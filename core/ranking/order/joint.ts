@@ -100,7 +100,7 @@ function mayRestOn({ kind, copy, device }: Binding, fact: string): boolean {
   if (list === 'devices') return device?.id === id && (rest[0] !== 'storage' || kind.brings.by === 'storage')
   if (list === 'copies') return copy?.id === id
   if (fact === 'consent.erase.answer') return has('consent-erase')
-  if (list === 'consent' || fact === 'limits.seenBy') return has('consent-laboratory')
+  if (list === 'consent') return has('consent-laboratory')
   if (fact === 'limits.money') return has('price')
   return true
 }
@@ -128,8 +128,11 @@ function movedBy(
   return { unknown, moves, influence }
 }
 
-function isSame(one: RouteOption, other: RouteOption, { now }: Situation): boolean {
-  if (Math.abs(one.chance[1] - other.chance[1]) > SAME) return false
+function isSame(one: RouteOption, other: RouteOption, situation: Situation): boolean {
+  return Math.abs(one.chance[1] - other.chance[1]) <= SAME && isSameButForGates(one, other, situation)
+}
+
+function isSameButForGates(one: RouteOption, other: RouteOption, { now }: Situation): boolean {
   const later = now + DAY_MS
   if (Math.abs(one.window.survival(later) - other.window.survival(later)) > SAME) return false
   return one.share.every((bySlice, set) => {
@@ -191,16 +194,23 @@ const GATES_OF: readonly [end: RegExp, gate: GateName, isMetBySecond: boolean][]
   [/\.spare$/, 'spare', false],
 ]
 
-/** The chance of an answer as the option's own kind has it, where one of its gates reads the fact; else null. */
-function ownChance({ fact, answers }: Unknown, answer: number, { binding }: RouteOption, situation: Situation) {
-  if (answers.length !== 2) return null
+/** The chance of an answer to a fact, as the option's own kind has it where one of its gates reads the fact. */
+export function chanceFor(
+  { fact, answers }: Unknown,
+  answer: number,
+  option: RouteOption,
+  situation: Situation,
+): number {
+  const { probability } = answers[answer]!
+  if (answers.length !== 2) return probability
+  const { kind } = option.binding
   for (const [end, name, isMetBySecond] of GATES_OF) {
-    const gate = end.test(fact) ? binding.kind.gates.find((one) => one.gate === name) : undefined
+    const gate = end.test(fact) ? kind.gates.find((one) => one.gate === name) : undefined
     if (!gate) continue
-    const met = unmetPriorOf(gate, binding.kind.id, situation)[1]
+    const met = unmetPriorOf(gate, kind.id, situation)[1]
     return (answer === 0) !== isMetBySecond ? met : 1 - met
   }
-  return null
+  return probability
 }
 
 /** An option as it is under one combination of answers, with the chance of that. */
@@ -211,37 +221,75 @@ export interface Variant {
 }
 
 /** The most combinations of answers over which the shown figures of one option are summed. */
-const MOST_VARIANTS = 128
+const MOST_VARIANTS = 256
 
 /**
  * The figures of one option under every combination of answers to the facts that move it, so that what is shown is their
- * mean, whatever fact is asked about. Beyond 128 combinations the least moving facts stand at their mean.
+ * mean, whatever fact is asked about. Facts that move one gate alone stand in that gate as their mean already. Beyond 256
+ * combinations the least moving facts stand at their mean.
  */
-export function variantsOf({ moving, under, options, situation }: Unknowns, option: number): Variant[] {
+export function variantsOf(unknowns: Unknowns, option: number): Variant[] {
   const facts: Unknown[] = []
   let count = 1
-  for (const { unknown, moves } of moving) {
-    if (!moves.includes(option) || count * unknown.answers.length > MOST_VARIANTS) continue
+  for (const unknown of coupledFacts(unknowns, option)) {
+    if (count * unknown.answers.length > MOST_VARIANTS) continue
     facts.push(unknown)
     count *= unknown.answers.length
   }
-  const combined = facts.reduce<{ probability: number; answers: [Unknown, number][] }[]>(
-    (so, unknown) =>
-      so.flatMap(({ probability, answers }) =>
-        unknown.answers.map((answer, index) => ({
-          probability: probability * (ownChance(unknown, index, options[option]!, situation) ?? answer.probability),
-          answers: [...answers, [unknown, index] as [Unknown, number]],
-        })),
-      ),
-    [{ probability: 1, answers: [] }],
-  )
-  return combined
+  return combinationsOf(unknowns, option, facts)
+}
+
+/** An option under every combination of answers to these facts. */
+function combinationsOf({ under, options, situation }: Unknowns, option: number, facts: readonly Unknown[]): Variant[] {
+  return facts
+    .reduce<{ probability: number; answers: [Unknown, number][] }[]>(
+      (so, unknown) =>
+        so.flatMap(({ probability, answers }) =>
+          unknown.answers.map((_, index) => ({
+            probability: probability * chanceFor(unknown, index, options[option]!, situation),
+            answers: [...answers, [unknown, index] as [Unknown, number]],
+          })),
+        ),
+      [{ probability: 1, answers: [] }],
+    )
     .filter(({ probability }) => probability > 0)
     .map(({ probability, answers: list }) => {
       const answers = new Map(list)
       return { probability, answers, option: under(option, answers) }
     })
 }
+
+/** The facts that move an option, without those that move nothing but one gate, which has their mean already. */
+function coupledFacts(unknowns: Unknowns, option: number): Unknown[] {
+  const { moving, under, options, situation } = unknowns
+  const told = options[option]!
+  const facts = moving.flatMap(({ unknown, moves }) => (moves.includes(option) ? [unknown] : []))
+  const moved = facts.map((unknown) => {
+    const answers = unknown.answers.map((_, answer) => under(option, new Map([[unknown, answer]])))
+    const gates = told.chanceFactors.flatMap((_, at) => (isMovedAt(told, answers, at) ? [at] : []))
+    return {
+      unknown,
+      gates,
+      isOfOneGate: gates.length === 1 && answers.every((one) => isSameButForGates(one, told, situation)),
+    }
+  })
+  const stands = new Set<Unknown>()
+  for (const gate of told.chanceFactors.keys()) {
+    const movers = moved.filter(({ gates }) => gates.includes(gate))
+    if (movers.length === 0 || !movers.every(({ isOfOneGate }) => isOfOneGate)) continue
+    const together = movers.map(({ unknown }) => unknown)
+    const mean = combinationsOf(unknowns, option, together).reduce(
+      (sum, one) => sum + one.probability * one.option.chanceFactors[gate]!.value[1],
+      0,
+    )
+    if (Math.abs(mean - told.chanceFactors[gate]!.value[1]) <= SAME) for (const one of together) stands.add(one)
+  }
+  return facts.filter((unknown) => !stands.has(unknown))
+}
+
+/** Whether one factor of an option's chance differs under any of these answers. */
+const isMovedAt = ({ chanceFactors }: RouteOption, answers: readonly RouteOption[], at: number) =>
+  answers.some((one) => Math.abs(one.chanceFactors[at]!.value[1] - chanceFactors[at]!.value[1]) > SAME)
 
 function jointStates({ options, under }: Unknowns, dimensions: readonly Moving[], folded: readonly string[]): Joint {
   const states = dimensions.reduce<FactState[]>(

@@ -12,16 +12,20 @@ export interface Outcome {
 /** What came of a policy that was played, laid out over the slices of the axes. */
 export function outcomeOf({ problem, columns, isHere }: Built, { endings }: Played): Outcome {
   const { states } = problem
+  // By set of what worked: the chance, in each state, that the plan ends with it.
+  const chances = new Map<number, number[]>()
+  for (const { probability, beliefs, history } of endings) {
+    const so = chances.get(history.worked) ?? states.map(() => 0)
+    chances.set(history.worked, so)
+    for (const [at, belief] of beliefs.entries()) so[at] = so[at]! + probability * belief
+  }
   const inState = states.map((state, at) => {
     const reached = problem.worth.map(() => 0)
-    const brought = new Map<number, Float64Array>()
-    for (const { probability, beliefs, history } of endings) {
-      const chance = probability * beliefs[at]!
-      if (chance === 0) continue
-      const by = brought.get(history.worked) ?? broughtBy(problem, state, history.worked)
-      brought.set(history.worked, by)
+    for (const [worked, chance] of chances) {
+      if (chance[at] === 0) continue
+      const by = broughtBy(problem, at, worked)
       for (let column = 0; column < reached.length; column++)
-        reached[column] = reached[column]! + (chance / state.probability) * by[column]!
+        reached[column] = reached[column]! + (chance[at]! / state.probability) * by[column]!
     }
     return reached
   })

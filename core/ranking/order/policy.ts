@@ -1,4 +1,4 @@
-import { beliefsOf, gotOn, stepsByGroup, type Beliefs } from './beliefs'
+import { beliefsOf, gotOn, plainChances, stepsByGroup, type Beliefs } from './beliefs'
 import { worthsOf } from './brought'
 import { digitOf, historiesOf, historyAt, placeOf, SURE, type Histories, type History } from './histories'
 import { keptBy } from '../situation/kept-by'
@@ -57,11 +57,15 @@ const restsOf = keptBy((count: number): readonly Int8Array[] =>
 
 interface Tables {
   readonly histories: Histories
+  /** by step: the chance that it works, where it tells nothing and brings nothing */
+  readonly plain: readonly (number | null)[]
   /** by history of what was seen: its unscaled weight */
   readonly whole: Float64Array
   /** by step and history of what was seen: the worth of what the step adds when it works, times the weight of that */
-  readonly gains: readonly Float64Array[]
-  /** by step and history of what was seen: its harm, where it is carried out; null for steps without any */
+  readonly gains: readonly (Float64Array | null)[]
+  /** by step and history of what was seen: the chance that its copy can be got at; null for steps without harm */
+  readonly got: readonly (Float64Array | null)[]
+  /** by step and set worked: what it would destroy; null where that is nothing */
   readonly harms: readonly (Float64Array | null)[]
   /** by step and set tried: the chance that it is not void */
   readonly open: readonly Float64Array[]
@@ -69,74 +73,103 @@ interface Tables {
   readonly inTime: readonly Float64Array[]
   /** by step: what its digit counts among histories of what was seen */
   readonly places: readonly number[]
+  /** by history: whether everything that was tried was allowed then */
+  readonly isPossible: Uint8Array
 }
 
 function tablesOf(problem: Problem): Tables {
-  const { steps, states } = problem
+  const { steps } = problem
   const times = timesOf(problem)
-  const open = steps.map((_, step) => tableOf(problem, (tried) => times.open(step, tried)))
-  const inTime = steps.map((_, step) => tableOf(problem, (tried) => times.inTime(step, tried)))
-  const beliefs = beliefsOf(problem)
-  const { places, weights, whole } = beliefs
+  const open = steps.map((_, step) => tableOf(problem, step, (tried) => times.open(step, tried)))
+  const inTime = steps.map((_, step) => tableOf(problem, step, (tried) => times.inTime(step, tried)))
+  const plain = plainChances(problem)
+  const beliefs = beliefsOf(problem, plain)
+  const { places, whole } = beliefs
   const canBeVoid = open.map((table) => table.some((chance) => chance < SURE))
   const histories = historiesOf(places, canBeVoid)
-  const worths = Array.from({ length: 1 << steps.length }, (_, worked) => worthsOf(problem)(worked))
-  const count = states.length
-  const workedIn = workedBy(places, whole.length)
-  const gains = steps.map((_, step) => {
-    const gain = new Float64Array(whole.length)
-    const place = places[step]!
-    for (let seen = 0; seen < whole.length; seen++) {
-      if (digitOf(seen, place) !== 0 || whole[seen + place]! <= 0) continue
-      const from = (seen + place) * count
-      const before = worths[workedIn[seen]!]!
-      const after = worths[workedIn[seen]! | (1 << step)]!
-      let sum = 0
-      for (let state = 0; state < count; state++) sum += weights[from + state]! * (after[state]! - before[state]!)
-      gain[seen] = sum
-    }
-    return gain
-  })
-  const harms = steps.map(({ harm }, step) => (harm > 0 ? harmTable(problem, step, beliefs, workedIn) : null))
-  return { histories, whole, gains, harms, open, inTime, places }
+  const required = requiredBy(problem)
+  const gains = steps.map((_, step) => (plain[step] === null ? gainTable(problem, step, beliefs, plain) : null))
+  const got = steps.map(({ harm }, step) => (harm > 0 ? gotTable(problem, step, beliefs, plain) : null))
+  const harms = steps.map(({ harm }, step) =>
+    harm > 0 ? tableOf(problem, step, (worked) => harmAfter(problem, step, worked)) : null,
+  )
+  const isPossible = new Uint8Array(histories.count).fill(1)
+  for (const [step, needed] of required.entries()) {
+    if (needed === 0) continue
+    for (let at = 0; at < histories.count; at++)
+      if (histories.tried[at]! & (1 << step) && !isMet(needed, histories.worked[at]!)) isPossible[at] = 0
+  }
+  return { histories, plain, whole, gains, got, harms, open, inTime, places, isPossible }
 }
 
-function tableOf({ steps }: Problem, of: (tried: number) => number): Float64Array {
-  return Float64Array.from({ length: 1 << steps.length }, (_, tried) => of(tried))
+/** By step: the set of those that have to have worked before it. */
+const requiredBy = ({ steps }: Problem) =>
+  Int32Array.from(steps, ({ requires }) => requires.reduce((so, other) => so | (1 << other), 0))
+const isMet = (required: number, worked: number) => (worked & required) === required
+
+/** By set of steps without this one: some figure of it. */
+function tableOf({ steps }: Problem, step: number, of: (set: number) => number): Float64Array {
+  const table = new Float64Array(1 << steps.length).fill(1)
+  for (let set = 0; set < table.length; set++) if (!(set & (1 << step))) table[set] = of(set)
+  return table
 }
 
 /** By history of what was seen: the set of the steps that worked. */
-function workedBy(places: readonly number[], histories: number): Int32Array {
-  const worked = new Int32Array(histories)
+const workedBy = keptBy((key: string): Int32Array => {
+  const places = key.split(',').map(Number)
+  const worked = new Int32Array(3 ** places.filter((place) => place > 0).length)
   for (const [step, place] of places.entries())
-    for (let seen = 0; seen < histories; seen++)
+    for (let seen = 0; seen < worked.length; seen++)
       if (digitOf(seen, place) === 1) worked[seen] = worked[seen]! | (1 << step)
   return worked
+})
+
+/** The histories of what was seen in which a step is not tried yet but may be, by what was seen to work. */
+function openTo(problem: Problem, step: number, { places, whole }: Beliefs, plain: readonly (number | null)[]) {
+  const required = requiredBy(problem)
+  const worked = workedBy(places.join())
+  // What tells nothing has no digit, so it counts as having worked.
+  const unseen = plain.reduce<number>((so, chance, other) => (chance === null ? so : so | (1 << other)), 0)
+  const histories: number[] = []
+  for (let seen = 0; seen < whole.length; seen++)
+    if (whole[seen]! > 0 && digitOf(seen, places[step]!) === 0 && isMet(required[step]!, worked[seen]! | unseen))
+      histories.push(seen)
+  return { histories, worked }
 }
 
-function harmTable(
-  problem: Problem,
-  step: number,
-  { places, weights, whole }: Beliefs,
-  workedIn: Int32Array,
-): Float64Array {
+/** By history of what was seen: the worth of what the step adds when it works, times the weight of that. */
+function gainTable(problem: Problem, step: number, beliefs: Beliefs, plain: readonly (number | null)[]): Float64Array {
+  const { places, weights, whole } = beliefs
+  const count = problem.states.length
+  const worthIn = worthsOf(problem)
+  const gain = new Float64Array(whole.length)
+  const { histories, worked } = openTo(problem, step, beliefs, plain)
+  for (const seen of histories) {
+    const from = (seen + places[step]!) * count
+    const before = worthIn(worked[seen]!)
+    const after = worthIn(worked[seen]! | (1 << step))
+    let sum = 0
+    for (let state = 0; state < count; state++) sum += weights[from + state]! * (after[state]! - before[state]!)
+    gain[seen] = sum
+  }
+  return gain
+}
+
+/** By history of what was seen: the chance that the copy of a step can be got at. */
+function gotTable(problem: Problem, step: number, beliefs: Beliefs, plain: readonly (number | null)[]): Float64Array {
+  const { places, weights, whole } = beliefs
   const members = stepsByGroup(problem).find((group) => group.includes(step))!
+  const table = new Float64Array(whole.length)
+  if (plain[step] !== null) return table.fill(problem.states[0]!.access[problem.steps[step]!.group]!)
   const got = gotOn(problem, members)
   const count = problem.states.length
   const first = places[members[0]!]!
   const own = 3 ** members.length
-  const left = new Map<number, number>()
-  const table = new Float64Array(whole.length)
-  for (let seen = 0; seen < table.length; seen++) {
-    if (whole[seen]! <= 0 || digitOf(seen, places[step]!) !== 0) continue
-    const worked = workedIn[seen]!
-    const harm = left.get(worked) ?? harmAfter(problem, step, worked)
-    left.set(worked, harm)
-    if (harm === 0) continue
+  for (const seen of openTo(problem, step, beliefs, plain).histories) {
     const from = (((seen / first) | 0) % own) * count
     let sum = 0
     for (let state = 0; state < count; state++) sum += weights[seen * count + state]! * got[from + state]!
-    table[seen] = (sum / whole[seen]!) * harm
+    table[seen] = sum / whole[seen]!
   }
   return table
 }
@@ -150,8 +183,8 @@ function followersOf(at: number, rest: Int8Array, { histories }: Tables, { mayFo
 
 function solve(problem: Problem, tables: Tables, scale: number, restricted: Restricted): Policy {
   const { steps } = problem
-  const { histories, whole, gains, harms, open, inTime, places } = tables
-  const required = Int32Array.from(steps, ({ requires }) => requires.reduce((so, other) => so | (1 << other), 0))
+  const { histories, plain, whole, gains, got, harms, open, inTime, places, isPossible } = tables
+  const required = requiredBy(problem)
   const best = new Float64Array(histories.count)
   const choice = new Int8Array(histories.count).fill(-1)
   const firsts: (number | null)[] = steps.map(() => null)
@@ -159,7 +192,7 @@ function solve(problem: Problem, tables: Tables, scale: number, restricted: Rest
   for (let at = histories.count - 1; at >= 0; at--) {
     const seen = histories.seen[at]!
     const weight = whole[seen]!
-    if (weight <= 0) continue
+    if (weight <= 0 || !isPossible[at]) continue
     const tried = histories.tried[at]!
     const worked = histories.worked[at]!
     const { steps: followers, isForced } =
@@ -172,16 +205,14 @@ function solve(problem: Problem, tables: Tables, scale: number, restricted: Rest
     let ownOfChosen = 0
     for (let turn = 0; turn < followers.length; turn++) {
       const step = followers[turn]!
-      if ((worked & required[step]!) !== required[step]!) continue
+      if (!isMet(required[step]!, worked)) continue
       const place = histories.places[step]!
       const { cost, take } = steps[step]!
       const isOpen = open[step]![tried]!
-      const works = whole[seen + places[step]!]! / weight
-      const harm = harms[step]
-      const own =
-        isOpen *
-          ((scale * inTime[step]![tried]! * gains[step]![seen]!) / weight - works * take - (harm ? harm[seen]! : 0)) -
-        cost
+      const works = plain[step] ?? whole[seen + places[step]!]! / weight
+      const gain = gains[step]?.[seen] ?? 0
+      const harm = harms[step] ? got[step]![seen]! * harms[step]![worked]! : 0
+      const own = isOpen * ((scale * inTime[step]![tried]! * gain) / weight - works * take - harm) - cost
       let worth = own + isOpen * (works * best[at + place]! + (1 - works) * best[at + 2 * place]!)
       if (isOpen < SURE) worth += (1 - isOpen) * best[at + 3 * place]!
       if (at === 0) firsts[step] = worth

@@ -261,11 +261,10 @@ function termUnknowns(situation: Situation, bindings: readonly Binding[]): Unkno
   if (erase !== null && !known(consent.erase.answer))
     unknowns.push(either('consent.erase.answer', 'given', 'refused', erase))
   const laboratory = priorFor('consent-laboratory', bindings, situation)
-  if (laboratory !== null && limits.seenBy !== 'us-only' && limits.seenBy !== 'in-house') {
-    if (!known(consent.laboratory.answer))
-      unknowns.push(either('consent.laboratory.answer', 'given', 'refused', laboratory))
-    if (!known(limits.seenBy)) unknowns.push(either('limits.seenBy', 'anyone', 'us-only', 0.8))
-  }
+  // Whether anybody else may see the data is part of that answer.
+  const isIn = limits.seenBy === 'us-only' || limits.seenBy === 'in-house'
+  if (laboratory !== null && !isIn && !known(consent.laboratory.answer))
+    unknowns.push(either('consent.laboratory.answer', 'given', 'refused', laboratory))
   const payable = priorFor('price', bindings, situation)
   const price = payable === null ? null : (payableOf(limits.budget)?.[1] ?? payable)
   if (price !== null && !known(limits.money)) {
