@@ -26,24 +26,53 @@ const COMPUTER: readonly [CopyKind, number][] = [
   ['bookmark-archive', 0.3],
 ]
 
+/** Where nothing else is open, what is less usual is asked for too. */
+const HANDHELD_TOO: readonly [CopyKind, number][] = [
+  ['mail-account', 0.6],
+  ['cloud-drive', 0.3],
+  ['other-device', 0.3],
+  ['app-copies', 0.3],
+  ['person', 0.2],
+]
+const COMPUTER_TOO: readonly [CopyKind, number][] = [
+  ['cloud-library', 0.3],
+  ['contact-archive', 0.4],
+  ['other-device', 0.2],
+  ['system-image', 0.1],
+  ['person', 0.2],
+]
+const MEDIUM_TOO: readonly [CopyKind, number][] = [
+  ['other-device', 0.3],
+  ['person', 0.2],
+  ['cloud-library', 0.2],
+  ['cloud-drive', 0.2],
+]
+
 /** Copies that are no account and no backup: they say nothing of whether there is one. */
 const OTHERS: readonly string[] = ['person', 'medium', 'disk-image', 'sim-card', 'other-device']
 
 const MOST_KINDS = 3
 
+/** The kinds of copies that may be there although nobody has mentioned one, with how likely each is; `isAll` asks for more. */
+function unmentioned({ situation: { ofCase } }: Considered, isAll: boolean): readonly [CopyKind, number][] {
+  const device = ofCase.devices[0]
+  if (!device || ofCase.wanted.length === 0) return []
+  const body = isHandheld(device) ? 'handheld' : isComputer(device) ? 'computer' : 'medium'
+  const usual = body === 'handheld' ? HANDHELD : body === 'computer' ? COMPUTER : []
+  if (!isAll) return ofCase.copies.some(({ kind }) => !OTHERS.includes(kind)) ? [] : usual
+  const more = body === 'handheld' ? HANDHELD_TOO : body === 'computer' ? COMPUTER_TOO : MEDIUM_TOO
+  return [...usual, ...more].filter(([kind]) => !ofCase.copies.some((copy) => copy.kind === kind))
+}
+
 /**
- * Where neither an account nor a backup is in the case, the question for them: what each would be worth, by how likely
- * there is one. None where some are known, or where none would help.
+ * Where neither an account nor a backup is in the case, or where nothing is open at all, the question for another copy:
+ * what each kind would be worth, by how likely there is one. None where none would help.
  */
-export function missingCopies(considered: Considered): PlanQuestion[] {
+export function missingCopies(considered: Considered, isNothingOpen: boolean): PlanQuestion[] {
   const { situation, best } = considered
   const { ofCase } = situation
-  const device = ofCase.devices[0]
-  if (!device || ofCase.wanted.length === 0 || ofCase.copies.some(({ kind }) => !OTHERS.includes(kind))) return []
   const fact = `copies.${nextId('c', ofCase.copies)}`
-  const likely = (isHandheld(device) ? HANDHELD : isComputer(device) ? COMPUTER : []).filter(([kind]) =>
-    canServe(kind, considered),
-  )
+  const likely = unmentioned(considered, isNothingOpen).filter(([kind]) => canServe(kind, considered))
   const found = likely.flatMap(([kind, chance]) => {
     const withIt = supposing(considered, fact, { kind })
     const gain = withIt ? chance * Math.max(0, withIt.value - best.value) : 0

@@ -59,7 +59,10 @@ export function fullPlanOf(ofCase: Case, playbook: Playbook, now: number, asked:
       folded: [...joint.folded],
       holdsUntil: until,
       options: listed.map((option) => shownOption(option, considered, shown)),
-      holds: planHolds(considered),
+      holds: planHolds(
+        considered,
+        listed.map(({ id }) => id),
+      ),
       questions: isWhole ? questionsOf(considered) : [],
       expected: {
         share: meanShareOf(sets),
@@ -165,9 +168,11 @@ const bounded = (figure: Estimate): [number, number, number] => [
   clamped(figure[2]),
 ]
 
-function planHolds({ situation, live }: Considered): PlanHold[] {
+function planHolds({ situation, live }: Considered, listed: readonly string[]): PlanHold[] {
   return holdsOf(situation).flatMap((hold) => {
-    const protects = live.filter((option) => isProtected(option, hold)).map((option) => option.id)
+    const protects = live
+      .filter((option) => listed.includes(option.id) && isProtected(option, hold))
+      .map((option) => option.id)
     if (protects.length === 0 && isOfRoutes(hold.id)) return []
     return [{ id: hold.id, what: hold.what, why: hold.why, says: holdWords(hold), from: [...hold.from], protects }]
   })

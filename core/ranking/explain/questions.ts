@@ -28,7 +28,8 @@ const mostAsked = (options: number) => (options > 7 ? 8 : options > 6 ? 12 : 24)
 export function questionsOf(considered: Considered): PlanQuestion[] {
   const { unknowns, joint, situation, best, live, room } = considered
   const isSettled = (fact: string) => situation.ofCase.notKnown.includes(fact)
-  const others = [...missingCopies(considered), ...(live.length === 0 ? reopening(considered) : [])]
+  const again = live.length === 0 ? reopening(considered) : []
+  const others = [...missingCopies(considered, live.length === 0 && again.length === 0), ...again]
   const asked = others.filter(({ fact, gain }) => gain >= WORTH_ASKING && !isSettled(fact))
   const open = unknowns.moving.filter((moving) => !isSettled(moving.unknown.fact))
   const routes = best.exact.map((step) => live[step]!)

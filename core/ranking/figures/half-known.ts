@@ -1,5 +1,6 @@
 import type { Case } from '../../cases/shape/case'
 import { isComputer, isHandheld, type Device } from '../../cases/shape/device'
+import { known } from '../../cases/shape/fact'
 import type { LossKind } from '../../cases/shape/loss'
 import type { Limits } from '../../cases/shape/terms'
 import type { Estimate } from '../situation/estimate'
@@ -37,15 +38,36 @@ const COMPUTER_CAUSES: CauseOdds = {
   'crashed-before-saving': 0.06,
   reinstalled: 0.06,
   'app-removed': 0.04,
-  malware: 0.04,
+  formatted: 0.04,
 }
 const MEDIUM_CAUSES: CauseOdds = { 'deleted-in-bulk': 0.6, formatted: 0.4 }
 
-/** The likely ways of losing where nobody knows which it was, by the device that it happened on; they add up to 1. */
-export function causeOdds({ devices }: Pick<Case, 'devices'>): CauseOdds {
-  const device = devices[0]
-  if (!device) return MEDIUM_CAUSES
-  return isHandheld(device) ? HANDHELD_CAUSES : isComputer(device) ? COMPUTER_CAUSES : MEDIUM_CAUSES
+/** How likely it is that a card or disk that goes with a phone was formatted. */
+const CARD_FORMATTED = 0.15
+
+/**
+ * The likely ways of losing where nobody knows which it was, by the devices on which it may have happened; they add up
+ * to 1.
+ */
+export function causeOdds({ devices, copies, loss }: Pick<Case, 'devices' | 'copies' | 'loss'>): CauseOdds {
+  const { on } = loss
+  const among = known(on) ? devices.filter(({ id }) => on.includes(id)) : devices
+  if (among.length === 0) return MEDIUM_CAUSES
+  const hasCard = copies.some(({ kind, exists }) => kind === 'medium' && exists !== 'no')
+  const odds: Partial<Record<LossKind, number>> = {}
+  const add = (causes: CauseOdds, part: number) => {
+    for (const [how, chance] of Object.entries(causes) as [LossKind, number][])
+      odds[how] = (odds[how] ?? 0) + (chance * part) / among.length
+  }
+  for (const device of among) {
+    const isWithCard = hasCard && isHandheld(device)
+    add(
+      isComputer(device) ? COMPUTER_CAUSES : isHandheld(device) ? HANDHELD_CAUSES : MEDIUM_CAUSES,
+      isWithCard ? 1 - CARD_FORMATTED : 1,
+    )
+    if (isWithCard) add({ formatted: 1 }, CARD_FORMATTED)
+  }
+  return odds
 }
 
 /** The mean of a figure over the likely ways of losing, where the way is unknown; its value for the way, where it is. */

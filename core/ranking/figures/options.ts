@@ -2,6 +2,7 @@ import { known } from '../../cases/shape/fact'
 import { isBareMedium, isHandheld } from '../../cases/shape/device'
 import { ROW_TYPES } from '../../cases/shape/data-types'
 import { DAY_MS, spanOf } from '../../cases/shape/moment'
+import { TYPE_WORDS } from '../../cases/telling/words'
 import { serves, type Binding } from '../../playbook/bind'
 import { happenedElsewhere, isFormat, STILL_THERE } from '../../cases/shape/loss'
 import type { Storage } from '../../cases/shape/storage'
@@ -80,7 +81,7 @@ export function optionOf(binding: Binding, axes: readonly Axis[], situation: Sit
     binding,
     title: binding.title,
     chanceFactors,
-    shareFactors: () => shareFactors(parts, stages),
+    shareFactors: () => shareFactors(parts, stages, axes),
     stages,
     chance: product(...chanceFactors.map((factor) => factor.value)),
     share: parts.map((part) => part.bySlice),
@@ -90,7 +91,7 @@ export function optionOf(binding: Binding, axes: readonly Axis[], situation: Sit
     waiting,
     ...harmOf(binding, situation),
     cures: gates.flatMap((gate) => (gate.cure && gate.cureMinutes > 0 ? [gate.cure] : [])),
-    closedBy: closedBy(chanceFactors, meanShare, parts, stages, binding),
+    closedBy: closedBy(chanceFactors, meanShare, parts, stages, binding, axes),
   }
 }
 
@@ -111,11 +112,12 @@ function closedBy(
   parts: readonly ShareParts[],
   stages: readonly Estimate[],
   binding: Binding,
+  axes: readonly Axis[],
 ): string | null {
   const zero =
     chanceFactors.find((factor) => factor.value[1] <= NOTHING) ??
     (parts.length > 0 && meanShare[1] <= NOTHING
-      ? shareFactors(parts, stages).find((factor) => factor.value[1] <= NOTHING)
+      ? shareFactors(parts, stages, axes).find((factor) => factor.value[1] <= NOTHING)
       : undefined)
   if (zero) return zero.says()
   return binding.kind.prior.chance === 0 ? binding.kind.prior.note : null
@@ -247,7 +249,7 @@ function shareStages(parts: readonly ShareParts[], axes: readonly Axis[]): Estim
  * The share over all wanted items as factors that multiply to it: each is the mean, weighed by worth, of
  * what is left after the ones before it.
  */
-function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[]): Factor[] {
+function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[], axes: readonly Axis[]): Factor[] {
   const leading = parts[leadingPart(parts)]
   if (!leading) return []
   const { keeps, coverage, survival } = leading
@@ -259,6 +261,10 @@ function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[])
     survival?.value ?? ONE,
     certain(leading.finds),
   ] as const
+  const { type } = axes[leadingPart(parts)]!.wanted
+  // The reason is that of one set; where the others differ, the figure of all is another.
+  const differs = Math.abs(covered(1) - (stages[1]![1] / (stages[0]![1] || 1) || covered(1))) > DIFFERS
+  const ofWhich = differs && known(type) ? ` That is so of the ${TYPE_WORDS[type]}.` : ''
   // After a factor of 0 nothing is left of which a part could be taken: the next one stands as it is by itself.
   const given = (stage: number): Estimate => {
     const before = stage === 0 ? ONE : stages[stage - 1]!
@@ -269,18 +275,32 @@ function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[])
     ? [{ name: 'survival', value: given(2), fact: survival.fact, says: survival.says }]
     : []
   return [
-    { name: 'keeps', value: given(0), fact: keeps.fact, says: keeps.says },
-    { name: 'coverage', value: given(1), fact: coverage.fact, says: coverage.says },
+    { name: 'keeps', value: given(0), fact: keeps.fact, says: () => keptWords(keeps, parts, axes) },
+    { name: 'coverage', value: given(1), fact: coverage.fact, says: () => `${coverage.says()}${ofWhich}` },
     ...onMedium,
     { name: 'finds', value: given(3), fact: null, says: () => 'The share of existing items that this method finds.' },
   ]
 }
 
-/** The wanted set that the reasons refer to: the one of which most comes back. */
+/** The wanted set that the reasons refer to: the one of which most comes back, or that the route can bring at all. */
 function leadingPart(parts: readonly ShareParts[]): number {
-  const total = (part: ShareParts) =>
-    part.bySlice.reduce((sum, value) => sum + value[1], 0) / Math.max(1, part.bySlice.length)
-  return parts.reduce((best, part, index) => (total(part) > total(parts[best]!) ? index : best), 0)
+  const total = ({ bySlice }: ShareParts) =>
+    bySlice.reduce((sum, value) => sum + value[1], 0) / Math.max(1, bySlice.length)
+  const isMore = (one: ShareParts, other: ShareParts) =>
+    total(one) > total(other) || (total(one) === total(other) && one.keeps.value[1] > other.keeps.value[1])
+  return parts.reduce((best, part, index) => (isMore(part, parts[best]!) ? index : best), 0)
+}
+
+/** Where the figure of the leading set is further from that of all than this, it is said of which set the reason is. */
+const DIFFERS = 0.1
+
+/** What is said of the leading set, and which of the others are left out. */
+function keptWords(keeps: Survival, parts: readonly ShareParts[], axes: readonly Axis[]): string {
+  const left = parts.flatMap((part, set) => (part.keeps.value[1] === 0 ? [axes[set]!.wanted.type] : []))
+  const words = [...new Set(left)].flatMap((type) => (known(type) ? [TYPE_WORDS[type]] : []))
+  return keeps.value[1] === 0 || words.length === 0
+    ? keeps.says()
+    : `${keeps.says()} It brings no ${words.join(' and no ')}.`
 }
 
 /** The share of a day's new data that belongs to the type that is turned back. */

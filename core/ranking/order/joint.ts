@@ -14,7 +14,7 @@ import { unknownsOf, type Unknown } from './unknowns'
 export const MAX_STATES = 64
 
 /** Figures that differ by less are the same. */
-const SAME = 1e-6
+const SAME = 1e-10
 
 /** A fact that moves less than this part of what everything is worth is left at its mean. */
 const NEGLIGIBLE = 0.002
@@ -117,7 +117,8 @@ function movedBy(
   for (const [index, option] of options.entries()) {
     if (!mayRestOn(option.binding, unknown.fact)) continue
     const answers = unknown.answers.map((_, answer) => under(index, new Map([[unknown, answer]])))
-    if (answers.every((one) => one === answers[0] || isSame(one, answers[0]!, situation))) continue
+    // A figure that no answer could bring about is not one that holds without them either.
+    if (answers.every((one) => one === option || isSame(one, option, situation))) continue
     moves.push(index)
     const worths = answers.map((one) => broughtAlone(one, axes))
     const mean = worths.reduce((sum, worth, answer) => sum + worth * unknown.answers[answer]!.probability, 0)

@@ -4,7 +4,7 @@ import { FAMILIES } from '../../playbook/kinds/route-kind'
 export const PLAN_FORMAT = 'russet-lantern/plan'
 
 /** Raised with every change after which a case can get another plan, so that stored plans are made again; below 1000. */
-export const ENGINE_REVISION = 4
+export const ENGINE_REVISION = 5
 
 const fraction = z.number().min(0).max(1)
 const estimate = z.tuple([fraction, fraction, fraction])

@@ -61,7 +61,7 @@ export function readNumber(said: string): ReadAmount {
     .toLowerCase()
     .replace(/ ?(?:times?|tries|wrong codes?|codes?)$/, '')
   if (/^(?:0|none|no|never|zero)$/.test(words)) return { ok: true, amount: 0 }
-  const read = readCount({ once: '1', twice: '2' }[words] ?? words)
+  const read = readCount(words === 'once' ? '1' : words === 'twice' ? '2' : words)
   return read.ok && read.amount <= 1000 ? read : { ok: false, message: 'This is not a number. Try “8” or “none”.' }
 }
 

@@ -1,11 +1,15 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { factAt } from '../../../cases/facts/facts'
 import { defaultPlaybook } from '../../../playbook/playbook'
 import { ago, ahead, caseWith, NOW } from '../../../testing/case-with'
 import { CONDITIONS } from '../../../cases/shape/device'
 import { LOSS_KINDS } from '../../../cases/shape/loss'
+import { known } from '../../../cases/shape/fact'
+import { randomCase } from '../../../testing/random-cases'
+import { planOf } from '../plan'
 import { HOLDS_BY_CAUSE } from './by-cause'
-import { BODIES, HOLDS_BY_CONDITION } from './by-condition'
+import { BODIES, bodyOf, HOLDS_BY_CONDITION } from './by-condition'
 import { holdWords } from './finding'
 import { holdKindOf, holdsOf } from './rules'
 import { situationOf } from '../../situation/situation'
@@ -134,5 +138,31 @@ describe('holds follow from the facts', () => {
       expect(hold.from.length, hold.id).toBeGreaterThan(0)
       for (const fact of hold.from) expect(factAt(caseWith(facts), fact), `${hold.id}: ${fact}`).toBeDefined()
     }
+  })
+})
+
+describe('in any case', () => {
+  it('what the condition of each device forbids is said, whatever is open; no two holds are one, and none contradicts a step', () => {
+    fc.assert(
+      fc.property(randomCase, (ofCase) => {
+        const plan = planOf(ofCase, playbook, NOW, { depth: 'order' })
+        const said = plan.holds.map(({ id }) => holdKindOf(id))
+        expect(new Set(plan.holds.map(({ id }) => id)).size).toBe(plan.holds.length)
+        for (const device of ofCase.devices) {
+          if (!known(device.condition) || !known(device.kind) || device.wet === 'wet') continue
+          const cell = HOLDS_BY_CONDITION[device.condition][bodyOf(device)]
+          if ('hold' in cell) expect(said, `${device.kind} ${device.condition}`).toContain(cell.hold)
+        }
+        for (const { protects, says } of plan.holds) {
+          expect(says).not.toMatch(/undefined|null|\{/)
+          for (const id of protects) expect(plan.options.map((option) => option.id)).toContain(id)
+        }
+        for (const id of plan.order.filter((one) => one.startsWith('sync-switched-on-again')))
+          expect(
+            plan.holds.filter((hold) => holdKindOf(hold.id) === 'stop-sync' && hold.protects.includes(id)),
+          ).toEqual([])
+      }),
+      { numRuns: 150 },
+    )
   })
 })

@@ -82,8 +82,10 @@ function snapshotWords(taken: unknown, bySlice: readonly Estimate[], situation: 
   const span = spanOf(taken as { from: string; to: string })
   const when = spanWords(span, zoneOf(situation), now)
   if (shareUpTo(loss, span.from) === 1)
-    return keepsBin === 'yes'
-      ? `Taken ${when}, after the loss, but it kept the bin.`
+    return keepsBin === 'yes' && mean > 0
+      ? mean > 0.6
+        ? `Taken ${when}, after the loss, but it kept the bin.`
+        : `Taken ${when}, after the loss; the bin that it kept may have run out by then.`
       : mean > 0
         ? `Taken ${when}, after the loss: it helps only if it kept the bin.`
         : `Taken ${when}, after the loss: it holds none of them.`
