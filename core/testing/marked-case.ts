@@ -52,6 +52,7 @@ const FULL = {
       syncedUntil: said,
       replaced: said,
       lastOnline: said,
+      ended: said,
       holds: { w1: said },
       storage: { fileSystem: x, discardNext: said },
     },

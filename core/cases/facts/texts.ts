@@ -54,6 +54,7 @@ export const CASE_TEXTS: readonly TextRule[] = [
     'copies.*.covers.said': 'what a copy covers',
     'copies.*.holds.*.said': 'what a copy holds',
     'copies.*.lastOnline.said': 'when a device was last online',
+    'copies.*.ended.said': 'when an account was closed',
     'copies.*.taken.said': 'when a copy was made',
     'copies.*.syncedUntil.said': 'until when it was in sync',
     'copies.*.replaced.said': 'when a copy is replaced',

@@ -203,6 +203,7 @@ const COPY: Record<string, Asking> = {
     { yes: ['clouds', 'links', 'online only'], no: ['files', 'real files'] },
   ),
   lastOnline: past('Last online', 'when?'),
+  ended: past('Account closed', 'closed when?'),
   accountOf: { label: 'Which account', question: 'which account?', control: { by: 'secret', kind: 'account' } },
   passwordOf: { label: 'Which password', question: 'which password?', control: { by: 'secret', kind: 'password' } },
   keeps: {

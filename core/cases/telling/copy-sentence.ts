@@ -22,6 +22,7 @@ const LEADS: Partial<Record<CopyFact, string>> = {
   lies: ', lying ',
   placeholders: ', with ',
   lastOnline: ', last online ',
+  ended: ', the account closed ',
   accountOf: ', the account: ',
   passwordOf: ', the password: ',
 }
@@ -33,6 +34,7 @@ export const FACTS_OF_EVERY_COPY = [
   'covers',
   'keepsFor',
   'placeholders',
+  'ended',
   'accountOf',
   'passwordOf',
 ] as const satisfies readonly CopyFact[]
@@ -43,7 +45,7 @@ export function factsOfCopy(copy: Copy, ofCase: Case): FactPath[] {
   const general = FACTS_OF_EVERY_COPY.filter(
     (fact) =>
       !(own as readonly string[]).includes(fact) &&
-      (fact !== 'accountOf' || hasSecret(copy, 'account')) &&
+      ((fact !== 'accountOf' && fact !== 'ended') || hasSecret(copy, 'account')) &&
       (fact !== 'passwordOf' || hasSecret(copy, 'password')),
   )
   return [

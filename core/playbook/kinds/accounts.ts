@@ -394,7 +394,12 @@ export const accountKinds: readonly RouteKindInput[] = [
     says: 'A social account gives out all that was ever posted or sent in it, some hours or days after it is asked for.',
     reads: { from: 'copy', kinds: ['social-account'] },
     types: ['photos', 'videos', 'messages', 'chats', 'contacts', 'audio'],
-    brings: { by: 'account', share: [0.05, 0.2, 0.5] },
+    brings: {
+      by: 'account',
+      share: [0.05, 0.2, 0.5],
+      // What was said in it is there as a whole, what was only ever on the phone not at all.
+      shareOf: { chats: [0.4, 0.8, 0.97], messages: [0, 0.05, 0.2], contacts: [0.1, 0.3, 0.6], audio: [0.1, 0.4, 0.8] },
+    },
     finds: { usual: 0.9 },
     gates: [SIGN_IN],
     window: { rule: 'open' },

@@ -74,7 +74,12 @@ const Brings = z.discriminatedUnion('by', [
     share: z.tuple([fraction, fraction, fraction]),
     halfLifeDays: z.number().min(1).max(3660),
   }),
-  z.object({ by: z.literal('account'), share: z.tuple([fraction, fraction, fraction]) }),
+  z.object({
+    by: z.literal('account'),
+    share: z.tuple([fraction, fraction, fraction]),
+    /** where the share of a type differs: what an account gives out depends on what it is for */
+    shareOf: z.partialRecord(DataType, z.tuple([fraction, fraction, fraction])).optional(),
+  }),
   z.object({ by: z.literal('present') }),
   z.object({ by: z.literal('other-device') }),
   z.object({ by: z.literal('rolling') }),

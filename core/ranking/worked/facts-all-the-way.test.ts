@@ -110,6 +110,15 @@ const ROWS: readonly Row[] = [
     moves: ['app-own-copies:c1', 'chance', 'more'],
   },
   {
+    fact: 'copies.c1.ended',
+    about: { ...phone(), 'copies.c1': { kind: 'cloud-library', account: 'known', sync: 'on' } },
+    typed: '30 days ago',
+    other: 'yesterday',
+    words: '25 Oct',
+    isNotAsked: true,
+    moves: ['cloud-library-bin:c1', 'chance', 'less'],
+  },
+  {
     fact: 'copies.c1.lastOnline',
     about: { ...phone(), 'copies.c1': { kind: 'other-device' } },
     typed: '11 days ago',

@@ -3,6 +3,7 @@ import type { Binding } from '../../../playbook/bind'
 import type { RouteKind } from '../../../playbook/kinds/route-kind'
 import type { Situation } from '../../situation/situation'
 import type { MediumAsked } from '../medium'
+import { endedClosing } from './account-ended'
 import { aheadClosing } from './ahead'
 import { deadlineClosing } from './deadline'
 import { fades } from './fades'
@@ -50,7 +51,7 @@ export const waitRange = (waiting: number, reading: number): Length['waiting'] =
  */
 export function windowOf(binding: Binding, medium: MediumAsked | null, length: Length, situation: Situation): Closing {
   const limits = both(deadlineClosing(situation), aheadClosing(binding, situation))
-  const own = ownClosing(binding, medium, situation)
+  const own = both(ownClosing(binding, medium, situation), endedClosing(binding.copy, situation))
   return both(binding.kind.by === 'done' ? begunBefore(own, length) : own, begunBefore(limits, length))
 }
 
