@@ -40,6 +40,19 @@ export const IN_AN_ACCOUNT: readonly string[] = [
   'social-account',
 ] satisfies CopyKind[]
 
+/** Kinds of copies that lie on a device or disk, which can be lost with it, or infected by it. */
+export const LIES_ON_SOMETHING: readonly string[] = [
+  'computer-backup',
+  'trusted-computer',
+  'file-history',
+  'earlier-versions',
+  'snapshot-timeline',
+  'system-image',
+  'bookmark-archive',
+  'disk-image',
+  'app-copies',
+] satisfies CopyKind[]
+
 const MAX_HELD = 100
 
 /**

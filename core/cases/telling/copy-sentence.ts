@@ -1,5 +1,5 @@
 import type { Case } from '../shape/case'
-import { FACTS_OF_COPY, heldOf, type Copy, type CopyFact } from '../shape/copy'
+import { FACTS_OF_COPY, heldOf, LIES_ON_SOMETHING, type Copy, type CopyFact } from '../shape/copy'
 import { known } from '../shape/fact'
 import { WHOLE_LOSSES } from '../shape/loss'
 import type { FactPath } from '../facts/facts'
@@ -106,19 +106,6 @@ function isAskedBefore(copy: Copy, fact: CopyFact, { copies }: Case): boolean {
   if (naming === null || !known(copy[naming])) return false
   return copies.slice(0, copies.indexOf(copy)).some((one) => one.exists !== 'no' && one[naming] === copy[naming])
 }
-
-/** Kinds of copies that lie on something which can be lost with the device. */
-const LIES_ON_SOMETHING: readonly string[] = [
-  'computer-backup',
-  'trusted-computer',
-  'file-history',
-  'earlier-versions',
-  'snapshot-timeline',
-  'system-image',
-  'bookmark-archive',
-  'disk-image',
-  'app-copies',
-]
 
 function isNeeded(copy: Copy, fact: (typeof FACTS_OF_EVERY_COPY)[number], ofCase: Case): boolean {
   if (fact === 'lies') return LIES_ON_SOMETHING.includes(copy.kind) && WHOLE_LOSSES.includes(ofCase.loss.how)

@@ -55,6 +55,8 @@ const ABOUT_DEVICE: Record<string, (device: string) => string> = {
 }
 
 const ABOUT_COPY: Record<string, (copy: string) => string> = {
+  count: (copy) => `About how many of them are with ${copy}?`,
+  syncedUntil: (copy) => `When was ${copy} last in sync with the device?`,
   exists: (copy) => `Is there really such a copy: ${copy}? Can you show it?`,
   account: (copy) => `Do you know the account and the password of ${copy}?`,
   encrypted: (copy) => `Did you ever set a password for ${copy}?`,

@@ -180,7 +180,7 @@ function planHolds({ situation, live }: Considered, listed: readonly string[]): 
 
 /** Whether a route waits for a hold: its kind names it, or it reads the device that the hold is about. */
 function isProtected({ binding }: RouteOption, { id, copies, device, isForAll }: HoldFinding): boolean {
-  if (isForAll) return binding.copy === null && binding.device?.id === device
+  if (isForAll) return binding.copy === null ? binding.device?.id === device : copies.includes(binding.copy.id)
   if (!binding.kind.holds.includes(holdKindOf(id))) return false
   if (device !== null && binding.device !== null && binding.device.id !== device) return false
   return copies.length === 0 || (binding.copy !== null && copies.includes(binding.copy.id))

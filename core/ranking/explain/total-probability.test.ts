@@ -15,7 +15,7 @@ import { fullPlanOf } from './plan'
 const playbook = defaultPlaybook()
 
 /** Moments are cut into parts, and the parts of a part are others: there the mean is only nearly the whole. */
-const isMoment = (fact: string) => fact === 'loss.when' || fact.endsWith('.taken')
+const isMoment = (fact: string) => fact === 'loss.when' || /\.(taken|syncedUntil)$/.test(fact)
 
 /** As many combinations of answers are summed over; where there are more, the least moving facts stand at their mean. */
 const MOST = 256

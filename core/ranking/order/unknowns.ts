@@ -4,12 +4,13 @@ import type { Change } from '../../cases/facts/facts'
 import { known } from '../../cases/shape/fact'
 import { DAY_MS, HOUR_MS, isoOf, spanOf, type Span } from '../../cases/shape/moment'
 import { spanWords } from '../../cases/telling/words'
-import type { Copy } from '../../cases/shape/copy'
+import { heldOf, type Copy } from '../../cases/shape/copy'
 import type { Secret } from '../../cases/shape/secret'
 import type { Binding } from '../../playbook/bind'
 import type { GateName } from '../../playbook/kinds/route-kind'
 import { unmetPriorOf } from '../figures/gates'
 import { causeOdds, payableOf, SUPPOSED, THOUGHT_KNOWN, workingUnknown } from '../figures/half-known'
+import { stoppedIn } from '../figures/coverage/synced'
 import { mediumOf } from '../figures/options'
 import { zoneOf, type Situation } from '../situation/situation'
 import type { MediumAsked } from '../figures/medium'
@@ -201,8 +202,49 @@ function copyUnknowns(copy: Copy, bindings: readonly Binding[], situation: Situa
   }
   if (!known(copy.taken) && here.some(({ kind }) => kind.brings.by === 'snapshot'))
     unknowns.push({ fact: `${path}.taken`, answers: takenAnswers(`${path}.taken`, situation) })
+  unknowns.push(...heldUnknowns(copy, here, situation), ...syncedUnknowns(copy, here, situation))
   const medium = copy.kind === 'medium' || copy.kind === 'disk-image' ? here.map(mediumOf).find(Boolean) : null
   return medium ? [...unknowns, ...storageUnknowns(medium)] : unknowns
+}
+
+/** How many of them somebody has, where they were asked of one set of known size: all, half or hardly any. */
+function heldUnknowns(copy: Copy, here: readonly Binding[], { ofCase }: Situation): Unknown[] {
+  const brings = here.map(({ kind }) => kind.brings).find(({ by }) => by === 'person' || by === 'account')
+  const [first, ...more] = ofCase.wanted
+  if (!brings || !('share' in brings) || !first || more.length > 0 || !known(first.count) || first.count < 4) return []
+  if (known(copy.count) || known(heldOf(copy, first.id))) return []
+  const own = known(first.type) && 'shareOf' in brings ? brings.shareOf?.[first.type] : undefined
+  const share = (own ?? brings.share)[1]
+  const fact = `copies.${copy.id}.count`
+  const whole = first.count
+  const answer = (value: string, probability: number, part: number): Answer => ({
+    value,
+    probability,
+    suppose: [set(fact, Math.ceil(whole * part))],
+  })
+  // As if each half of them had been sent or not, which keeps the mean.
+  return [
+    {
+      fact,
+      answers: [
+        answer('all of them', share ** 2, 1),
+        answer('about half', 2 * share * (1 - share), 0.5),
+        answer('hardly any', (1 - share) ** 2, 0.01),
+      ],
+    },
+  ]
+}
+
+/** Into so many parts the time is cut in which a library stopped being in sync. */
+const SYNCED_POINTS = 3
+
+/** Until when a library that was switched off had been in sync: it has what had been made by then. */
+function syncedUnknowns(copy: Copy, here: readonly Binding[], situation: Situation): Unknown[] {
+  const isRead = here.some(({ kind }) => kind.brings.by === 'library')
+  const stopped = stoppedIn(situation)
+  if (!isRead || copy.sync !== 'off' || known(copy.syncedUntil) || !stopped) return []
+  const fact = `copies.${copy.id}.syncedUntil`
+  return [{ fact, answers: partsOf(fact, stopped, SYNCED_POINTS, situation) }]
 }
 
 /** An account or a password that several copies share is one fact. */

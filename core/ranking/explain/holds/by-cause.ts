@@ -1,3 +1,5 @@
+import type { Case } from '../../../cases/shape/case'
+import { LIES_ON_SOMETHING } from '../../../cases/shape/copy'
 import { known } from '../../../cases/shape/fact'
 import { LOSS_KINDS, type LossKind } from '../../../cases/shape/loss'
 import { deviceWords } from '../../../cases/telling/words'
@@ -48,6 +50,9 @@ export const HOLDS_BY_CAUSE: Record<LossKind, Cell> = {
   'not-lost-yet': { nothing: 'Nothing has been lost; everything may still be used.' },
 }
 
+/** Copies on disks that somebody may connect to a device. */
+const onDisks = ({ copies }: Case) => copies.filter(({ kind }) => LIES_ON_SOMETHING.includes(kind)).map(({ id }) => id)
+
 /** What the way of losing forbids on each device on which it happened. */
 export const byCause: HoldRule = ({ ofCase }) => {
   const { how } = ofCase.loss
@@ -55,7 +60,11 @@ export const byCause: HoldRule = ({ ofCase }) => {
   if (!cell || !('hold' in cell)) return []
   return affected(ofCase).flatMap((device) => {
     const what = cell.what.replace('{device}', deviceWords(device))
-    return on(device, ofCase, cell.hold, what, cell.why, ['loss.how']).map((hold) => ({ ...hold, isForAll: true }))
+    return on(device, ofCase, cell.hold, what, cell.why, ['loss.how']).map((hold) => ({
+      ...hold,
+      isForAll: true,
+      copies: how === 'malware' ? onDisks(ofCase) : [],
+    }))
   })
 }
 

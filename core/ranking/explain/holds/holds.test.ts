@@ -80,6 +80,13 @@ describe('holds follow from the facts', () => {
     expect(ids({ ...phone, 'copies.c1': { kind: 'medium', label: 'card' } })).toContain('keep-medium-out')
   })
 
+  it('malware keeps the disk of a backup waiting until the machine is off every network', () => {
+    const facts = { ...laptop, 'loss.how': 'malware', 'copies.c1': { kind: 'file-history', taken: ago(20) } }
+    const wanted = { 'wanted.w1': { type: 'documents', count: 40, made: ago(90, 40) }, 'loss.when': ago(2) }
+    const { holds: found } = planOf(caseWith({ ...facts, ...wanted }), playbook, NOW, { depth: 'order' })
+    expect(found.find(({ id }) => holdKindOf(id) === 'isolate-malware')?.protects).toContain('file-history:c1')
+  })
+
   it('nothing tidies up after a crash; nothing is turned back before it is saved', () => {
     expect(ids({ ...laptop, 'loss.how': 'crashed-before-saving' })).toContain('no-clean-up')
     expect(ids({ ...laptop, 'loss.how': 'deleted-singly' })).not.toContain('no-clean-up')

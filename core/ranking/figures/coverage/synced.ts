@@ -1,5 +1,5 @@
 import { known } from '../../../cases/shape/fact'
-import { spanOf } from '../../../cases/shape/moment'
+import { DAY_MS, spanOf, type Span } from '../../../cases/shape/moment'
 import { momentWords } from '../../../cases/telling/words'
 import type { Binding } from '../../../playbook/bind'
 import type { Axis } from '../../situation/axis'
@@ -8,6 +8,13 @@ import { zoneOf, type Situation } from '../../situation/situation'
 import { pointsIn } from '../../situation/spread'
 import { flat, type Coverage } from './coverage-rule'
 import { madeBy, QUADRATURE } from './shares'
+
+/** When a library that was switched off may have been in sync last: between the first item and the loss; null where unknown. */
+export function stoppedIn({ ofCase, loss }: Situation): Span | null {
+  const made = ofCase.wanted.flatMap((one) => (known(one.made) ? [spanOf(one.made).from] : []))
+  const from = Math.min(...made)
+  return made.length > 0 && loss.from - from > DAY_MS ? { from, to: loss.from } : null
+}
 
 /**
  * What had synced to the cloud: everything up to the time until which it was in sync, and all of it where it never fell
@@ -43,6 +50,18 @@ export function syncedCoverage(binding: Binding, axis: Axis, situation: Situatio
       fact,
       says: () => 'Mail is usually kept on the server; what was filed on the device only is not.',
     }
+  const stopped = copy.sync === 'off' ? stoppedIn(situation) : null
+  if (stopped) {
+    const points = pointsIn(stopped, QUADRATURE)
+    return {
+      bySlice: axis.slices.map((slice): Estimate => {
+        const mean = points.reduce((sum, time) => sum + madeBy(slice, time), 0) / points.length
+        return [0.3 * mean, mean, Math.max(mean, 0.95)]
+      }),
+      fact,
+      says: () => 'It is not known when syncing stopped; older items are more likely to be there.',
+    }
+  }
   const ahead: Estimate[] = axis.slices.map((_, index) => {
     const early = 1 - (index + 0.5) / axis.slices.length
     return [0.3 * early, 0.35 + 0.4 * early, 0.95]
