@@ -131,7 +131,7 @@ export const accountKinds: readonly RouteKindInput[] = [
       ],
       steps: [
         'Export today’s contacts first: turning back replaces what is newer.',
-        'Choose the last day before the loss, with the shop’s clock in mind.',
+        'Choose the source, where the account has several address books, and the last day before the loss.',
         'Turn back, compare the count, merge the newer ones in again.',
       ],
       lookFor: ['How many there were on the chosen day'],
