@@ -10,10 +10,12 @@ const waiving = ref<PlanHold | null>(null)
 const reason = ref('')
 
 const next = computed(() => props.chosen ?? props.order[0] ?? '')
-/** Only holds that protect a route of the plan or the chosen route; those that block the next step come first. */
+/** Holds that protect a route of the plan or the chosen route, and those that stand whatever is open; what blocks the next step comes first. */
 const cards = computed(() =>
   props.holds
-    .filter((hold) => hold.protects.some((id) => id === next.value || props.order.includes(id)))
+    .filter(
+      ({ protects }) => isStanding(protects) || protects.some((id) => id === next.value || props.order.includes(id)),
+    )
     .map((hold) => {
       const mark = store.current.holds.find((one) => one.hold === hold.id) ?? null
       return {
@@ -28,6 +30,8 @@ const cards = computed(() =>
     })
     .sort((one, other) => urgency(one) - urgency(other)),
 )
+/** What protects no single route follows from the facts alone; so do all holds where nothing is left to try. */
+const isStanding = (protects: readonly string[]) => protects.length === 0 || props.order.length === 0
 const urgency = (card: { isNeeded: boolean; mark: unknown }) => (card.isNeeded ? 0 : card.mark === null ? 1 : 2)
 
 async function toggle(hold: PlanHold, isSelected: boolean) {
