@@ -34,7 +34,8 @@ function expectTotals(ofCase: Case, now: number) {
       if (isPreparation(option) || !moves.includes(index)) continue
       const movers = unknowns.moving.filter((one) => one.moves.includes(index)).map((one) => one.unknown)
       const combinations = movers.reduce((so, { answers }) => so * answers.length, 1)
-      const isExact = combinations <= MOST && !movers.some(({ fact }) => isMoment(fact))
+      // Whether a library was in step decides whether until when is asked, which is a moment.
+      const isExact = combinations <= MOST && !movers.some(({ fact }) => isMoment(fact) || fact.endsWith('.sync'))
       const mean = unknown.answers.reduce(
         (sum, _, at) => sum + chanceFor(unknown, at, option, situation) * expectedIn(under[at]!, option.id),
         0,

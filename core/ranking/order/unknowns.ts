@@ -240,7 +240,8 @@ const SYNCED_POINTS = 3
 
 /** Until when a library that was switched off had been in sync: it has what had been made by then. */
 function syncedUnknowns(copy: Copy, here: readonly Binding[], situation: Situation): Unknown[] {
-  const isRead = here.some(({ kind }) => kind.brings.by === 'library')
+  const isLibrary = copy.kind === 'cloud-library' || copy.kind === 'cloud-drive'
+  const isRead = isLibrary && here.some(({ kind }) => kind.brings.by === 'library')
   const stopped = stoppedIn(situation)
   if (!isRead || copy.sync !== 'off' || known(copy.syncedUntil) || !stopped) return []
   const fact = `copies.${copy.id}.syncedUntil`
