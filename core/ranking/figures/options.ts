@@ -263,7 +263,8 @@ function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[],
   ] as const
   const { type } = axes[leadingPart(parts)]!.wanted
   // The reason is that of one set; where the others differ, the figure of all is another.
-  const differs = Math.abs(covered(1) - (stages[1]![1] / (stages[0]![1] || 1) || covered(1))) > DIFFERS
+  const differs =
+    parts.length > 1 && Math.abs(covered(1) - (stages[1]![1] / (stages[0]![1] || 1) || covered(1))) > DIFFERS
   const ofWhich = differs && known(type) ? ` That is so of the ${TYPE_WORDS[type]}.` : ''
   // After a factor of 0 nothing is left of which a part could be taken: the next one stands as it is by itself.
   const given = (stage: number): Estimate => {
