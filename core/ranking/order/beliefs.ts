@@ -1,3 +1,4 @@
+import { digitOf } from './histories'
 import type { JointState, Problem } from './problem'
 
 /** The steps by the copy that they read, copies without any left out. */
@@ -53,13 +54,16 @@ export function gotAt(
  * By step: the chance that it works, where it tells nothing of the rest and brings nothing, as most preparations do: it is
  * alone on its copy, works alike in all states, and has no share of any slice. Null for the others.
  */
-export function plainChances(problem: Problem): (number | null)[] {
+function plainChances(problem: Problem): (number | null)[] {
   const { steps, states } = problem
   const isAlone = steps.map(({ group }) => steps.filter((other) => other.group === group).length === 1)
   return steps.map(({ group }, step) => {
     if (!isAlone[step] || states.some((state) => state.share[step]!.some((share) => share > 0))) return null
-    const chances = states.map((state) => state.access[group]! * state.own[step]!)
-    return chances.every((chance) => chance === chances[0]) ? chances[0]! : null
+    const [first] = states
+    const isAlike = states.every(
+      (state) => state.access[group] === first!.access[group] && state.own[step] === first!.own[step],
+    )
+    return isAlike ? first!.access[group]! * first!.own[step]! : null
   })
 }
 
@@ -69,16 +73,21 @@ export function plainChances(problem: Problem): (number | null)[] {
  * 2 failed.
  */
 export interface Beliefs {
+  /** by step: the chance that it works, where it tells nothing; null for the others */
+  readonly plain: readonly (number | null)[]
   /** by step: what its digit counts; 0 for a step that tells nothing, which has none */
   readonly places: readonly number[]
   /** unscaled weights of the states, one history's after the other's */
   readonly weights: Float64Array
   /** by history: the sum over the states */
   readonly whole: Float64Array
+  /** by history: the set of the steps that worked */
+  readonly worked: Int32Array
 }
 
-/** All beliefs of a problem, copy by copy: 3^n histories of as many weights as there are states; `plain` tell nothing. */
-export function beliefsOf(problem: Problem, plain: readonly (number | null)[]): Beliefs {
+/** All beliefs of a problem, copy by copy: 3^n histories of as many weights as there are states. */
+export function beliefsOf(problem: Problem): Beliefs {
+  const plain = plainChances(problem)
   const { states, steps } = problem
   const count = states.length
   const places = steps.map(() => 0)
@@ -101,7 +110,11 @@ export function beliefsOf(problem: Problem, plain: readonly (number | null)[]): 
     for (let state = 0; state < count; state++, at++) sum += weights[at]!
     whole[history] = sum
   }
-  return { places, weights, whole }
+  const worked = new Int32Array(histories)
+  for (const [step, place] of places.entries())
+    for (let history = 0; history < histories; history++)
+      if (digitOf(history, place) === 1) worked[history] = worked[history]! | (1 << step)
+  return { plain, places, weights, whole, worked }
 }
 
 /** The likelihoods of everything that can be seen of one copy's steps, in all states. */

@@ -14,7 +14,7 @@ function nestsByPlace({ steps }: Problem, subset: number): number[][][] {
   return [...places.values()].map((nests) => [...nests.values()])
 }
 
-/** By place: its steps as a set, and what each set of them leaves dark, one state's slices after the other's. */
+/** By place: its steps, also as a set, and what each set of them leaves dark, one state's slices after the other's. */
 const placesOf = keptWith((problem: Problem) => {
   const { states, worth } = problem
   return nestsByPlace(problem, (1 << problem.steps.length) - 1).map((whole) => {
@@ -26,7 +26,7 @@ const placesOf = keptWith((problem: Problem) => {
         dark.set(leftDark(state, nests, members, worth.length), at * worth.length)
       return dark
     })
-    return { set: members.reduce((so, index) => so | (1 << index), 0), darkAfter }
+    return { members, set: members.reduce((so, index) => so | (1 << index), 0), darkAfter }
   })
 })
 
@@ -88,11 +88,7 @@ export const worthsOf = keptWith((problem: Problem): ((worked: number) => Float6
 export function worthBySubset(problem: Problem): Float64Array {
   const { steps, states } = problem
   const table = new Float64Array(states.length << steps.length)
-  const places = nestsByPlace(problem, (1 << steps.length) - 1).map((nests): Place => {
-    const members = nests.flat()
-    const subsets = subsetsOf(members)
-    return { members, subsets, nests: subsets.map((mask) => nestsByPlace(problem, mask)[0] ?? []) }
-  })
+  const places = placesOf(problem).map(({ members, darkAfter }) => ({ darkAfter, subsets: subsetsOf(members) }))
   const masks = places.reduce<number[]>(
     (so, { subsets }) => subsets.flatMap((mask) => so.map((before) => before | mask)),
     [0],
@@ -101,15 +97,17 @@ export function worthBySubset(problem: Problem): Float64Array {
   const whole = worth.reduce((sum, one) => sum + one, 0)
   const slices = worth.length
   const dark = new Float64Array(masks.length * slices)
-  for (const [at, state] of states.entries()) {
+  for (let at = 0; at < states.length; at++) {
     dark.set(worth)
     let filled = slices
-    for (const place of places) {
-      const rows = darkOf(place, state, slices)
-      for (let row = slices, to = filled; row < rows.length; row += slices)
+    for (const { subsets, darkAfter } of places) {
+      let to = filled
+      for (const subset of subsets.slice(1)) {
+        const left = darkAfter(subset)
         for (let from = 0; from < filled; from += slices)
-          for (let slice = 0; slice < slices; slice++, to++) dark[to] = dark[from + slice]! * rows[row + slice]!
-      filled *= rows.length / slices
+          for (let slice = 0; slice < slices; slice++, to++) dark[to] = dark[from + slice]! * left[at * slices + slice]!
+      }
+      filled = to
     }
     for (const [row, mask] of masks.entries()) {
       let sum = whole
@@ -118,26 +116,6 @@ export function worthBySubset(problem: Problem): Float64Array {
     }
   }
   return table
-}
-
-/** One place: the steps that read it, all sets of them, and the passes of each set. */
-interface Place {
-  readonly members: readonly number[]
-  readonly subsets: readonly number[]
-  readonly nests: readonly (readonly number[][])[]
-}
-
-/** What each set of one place's steps leaves dark, one set's slices after the other's, sets counted in binary. */
-function darkOf({ members, nests }: Place, state: JointState, slices: number): Float64Array {
-  const rows = new Float64Array(slices << members.length).fill(1, 0, slices)
-  if (members.length === 1) {
-    const share = state.share[members[0]!]!
-    for (let slice = 0; slice < slices; slice++) rows[slices + slice] = 1 - share[slice]!
-    return rows
-  }
-  for (let subset = 1; subset < nests.length; subset++)
-    rows.set(leftDark(state, nests[subset]!, members, slices), subset * slices)
-  return rows
 }
 
 /** The sets of these steps, counted in binary, as sets among all steps. */

@@ -1,4 +1,4 @@
-import { beliefsOf, gotOn, plainChances, stepsByGroup, type Beliefs } from './beliefs'
+import { beliefsOf, gotOn, stepsByGroup, type Beliefs } from './beliefs'
 import { worthsOf } from './brought'
 import { digitOf, historiesOf, historyAt, placeOf, SURE, type Histories, type History } from './histories'
 import { keptBy } from '../situation/kept-by'
@@ -57,11 +57,8 @@ const restsOf = keptBy((count: number): readonly Int8Array[] =>
 
 interface Tables {
   readonly histories: Histories
-  /** by step: the chance that it works, where it tells nothing and brings nothing */
-  readonly plain: readonly (number | null)[]
-  /** by history of what was seen: its unscaled weight */
-  readonly whole: Float64Array
-  /** by step and history of what was seen: the worth of what the step adds when it works, times the weight of that */
+  readonly beliefs: Beliefs
+  /** by step and history of what was seen: the worth of what the step adds when it works, times the weight of that; null where it brings nothing */
   readonly gains: readonly (Float64Array | null)[]
   /** by step and history of what was seen: the chance that its copy can be got at; null for steps without harm */
   readonly got: readonly (Float64Array | null)[]
@@ -71,8 +68,8 @@ interface Tables {
   readonly open: readonly Float64Array[]
   /** by step and set tried: what is left of its worth when it comes that late */
   readonly inTime: readonly Float64Array[]
-  /** by step: what its digit counts among histories of what was seen */
-  readonly places: readonly number[]
+  /** by step: the set of those that have to have worked before it */
+  readonly required: readonly number[]
   /** by history: whether everything that was tried was allowed then */
   readonly isPossible: Uint8Array
 }
@@ -80,31 +77,29 @@ interface Tables {
 function tablesOf(problem: Problem): Tables {
   const { steps } = problem
   const times = timesOf(problem)
-  const open = steps.map((_, step) => tableOf(problem, step, (tried) => times.open(step, tried)))
-  const inTime = steps.map((_, step) => tableOf(problem, step, (tried) => times.inTime(step, tried)))
-  const plain = plainChances(problem)
-  const beliefs = beliefsOf(problem, plain)
-  const { places, whole } = beliefs
+  const bySet = (of: (step: number, set: number) => number) =>
+    steps.map((_, step) => tableOf(problem, step, (set) => of(step, set)))
+  const open = bySet(times.open)
+  const beliefs = beliefsOf(problem)
   const canBeVoid = open.map((table) => table.some((chance) => chance < SURE))
-  const histories = historiesOf(places, canBeVoid)
-  const required = requiredBy(problem)
-  const gains = steps.map((_, step) => (plain[step] === null ? gainTable(problem, step, beliefs, plain) : null))
-  const got = steps.map(({ harm }, step) => (harm > 0 ? gotTable(problem, step, beliefs, plain) : null))
-  const harms = steps.map(({ harm }, step) =>
-    harm > 0 ? tableOf(problem, step, (worked) => harmAfter(problem, step, worked)) : null,
-  )
-  const isPossible = new Uint8Array(histories.count).fill(1)
-  for (const [step, needed] of required.entries()) {
-    if (needed === 0) continue
-    for (let at = 0; at < histories.count; at++)
-      if (histories.tried[at]! & (1 << step) && !isMet(needed, histories.worked[at]!)) isPossible[at] = 0
+  const histories = historiesOf(beliefs.places, canBeVoid)
+  const required = steps.map(({ requires }) => setOf(requires))
+  return {
+    histories,
+    beliefs,
+    gains: steps.map((_, step) => (beliefs.plain[step] === null ? gainTable(problem, step, beliefs) : null)),
+    got: steps.map(({ harm }, step) => (harm > 0 ? gotTable(problem, step, beliefs) : null)),
+    harms: steps.map(({ harm }, step) =>
+      harm > 0 ? tableOf(problem, step, (worked) => harmAfter(problem, step, worked)) : null,
+    ),
+    open,
+    inTime: bySet(times.inTime),
+    required,
+    isPossible: possibleAmong(histories, required),
   }
-  return { histories, plain, whole, gains, got, harms, open, inTime, places, isPossible }
 }
 
-/** By step: the set of those that have to have worked before it. */
-const requiredBy = ({ steps }: Problem) =>
-  Int32Array.from(steps, ({ requires }) => requires.reduce((so, other) => so | (1 << other), 0))
+const setOf = (steps: readonly number[]) => steps.reduce((so, step) => so | (1 << step), 0)
 const isMet = (required: number, worked: number) => (worked & required) === required
 
 /** By set of steps without this one: some figure of it. */
@@ -114,37 +109,29 @@ function tableOf({ steps }: Problem, step: number, of: (set: number) => number):
   return table
 }
 
-/** By history of what was seen: the set of the steps that worked. */
-const workedBy = keptBy((key: string): Int32Array => {
-  const places = key.split(',').map(Number)
-  const worked = new Int32Array(3 ** places.filter((place) => place > 0).length)
-  for (const [step, place] of places.entries())
-    for (let seen = 0; seen < worked.length; seen++)
-      if (digitOf(seen, place) === 1) worked[seen] = worked[seen]! | (1 << step)
-  return worked
-})
-
-/** The histories of what was seen in which a step is not tried yet but may be, by what was seen to work. */
-function openTo(problem: Problem, step: number, { places, whole }: Beliefs, plain: readonly (number | null)[]) {
-  const required = requiredBy(problem)
-  const worked = workedBy(places.join())
-  // What tells nothing has no digit, so it counts as having worked.
-  const unseen = plain.reduce<number>((so, chance, other) => (chance === null ? so : so | (1 << other)), 0)
-  const histories: number[] = []
-  for (let seen = 0; seen < whole.length; seen++)
-    if (whole[seen]! > 0 && digitOf(seen, places[step]!) === 0 && isMet(required[step]!, worked[seen]! | unseen))
-      histories.push(seen)
-  return { histories, worked }
+function possibleAmong({ count, tried, worked }: Histories, required: readonly number[]): Uint8Array {
+  const isPossible = new Uint8Array(count).fill(1)
+  for (const [step, needed] of required.entries())
+    if (needed > 0)
+      for (let at = 0; at < count; at++) if (tried[at]! & (1 << step) && !isMet(needed, worked[at]!)) isPossible[at] = 0
+  return isPossible
 }
 
-/** By history of what was seen: the worth of what the step adds when it works, times the weight of that. */
-function gainTable(problem: Problem, step: number, beliefs: Beliefs, plain: readonly (number | null)[]): Float64Array {
-  const { places, weights, whole } = beliefs
+/** The histories of what was seen after which a step may be tried. What tells nothing has no digit: it may have worked. */
+function openTo({ steps }: Problem, step: number, { plain, places, whole, worked }: Beliefs): number[] {
+  const required = setOf(steps[step]!.requires.filter((other) => plain[other] === null))
+  const histories: number[] = []
+  for (let seen = 0; seen < whole.length; seen++)
+    if (whole[seen]! > 0 && digitOf(seen, places[step]!) === 0 && isMet(required, worked[seen]!)) histories.push(seen)
+  return histories
+}
+
+function gainTable(problem: Problem, step: number, beliefs: Beliefs): Float64Array {
+  const { places, weights, whole, worked } = beliefs
   const count = problem.states.length
   const worthIn = worthsOf(problem)
   const gain = new Float64Array(whole.length)
-  const { histories, worked } = openTo(problem, step, beliefs, plain)
-  for (const seen of histories) {
+  for (const seen of openTo(problem, step, beliefs)) {
     const from = (seen + places[step]!) * count
     const before = worthIn(worked[seen]!)
     const after = worthIn(worked[seen]! | (1 << step))
@@ -155,17 +142,17 @@ function gainTable(problem: Problem, step: number, beliefs: Beliefs, plain: read
   return gain
 }
 
-/** By history of what was seen: the chance that the copy of a step can be got at. */
-function gotTable(problem: Problem, step: number, beliefs: Beliefs, plain: readonly (number | null)[]): Float64Array {
-  const { places, weights, whole } = beliefs
-  const members = stepsByGroup(problem).find((group) => group.includes(step))!
+function gotTable(problem: Problem, step: number, beliefs: Beliefs): Float64Array {
+  const { plain, places, weights, whole } = beliefs
   const table = new Float64Array(whole.length)
+  // What tells nothing is alone on its copy, and can be got at alike before and after.
   if (plain[step] !== null) return table.fill(problem.states[0]!.access[problem.steps[step]!.group]!)
+  const members = stepsByGroup(problem).find((group) => group.includes(step))!
   const got = gotOn(problem, members)
   const count = problem.states.length
   const first = places[members[0]!]!
   const own = 3 ** members.length
-  for (const seen of openTo(problem, step, beliefs, plain).histories) {
+  for (const seen of openTo(problem, step, beliefs)) {
     const from = (((seen / first) | 0) % own) * count
     let sum = 0
     for (let state = 0; state < count; state++) sum += weights[seen * count + state]! * got[from + state]!
@@ -183,8 +170,8 @@ function followersOf(at: number, rest: Int8Array, { histories }: Tables, { mayFo
 
 function solve(problem: Problem, tables: Tables, scale: number, restricted: Restricted): Policy {
   const { steps } = problem
-  const { histories, plain, whole, gains, got, harms, open, inTime, places, isPossible } = tables
-  const required = requiredBy(problem)
+  const { histories, beliefs, gains, got, harms, open, inTime, required, isPossible } = tables
+  const { plain, places, whole } = beliefs
   const best = new Float64Array(histories.count)
   const choice = new Int8Array(histories.count).fill(-1)
   const firsts: (number | null)[] = steps.map(() => null)
