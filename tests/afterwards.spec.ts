@@ -16,6 +16,9 @@ test('a passcode that the client left is noted at the counter, filled in at the 
   await expect(secrets).not.toContainText('190677')
   await secrets.getByRole('button', { name: 'Show' }).click()
   await expect(page.getByTestId('secret')).toHaveText('190677')
+  // A look is an entry in the history, of which every page is told: what is shown stays.
+  await page.waitForTimeout(1000)
+  await expect(page.getByTestId('secret')).toHaveText('190677')
   await page.goto(`/bench/${code}`)
   await page.getByRole('tab', { name: /^Korvane 7/ }).click()
   await page.getByTestId('fill-in').click()

@@ -91,7 +91,7 @@ export const Copy = z.object({
   /** rough number of wanted items that it holds (a person) */
   count: fact(z.int().min(0, 'is below zero').max(100_000_000)),
   account: choice(['known', 'not-known']),
-  /** an account: when it was closed, or will be */
+  /** an account: when it was closed; one that is still to close is a loss that lies ahead */
   ended: fact(Moment),
   /** id of the account that other copies are in too; its state counts instead of `account` */
   accountOf: fact(partId),

@@ -20,7 +20,10 @@ const isMoment = (fact: string) => fact === 'loss.when' || /\.(taken|syncedUntil
 /** As many combinations of answers are summed over; where there are more, the least moving facts stand at their mean. */
 const MOST = 256
 
-function expectTotals(ofCase: Case, now: number) {
+/** An option below a millionth is closed, and its figure is not summed over anything. */
+const CLOSED = 1e-6
+
+function expectTotals(ofCase: Case, now: number, exact: number) {
   const { unknowns, live, situation } = consider(ofCase, playbook, now)
   const planOf = (of: Case) => fullPlanOf(of, playbook, now, { depth: 'order' }).plan
   const whole = planOf(ofCase)
@@ -41,7 +44,7 @@ function expectTotals(ofCase: Case, now: number) {
         0,
       )
       const off = Math.abs(mean - expectedIn(whole, option.id))
-      expect(off, `${option.id}, ${unknown.fact}`).toBeLessThan(isExact ? 1e-6 : 0.01)
+      expect(off, `${option.id}, ${unknown.fact}`).toBeLessThan(isExact ? exact : 0.01)
     }
   }
 }
@@ -54,11 +57,13 @@ describe('every figure is the mean of the figures under the answers to any fact'
   }
   const cases = workedCases().filter((one, index) => index % 10 === 0 && hasUnknown(one))
 
-  it.each(cases.map((one) => [one.name, one] as const))('%s', (_name, { ofCase, now }) => expectTotals(ofCase, now))
+  it.each(cases.map((one) => [one.name, one] as const))('%s', (_name, { ofCase, now }) =>
+    expectTotals(ofCase, now, 1e-9),
+  )
 
   it('in any case', () => {
     fc.assert(
-      fc.property(randomCase, (ofCase) => expectTotals(ofCase, NOW)),
+      fc.property(randomCase, (ofCase) => expectTotals(ofCase, NOW, CLOSED)),
       { numRuns: 12 },
     )
   })

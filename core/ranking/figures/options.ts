@@ -265,7 +265,8 @@ function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[],
   // The reason is that of one set; where the others differ, the figure of all is another.
   const differs =
     parts.length > 1 && Math.abs(covered(1) - (stages[1]![1] / (stages[0]![1] || 1) || covered(1))) > DIFFERS
-  const ofWhich = differs && known(type) ? ` That is so of the ${TYPE_WORDS[type]}.` : ''
+  const ofWhich = (words: string) =>
+    differs && known(type) ? `${words.replace(/\.$/, '')} (${TYPE_WORDS[type]}).` : words
   // After a factor of 0 nothing is left of which a part could be taken: the next one stands as it is by itself.
   const given = (stage: number): Estimate => {
     const before = stage === 0 ? ONE : stages[stage - 1]!
@@ -277,7 +278,7 @@ function shareFactors(parts: readonly ShareParts[], stages: readonly Estimate[],
     : []
   return [
     { name: 'keeps', value: given(0), fact: keeps.fact, says: () => keptWords(keeps, parts, axes) },
-    { name: 'coverage', value: given(1), fact: coverage.fact, says: () => `${coverage.says()}${ofWhich}` },
+    { name: 'coverage', value: given(1), fact: coverage.fact, says: () => ofWhich(coverage.says()) },
     ...onMedium,
     { name: 'finds', value: given(3), fact: null, says: () => 'The share of existing items that this method finds.' },
   ]

@@ -10,6 +10,7 @@ import type { Binding } from '../../playbook/bind'
 import type { GateName } from '../../playbook/kinds/route-kind'
 import { unmetPriorOf } from '../figures/gates'
 import { causeOdds, payableOf, SUPPOSED, THOUGHT_KNOWN, workingUnknown } from '../figures/half-known'
+import { usualShareOf } from '../figures/coverage/account'
 import { stoppedIn } from '../figures/coverage/synced'
 import { mediumOf } from '../figures/options'
 import { zoneOf, type Situation } from '../situation/situation'
@@ -209,12 +210,11 @@ function copyUnknowns(copy: Copy, bindings: readonly Binding[], situation: Situa
 
 /** How many of them somebody has, where they were asked of one set of known size: all, half or hardly any. */
 function heldUnknowns(copy: Copy, here: readonly Binding[], { ofCase }: Situation): Unknown[] {
-  const brings = here.map(({ kind }) => kind.brings).find(({ by }) => by === 'person' || by === 'account')
+  const brings = here.map(({ kind }) => kind.brings).find((one) => one.by === 'person' || one.by === 'account')
   const [first, ...more] = ofCase.wanted
-  if (!brings || !('share' in brings) || !first || more.length > 0 || !known(first.count) || first.count < 4) return []
+  if (!brings || !first || more.length > 0 || !known(first.count) || first.count < 4) return []
   if (known(copy.count) || known(heldOf(copy, first.id))) return []
-  const own = known(first.type) && 'shareOf' in brings ? brings.shareOf?.[first.type] : undefined
-  const share = (own ?? brings.share)[1]
+  const [, share] = usualShareOf(brings, first.type)
   const fact = `copies.${copy.id}.count`
   const whole = first.count
   const answer = (value: string, probability: number, part: number): Answer => ({

@@ -25,6 +25,6 @@ export function endedClosing(copy: Copy | null, situation: Situation): Closing {
     says: () =>
       situation.now > latest
         ? 'The account was closed too long ago: what was in it has been erased.'
-        : `Its account was closed ${momentWords(said, zoneOf(situation), situation.now)}; such accounts can be opened again for ${daysWords(STAYS)}.`,
+        : `Its account ${ended.from > situation.now ? 'closes' : 'was closed'} ${momentWords(said, zoneOf(situation), situation.now)}; such accounts can be opened again for ${daysWords(STAYS)}.`,
   }
 }
