@@ -1,8 +1,5 @@
 import type { RouteKindInput } from './route-kind'
-import { SIGN_IN } from './gates'
-
-const free = { look: 0, take: 0 }
-const signIn = ['Account name and password, and the second factor', 'A browser of the shop, not the client’s device']
+import { FREE, READY_TO_SIGN_IN, SIGN_IN } from './shared'
 
 /** What an account holds: libraries, drives, archives, and their bins. */
 export const accountKinds: readonly RouteKindInput[] = [
@@ -18,7 +15,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     gates: [SIGN_IN, { gate: 'sync-was-on', prior: [0.4, 0.6, 0.8] }],
     window: { rule: 'kept', period: { minDays: 30, maxDays: 60 } },
     time: { handsOn: 6, waiting: 4, occupies: false },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: {
       chance: 0.93,
       weight: 20,
@@ -53,7 +50,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     gates: [SIGN_IN, { gate: 'sync-was-off', prior: [0.2, 0.4, 0.6] }, { gate: 'full-size', prior: [0.6, 0.8, 0.9] }],
     window: { rule: 'synced' },
     time: { handsOn: 6, waiting: 20, occupies: false },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: {
       chance: 0.95,
       weight: 20,
@@ -84,7 +81,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     gates: [SIGN_IN, { gate: 'sync-was-on', prior: [0.5, 0.7, 0.85] }],
     window: { rule: 'kept', period: { minDays: 25, maxDays: 31 } },
     time: { handsOn: 5, waiting: 3, occupies: false },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: { chance: 0.92, weight: 16, note: 'Files deleted by somebody else lie in the bin of the folder’s owner.' },
     holds: ['stop-sync'],
     sheet: {
@@ -100,46 +97,6 @@ export const accountKinds: readonly RouteKindInput[] = [
     aftercare: ['Deleted files of a shared folder lie with its owner.'],
   },
   {
-    id: 'contacts-turned-back',
-    family: 'point-in-time',
-    title: 'Turn {copy} back to an earlier day',
-    says: 'The account keeps the state of the contacts for about a month and can go back to a day before the loss.',
-    reads: { from: 'copy', kinds: ['contact-archive'] },
-    types: ['contacts'],
-    losses: [
-      'deleted-singly',
-      'deleted-in-bulk',
-      'deleted-past-bin',
-      'bin-emptied',
-      'saved-over',
-      'malware',
-      'sync-switched',
-    ],
-    brings: { by: 'library' },
-    finds: { usual: 0.99 },
-    gates: [SIGN_IN],
-    window: { rule: 'kept', period: { minDays: 28, maxDays: 31 } },
-    effects: { spoilsScans: 0.05, turnsBack: true, needsSafetyCopy: true },
-    time: { handsOn: 10, waiting: 10, occupies: true },
-    money: { look: 0, take: 0 },
-    prior: { chance: 0.94, weight: 14, note: 'Contacts kept on the device only are not in it.' },
-    holds: ['stop-sync', 'export-before-turning-back'],
-    sheet: {
-      ready: [
-        'Account name and password, and the second factor',
-        'All contacts of today, exported as vCard to the shelf',
-      ],
-      steps: [
-        'Export today’s contacts first: turning back replaces what is newer.',
-        'Choose the source, where the account has several address books, and the last day before the loss.',
-        'Turn back, compare the count, merge the newer ones in again.',
-      ],
-      lookFor: ['How many there were on the chosen day'],
-      stopIf: ['The export of today is empty or incomplete'],
-    },
-    aftercare: ['Look through the contacts once a month, while they can be turned back.'],
-  },
-  {
     id: 'bookmark-archive',
     family: 'point-in-time',
     title: 'Load an older state from {copy}',
@@ -152,7 +109,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     window: { rule: 'kept', period: { minDays: 10, maxDays: 16 } },
     effects: { turnsBack: true, needsSafetyCopy: true },
     time: { handsOn: 5, waiting: 0, occupies: true },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: {
       chance: 0.93,
       weight: 12,
@@ -187,7 +144,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     ],
     window: { rule: 'synced' },
     time: { handsOn: 6, waiting: 10, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.95,
       weight: 14,
@@ -195,7 +152,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     },
     holds: ['stop-sync', 'privacy'],
     sheet: {
-      ready: signIn,
+      ready: [...READY_TO_SIGN_IN],
       steps: [
         'Sign in from the shop’s computer and look up the size of one picture of the wanted days.',
         'Tell the client what smaller means for prints before going on.',
@@ -220,7 +177,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     window: { rule: 'open' },
     effects: { spoilsScans: 0.3 },
     time: { handsOn: 8, waiting: 90, occupies: true },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.88,
       weight: 14,
@@ -228,7 +185,11 @@ export const accountKinds: readonly RouteKindInput[] = [
     },
     holds: ['free-room', 'keep-charging'],
     sheet: {
-      ready: ['What the library holds, seen in a browser first', 'Room on the device for all of it', ...signIn],
+      ready: [
+        'What the library holds, seen in a browser first',
+        'Room on the device for all of it',
+        ...READY_TO_SIGN_IN,
+      ],
       steps: [
         'Look at the library in a browser and count.',
         'Copy the wanted items to the shelf, then switch sync on for this kind of data only.',
@@ -251,7 +212,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     gates: [SIGN_IN, { gate: 'sync-was-off', prior: [0.15, 0.3, 0.5] }],
     window: { rule: 'synced' },
     time: { handsOn: 5, waiting: 5, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.95,
       weight: 16,
@@ -259,7 +220,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     },
     holds: ['stop-sync', 'privacy'],
     sheet: {
-      ready: signIn,
+      ready: [...READY_TO_SIGN_IN],
       steps: ['Sign in from the shop’s computer.', 'Find the folder and the wanted files.', 'Download to the shelf.'],
       lookFor: ['The time of the last change of each file', 'A folder of conflicting copies'],
       stopIf: ['Files vanish while you look: take the client’s device off the network'],
@@ -279,7 +240,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     gates: [SIGN_IN, { gate: 'sync-was-off', prior: [0.01, 0.03, 0.08] }],
     window: { rule: 'synced' },
     time: { handsOn: 8, waiting: 20, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.95,
       weight: 16,
@@ -287,7 +248,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     },
     holds: ['stop-sync', 'privacy'],
     sheet: {
-      ready: signIn,
+      ready: [...READY_TO_SIGN_IN],
       steps: [
         'Sign in from the shop’s computer; look into archive, junk and every folder.',
         'Save the wanted mail to the shelf as standard mail files, with its folders.',
@@ -311,7 +272,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     gates: [SIGN_IN, { gate: 'sync-was-on', prior: [0.55, 0.75, 0.9] }],
     window: { rule: 'kept', period: { minDays: 28, maxDays: 31 } },
     time: { handsOn: 6, waiting: 3, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.9,
       weight: 14,
@@ -319,7 +280,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     },
     holds: ['stop-sync', 'no-clean-up', 'privacy'],
     sheet: {
-      ready: signIn,
+      ready: [...READY_TO_SIGN_IN],
       steps: [
         'Open the list of versions of the file in a browser.',
         'Download the newest good one, and the one before it, to the shelf.',
@@ -345,7 +306,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     gates: [SIGN_IN, { gate: 'sync-was-on', prior: [0.35, 0.55, 0.75] }],
     window: { rule: 'kept', period: { minDays: 25, maxDays: 31 } },
     time: { handsOn: 5, waiting: 1, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.85,
       weight: 12,
@@ -353,7 +314,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     },
     holds: ['stop-sync', 'no-clean-up', 'privacy'],
     sheet: {
-      ready: [...signIn, 'Name of the document, or what it was about'],
+      ready: [...READY_TO_SIGN_IN, 'Name of the document, or what it was about'],
       steps: [
         'Open the drive in a browser and sort by the last change.',
         'Look under recent documents too; unnamed ones have a date for a name.',
@@ -363,70 +324,6 @@ export const accountKinds: readonly RouteKindInput[] = [
       stopIf: ['The program on the device offers its own older copy: do not accept it yet'],
     },
     aftercare: ['Give a document a name and a place before the first hour of work.'],
-  },
-  {
-    id: 'contacts-merged-in',
-    family: 'cloud-library',
-    title: 'Merge contacts in from {copy}',
-    says: 'Contacts that only vanished from one device are still in the account and can be merged in again.',
-    reads: { from: 'copy', kinds: ['contact-archive'] },
-    types: ['contacts'],
-    losses: [
-      'sync-switched',
-      'factory-reset',
-      'app-removed',
-      'broken',
-      'locked-out',
-      'reinstalled',
-      'device-gone',
-      'not-lost-yet',
-    ],
-    brings: { by: 'library' },
-    finds: { usual: 0.98 },
-    gates: [SIGN_IN],
-    window: { rule: 'open' },
-    time: { handsOn: 8, waiting: 5, occupies: false },
-    money: free,
-    prior: { chance: 0.93, weight: 16, note: 'Misses are contacts kept on the device or the SIM card only.' },
-    holds: ['stop-sync', 'privacy'],
-    sheet: {
-      ready: signIn,
-      steps: [
-        'Export the account’s contacts as vCard to the shelf.',
-        'Merge them in, and let nothing be replaced.',
-        'Compare the count, join the doubles.',
-      ],
-      lookFor: ['A second account with contacts of its own'],
-      stopIf: ['It asks to delete what is on the device first'],
-    },
-    aftercare: ['Let new contacts go to the account, not to the device.'],
-  },
-  {
-    id: 'sim-contacts',
-    family: 'cloud-library',
-    title: 'Merge contacts in from {copy}',
-    says: 'Older contacts were often saved on the SIM card; name and number only.',
-    reads: { from: 'copy', kinds: ['sim-card'] },
-    types: ['contacts'],
-    brings: { by: 'person', share: [0.03, 0.15, 0.4] },
-    finds: { usual: 0.9 },
-    gates: [],
-    window: { rule: 'open' },
-    time: { handsOn: 5, waiting: 0, occupies: false },
-    money: free,
-    prior: {
-      chance: 0.9,
-      weight: 10,
-      note: 'It can be read nearly always, and rarely has more than the oldest numbers.',
-    },
-    holds: ['no-passcode-guessing'],
-    sheet: {
-      ready: ['A reader of the shop', 'The PIN of the card; three wrong ones lock it'],
-      steps: ['Read the card in the shop’s reader.', 'Save the contacts as vCard to the shelf.', 'Merge them in.'],
-      lookFor: ['Numbers without names, cut names'],
-      stopIf: ['The card asks for a PIN that nobody knows'],
-    },
-    aftercare: ['Copy what is on the SIM card into the account.'],
   },
   {
     id: 'social-export',
@@ -446,7 +343,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     window: { rule: 'open' },
     by: 'begun',
     time: { handsOn: 10, waiting: 2880, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.85,
       weight: 10,
@@ -454,7 +351,7 @@ export const accountKinds: readonly RouteKindInput[] = [
     },
     holds: ['privacy'],
     sheet: {
-      ready: [...signIn, 'A mail address that somebody reads'],
+      ready: [...READY_TO_SIGN_IN, 'A mail address that somebody reads'],
       steps: [
         'Ask for the export of the wanted kinds only, in an open format.',
         'Write the day into the case; the link ends a few days after it comes.',

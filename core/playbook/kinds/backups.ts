@@ -1,6 +1,6 @@
 import { LOSS_KINDS } from '../../cases/shape/loss'
 import type { RouteKindInput } from './route-kind'
-import { BACKUP_PASSWORD, PASSCODE, SELECTIVE, SIGN_IN, WORKING } from './gates'
+import { BACKUP_PASSWORD, FREE, PASSCODE, SELECTIVE, SIGN_IN, WORKING } from './shared'
 
 const types = [
   'photos',
@@ -40,7 +40,7 @@ const onSpare = {
   finds: { usual: 1 },
   window: { rule: 'replaced' },
   by: 'begun',
-  money: { look: 0, take: 0 },
+  money: FREE,
   holds: ['stop-backup', 'keep-slot', 'privacy'],
   sheet: {
     ready: ['The spare, erased, with at least the same system', 'Charger, Wi-Fi or cable', 'Room on the shelf'],
@@ -71,7 +71,7 @@ export const backupKinds: readonly RouteKindInput[] = [
     gates: [BACKUP_PASSWORD, SELECTIVE],
     window: { rule: 'replaced' },
     time: { handsOn: 14, waiting: 25, occupies: false },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: { chance: 0.9, weight: 18, note: 'Once the backup opens, reading it is reliable.' },
     holds: ['stop-backup', 'keep-slot'],
     sheet: {
@@ -101,7 +101,7 @@ export const backupKinds: readonly RouteKindInput[] = [
     keeps: { photos: 0.6, videos: 0.55, messages: 0.9, chats: 0.6, contacts: 0.9, notes: 0.9 },
     gates: [SIGN_IN, WORKING, PASSCODE, { gate: 'consent-erase' }],
     time: { handsOn: 25, waiting: 150, occupies: true },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: { chance: 0.88, weight: 18, note: 'Failures are broken downloads and backups that need a newer system.' },
     holds: ['stop-backup', 'keep-slot', 'keep-charging', 'stop-sync'],
     sheet: {
@@ -125,7 +125,7 @@ export const backupKinds: readonly RouteKindInput[] = [
     keeps: { photos: 0.9, videos: 0.9, messages: 0.95, chats: 0.75, contacts: 0.98, notes: 0.95 },
     gates: [BACKUP_PASSWORD, WORKING, PASSCODE, { gate: 'consent-erase' }],
     time: { handsOn: 25, waiting: 70, occupies: true },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: { chance: 0.92, weight: 18, note: 'Failures are cables, and computers that fall asleep.' },
     holds: ['stop-backup', 'keep-slot', 'keep-charging', 'stop-sync'],
     sheet: {
@@ -152,7 +152,7 @@ export const backupKinds: readonly RouteKindInput[] = [
     gates: [SIGN_IN, { gate: 'selective', prior: [0.2, 0.4, 0.65] }],
     window: { rule: 'replaced' },
     time: { handsOn: 15, waiting: 120, occupies: false },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: { chance: 0.82, weight: 12, note: 'Where the account lets it be fetched at all, it is slow and works.' },
     holds: ['stop-backup', 'keep-slot', 'privacy'],
     sheet: {
@@ -183,7 +183,7 @@ export const backupKinds: readonly RouteKindInput[] = [
     by: 'begun',
     effects: { erasesDevice: true, spoilsScans: 1, needsSafetyCopy: true },
     time: { handsOn: 18, waiting: 150, occupies: true },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: {
       chance: 0.9,
       weight: 16,
@@ -214,7 +214,7 @@ export const backupKinds: readonly RouteKindInput[] = [
     gates: [{ gate: 'backup-kept', prior: [0.25, 0.5, 0.75] }, BACKUP_PASSWORD],
     window: { rule: 'replaced' },
     time: { handsOn: 16, waiting: 25, occupies: false },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: { chance: 0.88, weight: 12, note: 'Where there is a backup it reads like any other; often there is none.' },
     holds: ['stop-backup', 'no-passcode-guessing', 'keep-slot', 'privacy'],
     sheet: {

@@ -1,12 +1,11 @@
 import type { RouteKindInput } from './route-kind'
-import { PASSCODE, SIGN_IN, WORKING } from './gates'
+import { FREE, PASSCODE, SIGN_IN, WORKING } from './shared'
 
 const takeOut = [
   'Open the bin and count what is there before anything is put back.',
   'Sort by the day it was deleted; note the days left of the oldest one.',
   'Copy the wanted items to the shelf, then put them back if the client wants them on the device.',
 ]
-const free = { look: 0, take: 0 }
 const unlocked = ['Device charged and unlocked by its owner']
 const onDevice = ['stop-using', 'stop-sync', 'no-passcode-guessing', 'free-room', 'privacy']
 
@@ -24,7 +23,7 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'photos', prior: [0.9, 0.96, 1] }],
     window: { rule: 'kept', period: { minDays: 30, maxDays: 40 } },
     time: { handsOn: 4, waiting: 0, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.93, weight: 24, note: 'Always on where the family has it; misses are items emptied by hand.' },
     holds: onDevice,
     sheet: {
@@ -47,7 +46,7 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'photos', prior: [0.45, 0.7, 0.85] }],
     window: { rule: 'kept', period: { minDays: 29, maxDays: 31 } },
     time: { handsOn: 3, waiting: 0, occupies: true },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.94,
       weight: 16,
@@ -74,7 +73,7 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'notes', prior: [0.8, 0.92, 0.98] }],
     window: { rule: 'kept', period: { minDays: 30, maxDays: 40 } },
     time: { handsOn: 3, waiting: 0, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.9, weight: 14, note: 'Misses are notes of a second account, which have a bin of their own.' },
     holds: onDevice,
     sheet: {
@@ -97,7 +96,7 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'files', prior: [0.4, 0.6, 0.8] }],
     window: { rule: 'kept', period: { minDays: 28, maxDays: 31 } },
     time: { handsOn: 3, waiting: 0, occupies: true },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.88,
       weight: 12,
@@ -124,7 +123,7 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'messages', prior: [0.35, 0.6, 0.8] }],
     window: { rule: 'kept', period: { minDays: 30, maxDays: 40 } },
     time: { handsOn: 3, waiting: 0, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.9, weight: 12, note: 'Newer versions have it; threads of other messaging apps are not in it.' },
     holds: onDevice,
     sheet: {
@@ -147,7 +146,7 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'mail', prior: [0.7, 0.85, 0.95] }],
     window: { rule: 'kept', period: { minDays: 20, maxDays: 31 } },
     time: { handsOn: 4, waiting: 0, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.9, weight: 14, note: 'Misses are accounts that erase at once, and folders cleared on leaving.' },
     holds: ['stop-using', 'stop-sync', 'no-passcode-guessing', 'privacy'],
     sheet: {
@@ -171,7 +170,7 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [SIGN_IN],
     window: { rule: 'kept', period: { minDays: 14, maxDays: 31 } },
     time: { handsOn: 5, waiting: 2, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.9,
       weight: 16,
@@ -202,7 +201,7 @@ export const binKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, { gate: 'bin-on', bin: 'files', prior: [0.6, 0.8, 0.9] }],
     window: { rule: 'open' },
     time: { handsOn: 4, waiting: 0, occupies: true },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.9,
       weight: 20,

@@ -2,6 +2,7 @@ import type { RouteKindInput } from './route-kind'
 import { accountKinds } from './accounts'
 import { backupKinds } from './backups'
 import { binKinds } from './bins'
+import { contactKinds } from './contacts'
 import { laboratoryKinds } from './laboratory'
 import { peopleKinds } from './people'
 import { scanKinds } from './scans'
@@ -12,6 +13,7 @@ import { versionKinds } from './versions'
 export const kinds: readonly RouteKindInput[] = [
   ...binKinds,
   ...accountKinds,
+  ...contactKinds,
   ...versionKinds,
   ...backupKinds,
   ...scanKinds,

@@ -1,4 +1,5 @@
 import type { RouteKindInput } from './route-kind'
+import { FREE } from './shared'
 
 /** Asking whoever sent or received it. */
 export const peopleKinds: readonly RouteKindInput[] = [
@@ -28,7 +29,7 @@ export const peopleKinds: readonly RouteKindInput[] = [
     gates: [],
     window: { rule: 'open' },
     time: { handsOn: 4, waiting: 1440, occupies: false },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: {
       chance: 0.7,
       weight: 10,

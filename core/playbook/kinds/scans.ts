@@ -1,11 +1,10 @@
 import { isFormat, LOSS_KINDS } from '../../cases/shape/loss'
 import type { RouteKindInput } from './route-kind'
-import { CABLE, DISK_OUT, PASSCODE, WORKING } from './gates'
+import { CABLE, DISK_OUT, FREE, PASSCODE, WORKING } from './shared'
 
 const fileTypes = ['photos', 'videos', 'audio', 'documents', 'spreadsheets', 'files', 'mail'] as const
 const cardDevices = ['card', 'camera', 'recorder'] as const
 const allButFormats = LOSS_KINDS.filter((how) => !isFormat(how))
-const free = { look: 0, take: 0 }
 const readOnly = {
   ready: ['Write protection on, or a reader that does not write', 'Room on the shelf, on another medium'],
   stopIf: ['The medium clicks, gets hot or vanishes: stop, nothing more is tried here'],
@@ -16,7 +15,7 @@ const quick = {
   brings: { by: 'storage', broken: false },
   finds: { usual: 0.78, afterFormat: 0.12 },
   window: { rule: 'reused' },
-  money: free,
+  money: FREE,
   nested: 'medium',
   holds: ['keep-medium-out', 'save-elsewhere', 'privacy'],
   sheet: {
@@ -276,7 +275,7 @@ export const scanKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE, CABLE],
     window: { rule: 'fades', halfLifeDays: 12 },
     time: { handsOn: 18, waiting: 35, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.75, weight: 12, note: 'Fades with every message that comes in; busy apps are worst.' },
     holds: ['stop-using', 'do-not-operate', 'no-passcode-guessing', 'keep-charging', 'warranty', 'privacy'],
     sheet: {

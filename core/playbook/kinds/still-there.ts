@@ -1,7 +1,5 @@
 import type { RouteKindInput } from './route-kind'
-import { PASSCODE, WORKING } from './gates'
-
-const free = { look: 0, take: 0 }
+import { FREE, PASSCODE, WORKING } from './shared'
 
 /** What is still somewhere: not lost yet, shown by another device, or in the copies that an app makes of itself. */
 export const stillThereKinds: readonly RouteKindInput[] = [
@@ -21,7 +19,7 @@ export const stillThereKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE],
     window: { rule: 'open' },
     time: { handsOn: 12, waiting: 60, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.96, weight: 20, note: 'Failures are cables, and apps that let nothing out.' },
     holds: ['stop-sync', 'no-passcode-guessing', 'privacy'],
     sheet: {
@@ -52,7 +50,7 @@ export const stillThereKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE],
     window: { rule: 'open' },
     time: { handsOn: 12, waiting: 60, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.93, weight: 12, note: 'A device that was just repaired may fail again while it is read.' },
     holds: ['no-passcode-guessing', 'privacy'],
     sheet: {
@@ -79,7 +77,7 @@ export const stillThereKinds: readonly RouteKindInput[] = [
     gates: [],
     window: { rule: 'online' },
     time: { handsOn: 12, waiting: 20, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.9,
       weight: 12,
@@ -115,7 +113,7 @@ export const stillThereKinds: readonly RouteKindInput[] = [
     window: { rule: 'rolled', period: { minDays: 6, maxDays: 8 } },
     effects: { turnsBack: true, needsSafetyCopy: true },
     time: { handsOn: 15, waiting: 20, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.8, weight: 10, note: 'Misses are another number or account, and copies of an older app.' },
     holds: ['stop-using', 'stop-sync', 'no-passcode-guessing', 'privacy'],
     sheet: {

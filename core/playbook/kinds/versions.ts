@@ -1,9 +1,8 @@
 import type { RouteKindInput } from './route-kind'
-import { DISK_OUT, PASSCODE, WORKING } from './gates'
+import { DISK_OUT, FREE, PASSCODE, WORKING } from './shared'
 
 const computers = ['desktop-pc', 'maker-desktop', 'unix-desktop'] as const
 const fileTypes = ['documents', 'spreadsheets', 'photos', 'videos', 'audio', 'files', 'bookmarks', 'mail'] as const
-const free = { look: 0, take: 0 }
 
 /** Earlier states of files that a computer keeps. */
 export const versionKinds: readonly RouteKindInput[] = [
@@ -19,7 +18,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE],
     window: { rule: 'replaced', otherwise: { minDays: 7, maxDays: 60 } },
     time: { handsOn: 8, waiting: 5, occupies: true },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: { chance: 0.88, weight: 16, note: 'Misses are folders that were never included.' },
     holds: ['stop-using', 'stop-backup', 'no-clean-up'],
     sheet: {
@@ -46,7 +45,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE],
     window: { rule: 'kept', period: { minDays: 3, maxDays: 8 } },
     time: { handsOn: 6, waiting: 0, occupies: true },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: {
       chance: 0.75,
       weight: 10,
@@ -78,7 +77,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE],
     window: { rule: 'kept', period: { minDays: 10, maxDays: 30 } },
     time: { handsOn: 6, waiting: 5, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.5, weight: 8, note: 'It is there or it is not; where it is, little of it is missing.' },
     holds: ['stop-using', 'no-clean-up', 'no-installs', 'save-elsewhere'],
     sheet: {
@@ -104,7 +103,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE],
     window: { rule: 'open' },
     time: { handsOn: 5, waiting: 0, occupies: true },
-    money: { look: 0, take: 0 },
+    money: FREE,
     prior: { chance: 0.9, weight: 10, note: 'Rare, but so cheap that it is often worth the five minutes.' },
     holds: ['stop-using'],
     sheet: {
@@ -131,7 +130,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     gates: [],
     window: { rule: 'replaced', otherwise: { minDays: 90, maxDays: 365 } },
     time: { handsOn: 8, waiting: 6, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.92,
       weight: 16,
@@ -162,7 +161,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE],
     window: { rule: 'replaced', otherwise: { minDays: 1, maxDays: 2 } },
     time: { handsOn: 8, waiting: 5, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.92, weight: 14, note: 'They are exact; a nearly full disk drops them early.' },
     holds: ['stop-using', 'stop-backup', 'power-off', 'no-clean-up', 'free-room'],
     sheet: {
@@ -189,7 +188,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     gates: [],
     window: { rule: 'replaced' },
     time: { handsOn: 12, waiting: 20, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.93,
       weight: 14,
@@ -221,7 +220,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     window: { rule: 'open' },
     effects: { spoilsScans: 0.2 },
     time: { handsOn: 10, waiting: 30, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.85, weight: 10, note: 'It does what it is for, which is not to bring back documents.' },
     holds: ['no-installs'],
     sheet: {
@@ -245,7 +244,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE],
     window: { rule: 'kept', period: { minDays: 2, maxDays: 30 } },
     time: { handsOn: 7, waiting: 0, occupies: true },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.5,
       weight: 10,
@@ -275,7 +274,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     gates: [WORKING, PASSCODE],
     window: { rule: 'open' },
     time: { handsOn: 4, waiting: 0, occupies: true },
-    money: free,
+    money: FREE,
     prior: { chance: 0.9, weight: 10, note: 'Rare, but so cheap that it is often worth the minutes.' },
     holds: ['stop-using', 'no-passcode-guessing', 'privacy'],
     sheet: {
@@ -302,7 +301,7 @@ export const versionKinds: readonly RouteKindInput[] = [
     gates: [DISK_OUT],
     window: { rule: 'open' },
     time: { handsOn: 4, waiting: 2, occupies: false },
-    money: free,
+    money: FREE,
     prior: {
       chance: 0.9,
       weight: 10,

@@ -2,6 +2,15 @@ import type { RouteKindInput } from './route-kind'
 
 type Gate = RouteKindInput['gates'][number]
 
+/** What most routes cost besides the work: nothing to look, nothing to take. */
+export const FREE: RouteKindInput['money'] = { look: 0, take: 0 }
+
+/** What has to be at hand before somebody signs in to an account. */
+export const READY_TO_SIGN_IN: readonly string[] = [
+  'Account name and password, and the second factor',
+  'A browser of the shop, not the client’s device',
+]
+
 /** Gates that many kinds share, with how likely each is met while that is unknown. */
 export const WORKING: Gate = { gate: 'working', prior: [0.7, 0.9, 0.98] }
 export const PASSCODE: Gate = { gate: 'passcode', prior: [0.75, 0.92, 0.99] }
