@@ -15,6 +15,8 @@ import { renewPlans } from '../server/cases/plans'
 import { logCase } from '../server/cases/writing/log'
 import { openDatabase } from '../server/db/open'
 import { chanceFrom } from '../core/testing/chance-from'
+import { demoCases } from '../stand-ins/shop/cases'
+import { demoTimes } from '../stand-ins/shop/times'
 
 /**
  * Figures of this machine, printed as a table: times in ms and as a multiple of what reading one case's
@@ -128,14 +130,22 @@ const large = Array.from({ length: 5 }, () => problemOf(14, 16, 12))
 measure('plan of 14 options in 16 joint states, 8 of them exact', 15, (turn) =>
   plannedFor(large[turn % large.length]!).next({ worked: 0, failed: 0, void: 0 }),
 )
+const demo = demoCases(demoTimes(NOW, playbook.shop.zone)).map(({ facts }): Case => {
+  const set = withFacts(Case.parse({ format: CASE_FORMAT, version: 1 }), facts)
+  if (!set.ok) throw new Error(JSON.stringify(set.faults))
+  return set.changed
+})
+for (const [what, depth] of [
+  ['plan of a demo case, without questions', 'order'],
+  ['plan of a demo case, with questions and sensitivity', 'whole'],
+] as const)
+  measure(what, 4 * demo.length, (turn) => fullPlanOf(demo[turn % demo.length]!, playbook, NOW, { depth }))
 const cases = Array.from({ length: 40 }, (_, index) => caseOf(index % 5))
 measure('options, joint states and order of a case', 80, (turn) => consider(cases[turn % cases.length]!, playbook, NOW))
-measure('whole plan of a case, without questions', 80, (turn) =>
+measure('plan of a case of which half is unknown', 80, (turn) =>
   fullPlanOf(cases[turn % cases.length]!, playbook, NOW, { depth: 'order' }),
 )
-measure('whole plan of a case, with questions and sensitivity', 40, (turn) =>
-  fullPlanOf(cases[turn % cases.length]!, playbook, NOW),
-)
+measure('the same with questions and sensitivity', 40, (turn) => fullPlanOf(cases[turn % cases.length]!, playbook, NOW))
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-bench-'))
 const database = openDatabase(folder, resolve('server/db/migrations'))
