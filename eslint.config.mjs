@@ -74,6 +74,7 @@ const SERVER_ROOMS = [
   'afterwards',
   'exchange',
   'calendar',
+  'ledger',
   'bench',
   'stand-ins',
 ]
@@ -112,6 +113,7 @@ export default withNuxt(
   imports('cases', '**/playbook', '**/ranking', ...NO_MEDIA),
   imports('playbook', '**/ranking', ...NO_MEDIA),
   imports('ranking', ...NO_MEDIA),
+  imports('ledger', ...NO_MEDIA),
   imports('bench', '**/playbook', '**/ranking'),
   imports('archives', '**/playbook', '**/ranking', '**/volumes', '**/scanning'),
   imports('history', '**/cases', '**/playbook', '**/ranking', ...NO_MEDIA),

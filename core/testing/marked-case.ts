@@ -75,6 +75,7 @@ const FULL = {
       ended: at,
       results: [{ wanted: 'w1', back: 7, whole: 7 }],
       notes: [{ at, by, text: x }],
+      leftOut: { reason: x, by, at },
       safetyCopy: { isReadBack: true, place: x, items: 3 },
       note: x,
     },

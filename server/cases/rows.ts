@@ -11,6 +11,7 @@ import type { Handle } from '../db/history/keys'
 import { cases } from '../db/tables'
 import { indexCase, indexHappenings } from '../search/index-cases'
 import { notFound } from '../failure'
+import { keepInLedger } from './ledger-rows'
 
 export { historySince, type Happening } from '../db/history/entries'
 export type { Handle } from '../db/history/keys'
@@ -60,6 +61,7 @@ export function insertCase(handle: Handle, given: Case, happenings: readonly Hap
     .returning({ id: cases.id })
     .get()
   indexCase(handle, row.id, ofCase)
+  keepInLedger(handle, row.id, ofCase, writer.now)
   append(handle, placeOf(row.id, 1, writer), happenings)
   return { id: row.id, version: 1, case: ofCase }
 }
@@ -78,7 +80,10 @@ export function updateCase(
     .set({ version, ...columnsOf(after, writer.now) })
     .where(eq(cases.id, before.id))
     .run()
-  if (after !== before.case) indexCase(handle, before.id, after)
+  if (after !== before.case) {
+    indexCase(handle, before.id, after)
+    keepInLedger(handle, before.id, after, writer.now)
+  }
   append(handle, placeOf(before.id, version, writer), happenings)
   return { id: before.id, version, case: after }
 }

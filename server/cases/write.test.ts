@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { emptyCase } from '../../core/cases/shape/case'
 import { readCase, writeCase } from '../../core/cases/facts/exchange'
 import { MAX_NOTES, type RunReportInput } from '../../core/cases/shape/run'
-import { DAY_MS } from '../../core/cases/shape/moment'
+import { DAY_MS, isoOf } from '../../core/cases/shape/moment'
 import { defaultPlaybook } from '../../core/playbook/playbook'
 import { fullPlanOf } from '../../core/ranking/explain/plan'
 import { openDatabase, type Database } from '../db/open'
@@ -435,6 +435,8 @@ describe('case files', () => {
       ...stored.case,
       client: { ...stored.case.client, id: brought.case.client.id },
       with: null,
+      // The odds learn from this shop's own runs.
+      runs: [{ ...stored.case.runs[0], leftOut: { reason: 'ended in another shop', by: 'Jory', at: isoOf(now) } }],
     })
     expect(historySince(elsewhere, brought.id, 0)).toMatchObject([{ kind: 'imported', by: 'Jory' }])
     elsewhere.$client.close()

@@ -1,5 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import type { CaseLine } from '../../core/ledger/case-line'
+import type { RunOutcome } from '../../core/ranking/situation/evidence'
 import { ROLES } from '../../core/people/person'
 import { SECURITY_EVENTS } from '../../core/people/security-log'
 import { HISTORY_KINDS } from '../../core/cases/telling/history'
@@ -183,16 +185,66 @@ export const plans = sqliteTable(
   ],
 )
 
-/** What each ended run taught, for the odds. */
-export const outcomes = sqliteTable('outcomes', {
-  id: integer('id').primaryKey({ autoIncrement: true }),
-  caseId: integer('case_id')
-    .notNull()
-    .references(() => cases.id),
-  runId: text('run_id').notNull(),
-  at: text('at').notNull(),
-  body: text('body').notNull(),
-})
+/**
+ * Every ended run in figures, for the odds and the ledger; written with its case, and made again from the cases at any time. It
+ * says nothing about a client, so that it outlives the wiping of its case.
+ */
+export const endedRuns = sqliteTable(
+  'ended_runs',
+  {
+    caseId: integer('case_id')
+      .notNull()
+      .references(() => cases.id),
+    run: text('run').notNull(),
+    /** ms */
+    ended: integer('ended').notNull(),
+    /** what the odds learn from it; null where it decided nothing */
+    outcome: text('outcome', { mode: 'json' }).$type<RunOutcome>(),
+    kind: text('kind').notNull(),
+    platform: text('platform').notNull(),
+    device: text('device').notNull(),
+    type: text('type').notNull(),
+    loss: text('loss').notNull(),
+    by: text('by').notNull(),
+    cause: text('cause'),
+    chance: real('chance'),
+    share: real('share'),
+    place: integer('place'),
+    back: integer('back').notNull(),
+    whole: integer('whole').notNull(),
+    unverified: integer('unverified').notNull(),
+    /** minutes */
+    handsOn: real('hands_on').notNull(),
+    waiting: real('waiting').notNull(),
+    /** money */
+    spent: real('spent').notNull(),
+    charged: real('charged').notNull(),
+    leftOut: text('left_out'),
+    isTraining: integer('is_training', { mode: 'boolean' }).notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.caseId, table.run] }),
+    index('ended_runs_by_time').on(table.ended),
+    index('ended_runs_by_kind').on(table.kind, table.ended),
+  ],
+)
+
+/** Every case in figures, for the ledger; made in the same way. */
+export const caseLines = sqliteTable(
+  'case_lines',
+  {
+    caseId: integer('case_id')
+      .primaryKey()
+      .references(() => cases.id),
+    /** ms */
+    logged: integer('logged'),
+    state: text('state').notNull(),
+    /** ms: when it was ready for the client, since it was last on the bench */
+    done: integer('done'),
+    body: text('body', { mode: 'json' }).$type<CaseLine>().notNull(),
+  },
+  (table) => [index('case_lines_by_time').on(table.logged), index('case_lines_by_state').on(table.state)],
+)
 
 /** The simulated devices, accounts and computers, in their present state. */
 export const standIns = sqliteTable('stand_ins', {

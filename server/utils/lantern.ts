@@ -9,6 +9,7 @@ import { HashQueue, type HashOrder } from '../people/hash-queue'
 import { Tries } from '../people/tries'
 import { readPlaybook } from '../settings'
 import { adoptEarlierCases } from '../cases/adopt'
+import { fillLedger } from '../cases/ledger-rows'
 import { fillSearchIndex } from '../search/index-cases'
 import { contentsIn } from '../stand-ins/contents'
 import { StandInStore } from '../stand-ins/store'
@@ -56,6 +57,7 @@ function open(): Lantern {
   const database = openInspected(folder, migrations)
   adoptEarlierCases(database)
   fillSearchIndex(database)
+  fillLedger(database)
   const isDemo = process.env.LANTERN_DEMO === '1'
   return {
     database,

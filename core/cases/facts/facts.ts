@@ -26,6 +26,7 @@ const isList = (word: string | undefined): word is ListName => word !== undefine
 /** What is set as facts; all else of a case has other ways to change (moves, marks, runs, the hand-over). */
 const FACT_ROOTS = [
   'title',
+  'isTraining',
   'with',
   'client',
   'authority',

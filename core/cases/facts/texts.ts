@@ -73,6 +73,7 @@ export const CASE_TEXTS: readonly TextRule[] = [
     'override.reason': 'reason for the order of routes',
     'runs.*.title': 'run',
     'runs.*.notes.*.text': 'note of a run',
+    'runs.*.leftOut.reason': 'reason for leaving a run out of the odds',
     'runs.*.safetyCopy.place': 'place of a safety copy',
     'contacts.*.says': 'contact with the client',
     'freezes.*.says': 'stop of the case',

@@ -31,6 +31,8 @@ export const RunMark = z.union([
 ])
 export type RunMark = z.infer<typeof RunMark>
 export const RunMarkWrite = seen.extend({ mark: RunMark })
+/** Why the odds are not to learn from an ended run; null where they are to learn from it again. */
+export const RunLeftOut = seen.extend({ reason: name(400).nullable() })
 export const RunEnd = seen.extend({ report: RunReport })
 export const MoveWrite = seen.extend({
   to: z.enum(CASE_STATES),

@@ -39,6 +39,8 @@ export const Case = z.object({
   title: text(80).default(''),
   state: CaseState.prefault({}),
   logged: instant.nullable().default(null),
+  /** somebody practises on it: the odds and the ledger never count it */
+  isTraining: z.boolean().default(false),
   /** who has it on the bench, by sign-in name */
   with: text(80).nullable().default(null),
   client: Client.prefault({}),

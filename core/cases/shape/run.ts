@@ -80,6 +80,9 @@ export type RunCause = (typeof RUN_CAUSES)[number]
 /** Causes after which the same route can be tried again without any fact having changed. */
 export const isUndecided = (cause: RunCause | null): boolean => cause === 'out-of-time' || cause === 'client-stopped'
 
+/** That somebody left a run out of the odds, and why. */
+export const LeftOut = z.object({ reason: name(400), by: name(80), at: instant })
+
 /** One attempt at a route. */
 export const Run = z.object({
   id: partId,
@@ -116,9 +119,13 @@ export const Run = z.object({
       reach: z.record(z.string(), z.array(fraction).max(400)),
       /** the gates that were not known to be met */
       gates: z.array(z.string().max(60)).max(30).default([]),
+      /** its place in the order that was shown, from 1; null where it was not in it */
+      place: z.int().min(1).max(1000).nullable().default(null),
     })
     .nullable()
     .default(null),
+  /** why the odds do not learn from it, such as the wrong device; null where they do */
+  leftOut: LeftOut.nullable().default(null),
 })
 export type Run = z.infer<typeof Run>
 

@@ -18,6 +18,7 @@ export const HISTORY_KINDS = [
   'run-started',
   'run-ended',
   'run-sheet',
+  'run-left-out',
   'moved',
   'override',
   'bench',
@@ -54,6 +55,7 @@ const KIND_WORDS: Record<HistoryEntry['kind'], string> = {
   'run-started': 'started a run',
   'run-ended': 'ended a run',
   'run-sheet': 'worked through a run sheet',
+  'run-left-out': 'changed whether the odds count a run',
   moved: 'moved the case',
   override: 'changed the order of the routes',
   bench: 'worked at the bench',
@@ -75,6 +77,7 @@ export function historyWords(
   if (entry.kind === 'hold') return holdWords(entry.fact, is)
   if (entry.kind === 'run-started') return `started: ${String(is?.title ?? entry.fact)}`
   if (entry.kind === 'run-ended') return `ended: ${String(is?.title ?? entry.fact)}${backWords(is)}`
+  if (entry.kind === 'run-left-out') return leftOutWords(is, entry.fact)
   if (entry.kind === 'moved') return movedWords(is)
   if (entry.kind === 'override')
     return is ? `changed the order of the routes: ${String(is.reason)}` : 'restored the best order'
@@ -109,6 +112,11 @@ function backWords(run: Record<string, unknown> | null): string {
   return [`, ${back} back, ${whole} of them whole`, ...rest.filter(Boolean)].join(', ')
 }
 
+function leftOutWords(is: Record<string, unknown> | null, run: string): string {
+  const title = String(is?.title ?? run)
+  return is?.reason ? `left “${title}” out of the odds: ${String(is.reason)}` : `counted “${title}” in the odds again`
+}
+
 function movedWords(state: Record<string, unknown> | null): string {
   const name = String(state?.name) as keyof typeof STATE_WORDS
   const waiting = state?.waitingFor ? ` for ${String(state.waitingFor)}` : ''
@@ -119,6 +127,8 @@ function movedWords(state: Record<string, unknown> | null): string {
 const BY_ID: readonly Control['by'][] = ['parts', 'place', 'secret']
 
 function factWords(entry: Pick<HistoryEntry, 'fact' | 'was' | 'is'>, context: AnswerContext): string {
+  if (entry.fact === 'isTraining')
+    return entry.is === true ? 'marked it as training: it never counts in the odds' : 'it is no training any more'
   const [list, id, ...rest] = entry.fact.split('.')
   const isPart =
     (list === 'devices' || list === 'wanted' || list === 'copies' || list === 'secrets') &&

@@ -114,7 +114,7 @@ describe('what a run teaches', () => {
         ...ofCase,
         runs: [
           endedRun([{ wanted: 'w1', back, whole: back, unverified: 0 }], {
-            predicted: reach && { chance: 1, share: 1, reach: { w1: reach }, gates: ['bin-on'] },
+            predicted: reach && { chance: 1, share: 1, reach: { w1: reach }, gates: ['bin-on'], place: 1 },
           }),
         ],
       })[0]!
@@ -128,7 +128,7 @@ describe('what a run teaches', () => {
     const taught = (cause: RunCause, gates: string[] = ['bin-on', 'passcode']) =>
       outcomesOf({
         ...caseWith({ 'devices.d1': { kind: 'phone', platform: 'open-phone' } }),
-        runs: [endedRun([], { hasFailed: true, cause, predicted: { chance: 1, share: 1, reach: {}, gates } })],
+        runs: [endedRun([], { hasFailed: true, cause, predicted: { chance: 1, share: 1, reach: {}, gates, place: null } })],
       })
     // Nobody knows what it would have recovered.
     expect([taught('out-of-time'), taught('client-stopped')]).toEqual([[], []])

@@ -50,6 +50,12 @@ export function oddsOf(
   return rangeOf(learned)
 }
 
+/** The odds of a kind of route over all devices and types of data, after so many runs of which so much came back. */
+export function oddsAfter({ chance, weight }: RouteKind['prior'], runs: number, came: number): Estimate {
+  if (chance <= 0 || chance >= 1) return [chance, chance, chance]
+  return rangeOf(updated({ mean: chance, weight }, runs, came))
+}
+
 /** The chance that a gate of this kind is met while that is unknown, updated by outcomes. */
 export function gatePriorOf(kind: string, gate: string, prior: Estimate, evidence: Evidence): Estimate {
   const { runs, came } = gateTally(evidence, kind, gate)

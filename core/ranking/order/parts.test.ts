@@ -53,7 +53,7 @@ describe('the axis of a wanted set', () => {
     const begun = caseWith({ 'wanted.w1': { type: 'photos', count: 100, made: ago(30, 10) } })
     const reach = { w1: Array.from({ length: 20 }, (_, index) => (index < 10 ? 1 : 0)) }
     const run = endedRun([{ wanted: 'w1', back: 40, whole: 40, unverified: 0 }], {
-      predicted: { chance: 1, share: 0.5, reach, gates: [] },
+      predicted: { chance: 1, share: 0.5, reach, gates: [], place: null },
     })
     const missing = axesOf({ ...begun, runs: [run] }, weights)[0]!.slices.map((slice) => slice.missing)
     expect(missing.slice(0, 10).every((value) => Math.abs(value - 0.2) < 1e-9)).toBe(true)

@@ -89,10 +89,13 @@ export function gateTally({ gates }: Evidence, kind: string, gate: string): Tall
 
 /** What the ended runs of a case teach. Where time ran out or the client stopped it, nobody knows what it would have recovered. */
 export function outcomesOf(ofCase: Case): RunOutcome[] {
-  return ofCase.runs.filter((run) => run.ended !== null && !isUndecided(run.cause)).map((run) => outcomeOf(run, ofCase))
+  return ofCase.runs
+    .filter((run) => run.ended !== null && !isUndecided(run.cause))
+    .map((run) => outcomeOfRun(run, ofCase))
 }
 
-function outcomeOf(run: Run, ofCase: Case): RunOutcome {
+/** What one run of a case teaches, on which platform family and for which type of data. */
+export function outcomeOfRun(run: Run, ofCase: Case): RunOutcome {
   const copy = ofCase.copies.find((one) => one.id === run.copy)
   const source = run.option.slice(run.option.indexOf(':') + 1)
   const device = ofCase.devices.find((one) => one.id === source || one.id === copy?.device) ?? ofCase.devices[0] ?? null

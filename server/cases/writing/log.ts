@@ -6,6 +6,7 @@ import { renumberedCase } from '../../../core/exchange/renumbered'
 import type { Playbook } from '../../../core/playbook/playbook'
 import type { Database } from '../../db/open'
 import { invalid, refused } from '../../failure'
+import { fromElsewhere } from '../../../core/ledger/ended-run'
 import { withClientCard } from '../clients'
 import { nextCode } from '../codes'
 import { codeOfIdentity, insertCase, type Handle, type StoredCase, type Writer } from '../rows'
@@ -78,6 +79,7 @@ export function importInto(handle: Handle, read: Case, { playbook, writer, histo
     with: null,
     // The code of a case of the other shop says nothing here.
     returnOf: null,
+    runs: read.runs.map((run) => fromElsewhere(run, writer.by, iso(writer.now))),
     // Its dates count here anew, whatever was wiped of it elsewhere.
     wiping: Wiping.parse({}),
     logged: read.logged ?? iso(writer.now),

@@ -9,7 +9,7 @@ import { GATE_NAMES, opensNothing } from '../../../core/playbook/kinds/route-kin
 import { CONSENT, SAFETY, type PlanOption } from '../../../core/ranking/situation/plan-shape'
 import type { Database } from '../../db/open'
 import { Failure, invalid, refused } from '../../failure'
-import { keepOutcome, readEvidence } from '../evidence'
+import { readEvidence } from '../evidence'
 import { requireConsent } from '../consent'
 import { forgetSecretsOfRun } from '../secrets'
 import { readStored, updateCase, type Happening, type Writer } from '../rows'
@@ -56,7 +56,13 @@ export function startRun(
       by: writer.by,
       started: iso(writer.now),
       clock: startedClock('hands-on', writer.now),
-      predicted: { chance: option.chance[1], share: option.share[1], reach: option.reach, gates: openGates(option) },
+      predicted: {
+        chance: option.chance[1],
+        share: option.share[1],
+        reach: option.reach,
+        gates: openGates(option),
+        place: placeIn(before.case.override?.order ?? plan.order, option.id),
+      },
     }
     const atBench: CaseState =
       before.case.state.name === 'at-bench'
@@ -102,6 +108,12 @@ function refuseUnsafe(ofCase: Case, option: PlanOption, playbook: Playbook): voi
     throw refused('This erases the device: record the client’s consent first.')
 }
 
+/** The place of a route in an order, from 1; null where it is not in it. */
+function placeIn(order: readonly string[], option: string): number | null {
+  const at = order.indexOf(option)
+  return at < 0 ? null : at + 1
+}
+
 /** The gates that are not known to be met. */
 function openGates(option: PlanOption): string[] {
   const gates: readonly string[] = GATE_NAMES
@@ -130,7 +142,6 @@ export function endRun(
     const clock = run.clock && switched(run.clock, 'off', writer.now)
     const ended = { ...run, ...report, ...causeOf(report), clock, ended: iso(writer.now) }
     const after = Case.parse({ ...before.case, runs: before.case.runs.map((one) => (one.id === runId ? ended : one)) })
-    keepOutcome(handle, before.id, after, runId, ended.ended)
     forgetSecretsOfRun(handle, before.id, after, run)
     return written(
       updateCase(
@@ -141,6 +152,28 @@ export function endRun(
         writer,
       ),
     )
+  })
+}
+
+/** Leaves an ended run out of the odds, with a reason, or counts it again (null). */
+export function leaveOutRun(
+  database: Database,
+  code: string,
+  runId: string,
+  reason: string | null,
+  writer: Writer,
+): Written {
+  return writing(database, (handle) => {
+    const before = readStored(handle, code)
+    const run = before.case.runs.find((one) => one.id === runId)
+    if (!run) throw new Failure('not-found', 'There is no such run.')
+    if (run.ended === null) throw refused('This run is still open. Record its result first.')
+    if ((run.leftOut?.reason ?? null) === reason) return written(before)
+    const leftOut = reason === null ? null : { reason, by: writer.by, at: iso(writer.now) }
+    const runs = before.case.runs.map((one) => (one.id === runId ? { ...one, leftOut } : one))
+    const after = Case.parse({ ...before.case, runs })
+    const is = { title: run.title, reason }
+    return written(updateCase(handle, before, after, [{ kind: 'run-left-out', fact: runId, was: null, is }], writer))
   })
 }
 
