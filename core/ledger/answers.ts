@@ -24,7 +24,6 @@ export const TallyShape = z.object({
 })
 
 const DriftShape = z.object({ since: z.number(), runs: z.int(), came: z.number(), expected: z.number() })
-export type DriftShape = z.infer<typeof DriftShape>
 
 const Group = z.object({ key: z.string(), title: z.string(), tally: TallyShape })
 export type LedgerGroup = z.infer<typeof Group>
@@ -113,6 +112,7 @@ const RunLine = z.object({
 })
 export type RunLine = z.infer<typeof RunLine>
 export const RunsAnswer = z.object({ total: z.int(), runs: z.array(RunLine) })
+export type RunsAnswer = z.infer<typeof RunsAnswer>
 
 /** One case behind a figure. */
 export const CasesAnswer = z.object({
@@ -129,6 +129,7 @@ export const CasesAnswer = z.object({
     }),
   ),
 })
+export type CasesAnswer = z.infer<typeof CasesAnswer>
 
 /** What the shop’s runs taught about a kind of route. */
 const KindLearned = z.object({
@@ -146,8 +147,10 @@ const KindLearned = z.object({
 })
 export type KindLearned = z.infer<typeof KindLearned>
 export const LearnedAnswer = z.array(KindLearned)
+export type LearnedAnswer = z.infer<typeof LearnedAnswer>
 
 /** The same of one kind, with every run that the odds count, oldest first. */
 export const KindAnswer = KindLearned.extend({
   course: z.array(z.object({ at: z.number(), came: z.number(), odds: Range })),
 })
+export type KindAnswer = z.infer<typeof KindAnswer>

@@ -39,6 +39,16 @@ export interface CoursePoint {
   readonly odds: Estimate
 }
 
+/** The same without ranges, which take long to find: ms, and the odds after that run. */
+export function meansOf({ prior }: Pick<RouteKind, 'prior'>, lessons: readonly Lesson[]): [at: number, odds: number][] {
+  let [sum, weight] = [prior.chance * prior.weight, prior.weight]
+  return lessons.map(({ ended, came }) => {
+    sum += came
+    weight += 1
+    return [ended, sum / weight]
+  })
+}
+
 /** The course of one kind's odds, run by run. */
 export function courseOf({ prior }: Pick<RouteKind, 'prior'>, lessons: readonly Lesson[]): CoursePoint[] {
   let sum = 0

@@ -11,7 +11,7 @@ import type { Lesson } from './drift'
 import { cameOf, isCounted, type EndedRun } from './ended-run'
 import { hoursOf } from './hours'
 import { lampsOf, tenthOf, type Lamp } from './lamps'
-import { courseOf, learnedOf, thinned } from './learning'
+import { learnedOf, meansOf, thinned } from './learning'
 import { talliesBy, tallyOf } from './tally'
 
 export interface LedgerRun extends EndedRun {
@@ -123,12 +123,12 @@ function routeLine(
   const own = lessons.get(key) ?? []
   if (!kind) return { key, title: book.title(key), odds: null, course: [], drift: null }
   const { odds, drift } = learnedOf(kind, own)
-  const course = courseOf(kind, own).filter(({ at }) => at >= from)
+  const course = meansOf(kind, own).filter(([at]) => at >= from)
   return {
     key,
     title: book.title(key),
     odds,
-    course: thinned(course, COURSE_POINTS).map(({ at, odds: so }) => [at, so[1]]),
+    course: thinned(course, COURSE_POINTS),
     drift,
   }
 }

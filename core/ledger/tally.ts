@@ -40,25 +40,24 @@ const NOTHING: Tally = {
   charged: 0,
 }
 
-function withRun(so: Tally, run: EndedRun): Tally {
-  const end = endOf(run)
-  return {
-    ...so,
-    runs: so.runs + 1,
-    [end]: so[end] + 1,
-    came: so.came + (cameOf(run) ?? 0),
-    decided: so.decided + (end === 'undecided' ? 0 : 1),
-    back: so.back + run.back,
-    whole: so.whole + run.whole,
-    damaged: so.damaged + Math.max(0, run.back - run.whole - run.unverified),
-    handsOn: so.handsOn + run.handsOn,
-    waiting: so.waiting + run.waiting,
-    spent: so.spent + run.spent,
-    charged: so.charged + run.charged,
+export function tallyOf(runs: readonly EndedRun[]): Tally {
+  const sum: { -readonly [Key in keyof Tally]: Tally[Key] } = { ...NOTHING }
+  for (const run of runs) {
+    const end = endOf(run)
+    sum.runs++
+    sum[end]++
+    sum.came += cameOf(run) ?? 0
+    if (end !== 'undecided') sum.decided++
+    sum.back += run.back
+    sum.whole += run.whole
+    sum.damaged += Math.max(0, run.back - run.whole - run.unverified)
+    sum.handsOn += run.handsOn
+    sum.waiting += run.waiting
+    sum.spent += run.spent
+    sum.charged += run.charged
   }
+  return sum
 }
-
-export const tallyOf = (runs: readonly EndedRun[]): Tally => runs.reduce(withRun, NOTHING)
 
 /** A tally for each value that a run has, largest group first. */
 export function talliesBy(runs: readonly EndedRun[], of: (run: EndedRun) => string): [key: string, tally: Tally][] {

@@ -60,8 +60,15 @@ const SHIPPED = new Map(kinds.map((kind) => [kind.id, RouteKind.parse(kind)]))
 
 /** The title of a kind without the words of a case: "Photo bin on the device", "Bin of the cloud library". */
 export function genericTitle({ title, reads }: RouteKind): string {
-  const words = reads.from === 'copy' && reads.kinds[0] ? COPY_KIND_WORDS[reads.kinds[0]] : 'medium'
+  const words = reads.from === 'copy' && reads.kinds[0] ? COPY_KIND_WORDS[reads.kinds[0]] : mediumWords(reads)
   const copy = words.startsWith('somebody') ? words : `the ${words}`
   const said = title.replace('{device}', 'the device').replace('{copy}', copy)
   return said.charAt(0).toUpperCase() + said.slice(1)
+}
+
+/** What a scan reads, as far as its kind says: "card", "stick", "external disk", else "medium". */
+function mediumWords(reads: RouteKind['reads']): string {
+  if (reads.from !== 'storage' || typeof reads.media === 'boolean') return 'medium'
+  if (reads.media.length === 1 && (reads.media[0] === 'card' || reads.media[0] === 'stick')) return reads.media[0]
+  return reads.devices.length === 1 && reads.devices[0] === 'external-disk' ? 'external disk' : 'medium'
 }

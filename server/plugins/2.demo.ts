@@ -16,8 +16,22 @@ export default defineNitroPlugin(() => {
   lantern.ready = fill(lantern)
 })
 
-/** The demo's ledger: a year in which one kind of route brought less from the spring on. */
-const PAST_YEAR = { seed: 12, runs: 420, falls: { kind: 'stick-deep-scan', by: 0.3, after: 0.6 } } as const
+/** The demo's ledger: a year in which scans of sticks brought less from the summer on. */
+const PAST_YEAR = {
+  seed: 12,
+  runs: 420,
+  often: [
+    'gallery-bin',
+    'medium-deep-scan',
+    'backup-selective',
+    'device-photo-bin',
+    'cloud-library-bin',
+    'computer-bin',
+    'ask-sender',
+    'laboratory',
+  ],
+  falls: { kind: 'stick-deep-scan', by: 0.5, after: 0.45 },
+}
 
 async function fill({ isDemo, database, clock, standIns }: ReturnType<typeof useLantern>): Promise<void> {
   const isNew = isDemo && !hasOwner(database)

@@ -13,13 +13,14 @@ interface PastYear {
   readonly runs: number
   /** ms */
   readonly now: number
+  readonly often?: readonly string[]
   readonly falls?: Parameters<typeof simulatedYear>[0]['falls']
 }
 
 /** Fills the ledger with a simulated year of closed cases, each with its run. */
-export function fillPastYear(database: Database, { seed, runs, now, falls }: PastYear): void {
+export function fillPastYear(database: Database, { seed, runs, now, ...more }: PastYear): void {
   const random = chances(seed * 17 + 3)
-  const year = simulatedYear({ seed, runs, now, people: BENCH, falls })
+  const year = simulatedYear({ seed, runs, now, people: BENCH, ...more })
   writing(database, (handle) => {
     year.runs.forEach((run, at) => {
       const writer = { by: run.by, now: run.ended }

@@ -1,5 +1,5 @@
-import { PLATFORMS } from '../../core/cases/shape/device'
-import { LOSS_KINDS } from '../../core/cases/shape/loss'
+import type { Platform } from '../../core/cases/shape/device'
+import type { LossKind } from '../../core/cases/shape/loss'
 import { DAY_MS } from '../../core/cases/shape/moment'
 import type { EndedRun } from '../../core/ledger/ended-run'
 import type { RouteKind } from '../../core/playbook/kinds/route-kind'
@@ -22,6 +22,8 @@ interface Wish {
   readonly now: number
   /** who did the runs */
   readonly people: readonly string[]
+  /** kinds that are run most, the first of them more than the rest; others follow by chance */
+  readonly often?: readonly string[]
   /** a kind whose true odds fall by so much after this part of the year */
   readonly falls?: { readonly kind: string; readonly by: number; readonly after: number }
 }
@@ -33,13 +35,15 @@ const CLOSENESS = 24
 const BLOCK = 20
 
 /** A year of runs that ends now; the same seed gives the same year. */
-export function simulatedYear({ seed, runs: count, now, people, falls }: Wish): SimulatedYear {
+export function simulatedYear({ seed, runs: count, now, people, often = [], falls }: Wish): SimulatedYear {
   const random = chanceFrom(seed)
   const { kinds: all } = defaultPlaybook()
   const kinds = all.filter(({ prior }) => prior.chance > 0 && prior.chance < 1)
   const pick = <T>(list: readonly T[]) => list[Math.floor(random() * list.length)]!
   // A few kinds are run every day, most of them now and then.
-  const order = kinds.map((kind) => [random(), kind] as const).sort((one, other) => one[0] - other[0])
+  const order = kinds
+    .map((kind) => [often.includes(kind.id) ? often.indexOf(kind.id) - often.length : random(), kind] as const)
+    .sort((one, other) => one[0] - other[0])
   const weights = order.map(([, { id }], at) => (id === falls?.kind ? 1 / 3 : 1 / (at + 2)))
   const sum = weights.reduce((so, weight) => so + weight, 0)
   const truth = new Map<string, number>()
@@ -90,7 +94,7 @@ export function simulatedYear({ seed, runs: count, now, people, falls }: Wish): 
       platform,
       device: 'unknown',
       type,
-      loss: pick(LOSS_KINDS),
+      loss: pick(kind.losses ?? USUAL_LOSSES),
       by: pick(people),
       cause: isShut ? 'gate' : null,
       chance,
@@ -110,9 +114,20 @@ export function simulatedYear({ seed, runs: count, now, people, falls }: Wish): 
   return { runs, kinds }
 }
 
-function platformsOf({ reads }: RouteKind) {
-  return reads.from === 'device' && reads.platforms.length > 0 ? reads.platforms : PLATFORMS.slice(0, 4)
+const DESKTOPS: readonly Platform[] = ['desktop-pc', 'maker-desktop', 'unix-desktop']
+const PHONES: readonly Platform[] = ['closed-phone', 'open-phone']
+const OF_COMPUTERS: readonly string[] = ['computer-bin', 'versions', 'autosave']
+
+/** On which families of devices a kind is run. */
+function platformsOf({ reads, family }: RouteKind): readonly Platform[] {
+  if (reads.from === 'device' && reads.platforms.length > 0) return reads.platforms
+  if (reads.from !== 'storage') return OF_COMPUTERS.includes(family) ? DESKTOPS : PHONES
+  if (reads.devices.includes('camera')) return ['camera', 'removable']
+  if (reads.devices.includes('laptop')) return DESKTOPS
+  return reads.devices.includes('phone') ? PHONES : ['removable']
 }
+
+const USUAL_LOSSES: readonly LossKind[] = ['deleted-singly', 'deleted-in-bulk', 'deleted-in-bulk', 'deleted-past-bin']
 
 /** A draw from a Beta distribution, by two from Gamma distributions (G. Marsaglia and W. Tsang, ACM TOMS 26, 2000). */
 function betaFrom(random: () => number, alpha: number, beta: number): number {

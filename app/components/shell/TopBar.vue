@@ -32,6 +32,7 @@ watch(
 const places = computed(() => [
   { to: '/', words: 'Counter' },
   ...(session.may('work') ? [{ to: '/bench', words: 'Bench' }] : []),
+  ...(session.may('work') ? [{ to: '/ledger', words: 'Ledger' }] : []),
   { to: '/playbook', words: 'Playbook' },
   ...(session.may('people') ? [{ to: '/people', words: 'Staff' }] : []),
   ...(session.may('playbook') ? [{ to: '/settings', words: 'Settings' }] : []),

@@ -79,6 +79,7 @@ useHead({ title: () => title.value })
           >
             with attachments
           </a>
+          <TrainingMark />
           <SavingNote />
         </p>
       </div>

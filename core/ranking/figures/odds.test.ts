@@ -128,7 +128,9 @@ describe('what a run teaches', () => {
     const taught = (cause: RunCause, gates: string[] = ['bin-on', 'passcode']) =>
       outcomesOf({
         ...caseWith({ 'devices.d1': { kind: 'phone', platform: 'open-phone' } }),
-        runs: [endedRun([], { hasFailed: true, cause, predicted: { chance: 1, share: 1, reach: {}, gates, place: null } })],
+        runs: [
+          endedRun([], { hasFailed: true, cause, predicted: { chance: 1, share: 1, reach: {}, gates, place: null } }),
+        ],
       })
     // Nobody knows what it would have recovered.
     expect([taught('out-of-time'), taught('client-stopped')]).toEqual([[], []])

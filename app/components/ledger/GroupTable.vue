@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { type Grouping, type LedgerAnswer, type LedgerGroup, GROUPINGS } from '~~/core/ledger/answers'
+import type { LedgerFilter } from '~~/core/ledger/filter'
+
+/** The same runs grouped in another way, chosen by a word. */
+const props = defineProps<{ groups: LedgerAnswer['groups'] }>()
+const { to } = useLedgerFilter()
+const money = useMoney()
+const WORDS: Record<Grouping, string> = {
+  family: 'family of routes',
+  platform: 'device family',
+  device: 'kind of device',
+  type: 'kind of data',
+  loss: 'kind of loss',
+  by: 'technician',
+}
+const by = ref<Grouping>('family')
+const choices = computed(() =>
+  GROUPINGS.filter((one) => props.groups[one].length > 0).map((value) => ({ value, words: WORDS[value] })),
+)
+const behind = ({ key }: LedgerGroup, more: Partial<LedgerFilter> = {}) =>
+  to('/ledger/runs', { [by.value]: key, ...more })
+const perSuccess = ({ tally }: LedgerGroup, sum: number, words: (each: number) => string) =>
+  tally.worked === 0 ? '–' : words(sum / tally.worked)
+</script>
+
+<template>
+  <div class="flex items-baseline gap-2">
+    <h2 class="text-[19px]">By</h2>
+    <SentenceWord v-model="by" label="Grouped by" :choices="choices" />
+  </div>
+  <div class="overflow-x-auto">
+    <table class="mt-1 w-full text-left text-[14.5px]">
+      <thead class="text-[13px] text-soft">
+        <tr>
+          <th scope="col" class="font-normal">{{ WORDS[by] }}</th>
+          <th scope="col" class="font-normal">runs</th>
+          <th scope="col" class="font-normal">worked</th>
+          <th scope="col" class="font-normal">brought back</th>
+          <th scope="col" class="font-normal">items</th>
+          <th scope="col" class="font-normal">damaged</th>
+          <th scope="col" class="font-normal">hands-on</th>
+          <th scope="col" class="font-normal">each success</th>
+          <th scope="col" class="font-normal">spent</th>
+          <th scope="col" class="font-normal">each success</th>
+        </tr>
+      </thead>
+      <tbody class="figure text-[13px]">
+        <tr v-for="group in groups[by]" :key="group.key" class="h-[32px] border-t border-line">
+          <th scope="row" class="font-text text-[14.5px] font-normal">{{ group.title }}</th>
+          <td>
+            <NuxtLink :to="behind(group)" class="underline decoration-dotted">{{ group.tally.runs }}</NuxtLink>
+          </td>
+          <td>
+            <NuxtLink :to="behind(group, { end: 'worked' })" class="underline decoration-dotted">
+              {{ group.tally.worked }}
+            </NuxtLink>
+          </td>
+          <td>{{ group.tally.decided === 0 ? '–' : percent(group.tally.came / group.tally.decided) }}</td>
+          <td>{{ group.tally.back.toLocaleString('en-GB') }}</td>
+          <td>{{ group.tally.damaged.toLocaleString('en-GB') }}</td>
+          <td>{{ minutesWords(group.tally.handsOn) }}</td>
+          <td>{{ perSuccess(group, group.tally.handsOn, minutesWords) }}</td>
+          <td>{{ money(group.tally.spent) }}</td>
+          <td>{{ perSuccess(group, group.tally.spent, money) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
