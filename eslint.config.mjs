@@ -71,6 +71,7 @@ const SERVER_ROOMS = [
   'shelf',
   'steps',
   'handover',
+  'safekeeping',
   'afterwards',
   'exchange',
   'calendar',

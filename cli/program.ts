@@ -2,7 +2,7 @@ import { Command, CommanderError } from 'commander'
 import { planCommand } from './plan'
 import { rowsCommand } from './rows'
 import { scanCommand, type ScanWords } from './scan'
-import { verifyCommand } from './verify'
+import { verifyCommand } from '../disk/verify-shop'
 
 /** Exit code of `verify` for a history that does not fit. */
 export const BROKEN = 1

@@ -17,6 +17,7 @@ export default defineNuxtRouteMiddleware(async (to) => {
     return navigateTo({ path: '/sign-in', query: to.path === '/' ? {} : { to: to.fullPath } })
   if (session.person && to.path === '/sign-in') return navigateTo('/')
   if (to.path === '/settings' && !session.may('playbook')) return navigateTo('/')
+  if (to.path === '/health' && !session.may('people')) return navigateTo('/')
   if (to.path.startsWith('/ledger') && !session.may('work')) return navigateTo('/')
   // Counter staff work on the case, not at the bench.
   if (to.path.startsWith('/bench') && !session.may('work'))

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { WipeRecord } from '../../core/afterwards/record'
 import type { Handle } from '../db/history/keys'
 import { cases, wipes } from '../db/tables'
-import type { WipeLine } from './ledger'
+import type { WipeLine } from '../../disk/wipe-ledger'
 
 const Body = WipeRecord.omit({ id: true }).extend({
   isDone: z.boolean(),

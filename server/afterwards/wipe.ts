@@ -1,4 +1,5 @@
 import { setImmediate as turn } from 'node:timers/promises'
+import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { eq, sql } from 'drizzle-orm'
 import type { WipeRecord } from '../../core/afterwards/record'
@@ -24,6 +25,7 @@ import {
   secrets,
   shelfJobs,
 } from '../db/tables'
+import { backupPlace } from '../safekeeping/settings'
 import { refused } from '../failure'
 import { logFault } from '../log-fault'
 import { standStill } from '../handover/stand-still'
@@ -35,7 +37,7 @@ import { copying } from '../shelf/shelf'
 import { handingOut } from '../shelf/hand-out-state'
 import { caseFolder } from '../links/case-folders'
 import { heldFiles, heldRows, picturesOf, sheetsOf, sizeOfAll, unlinkAll } from './held'
-import { addToLedger, readLedger, type WipeLine } from './ledger'
+import { addToLedger, keepLedgerIn, readLedger, type WipeLine } from '../../disk/wipe-ledger'
 import { foldLog } from './fold-log'
 import { keepRecord, knownWipes, markDone, unfinished, type StoredRecord } from './records'
 
@@ -79,7 +81,16 @@ const pathsOf = (code: string, rows: readonly { file: string }[]) =>
   rows.map(({ file }) => join(caseFolder('attachments', code), file))
 
 function noteInLedger({ identity, code }: Case, part: WipedPart, at: string): void {
-  if (identity !== null) addToLedger(dataFolder(), { identity, code, part, at })
+  if (identity === null) return
+  addToLedger(dataFolder(), { identity, code, part, at })
+  const place = backupPlace(useLantern().database)
+  // Where the disk of the backups is not connected, the next backup brings the list up to date.
+  if (place !== null && existsSync(place))
+    try {
+      keepLedgerIn(dataFolder(), place)
+    } catch (error) {
+      logFault(error, code)
+    }
 }
 
 /** How the security log calls it: by the code of the case, never by a name. */
@@ -193,6 +204,15 @@ export async function settleWipes(): Promise<void> {
   for (const record of unfinished(database)) await finish(record).catch((error) => logFault(error, record.code))
   const inLedger = new Set(readLedger(dataFolder()).map(keyOf))
   for (const line of knownWipes(database)) if (!inLedger.has(keyOf(line))) addToLedger(dataFolder(), line)
+}
+
+/** How many wipes of the list have not been done in this database. */
+export function wipesLeft(): number {
+  const { database } = useLantern()
+  const done = new Set(knownWipes(database).map(keyOf))
+  return readLedger(dataFolder()).filter(
+    (line) => !done.has(keyOf(line)) && codeOfIdentity(database, line.identity) !== null,
+  ).length
 }
 
 /** Before the shop opens: wipes that a database from an older backup does not know are done again, and others finished. */

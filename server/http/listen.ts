@@ -11,17 +11,21 @@ const LONGEST_END_MS = 30_000
 for (const kind of ['unhandledRejection', 'uncaughtException'] as const)
   process.on(kind, (error: unknown) => logFault(error, `[${kind}]`))
 const nitroApp = useNitroApp()
-const doors = openDoors(toNodeListener(nitroApp.h3App)).catch((error: Error) => {
-  console.error(`✖ ${error.message}`)
-  process.exit(1)
-})
+// A shop that was just put back from a backup is only settled (plugins/2.wipes.ts), and does not open.
+const doors =
+  process.env.LANTERN_SETTLE === '1'
+    ? null
+    : openDoors(toNodeListener(nitroApp.h3App)).catch((error: Error) => {
+        console.error(`✖ ${error.message}`)
+        process.exit(1)
+      })
 
 let isEnding = false
 async function end(): Promise<void> {
   if (isEnding) return
   isEnding = true
   setTimeout(() => process.exit(1), LONGEST_END_MS).unref()
-  await (await doors).close(GRACE_MS)
+  await (await doors)?.close(GRACE_MS)
   await nitroApp.hooks.callHook('close')
   process.exit(0)
 }

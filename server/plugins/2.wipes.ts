@@ -1,5 +1,5 @@
 import { wipeDue } from '../afterwards/due'
-import { repeatWipes } from '../afterwards/wipe'
+import { repeatWipes, wipesLeft } from '../afterwards/wipe'
 import { logFault } from '../log-fault'
 
 const EVERY_MS = 60_000
@@ -8,6 +8,12 @@ const EVERY_MS = 60_000
 export default defineNitroPlugin((nitro) => {
   const lantern = useLantern()
   lantern.ready = lantern.ready.then(repeatWipes)
+  if (process.env.LANTERN_SETTLE === '1')
+    void lantern.ready.then(async () => {
+      const left = wipesLeft()
+      await nitro.hooks.callHook('close')
+      process.exit(left === 0 ? 0 : 1)
+    })
   let isBusy = false
   const timer = setInterval(() => {
     if (isBusy || !lantern.database.$client.open) return

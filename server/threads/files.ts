@@ -12,6 +12,7 @@ export const JOBS = {
   'hash-passwords': 'people',
   'make-pdf': 'handover',
   'read-bundle': 'exchange',
+  'keep-safe': 'safekeeping',
 } as const
 export type JobName = keyof typeof JOBS
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import HeartPulse from 'lucide-vue-next/dist/esm/icons/heart-pulse.js'
 import Hourglass from 'lucide-vue-next/dist/esm/icons/hourglass.js'
 import KeyRound from 'lucide-vue-next/dist/esm/icons/key-round.js'
 import UserRound from 'lucide-vue-next/dist/esm/icons/user-round.js'
@@ -118,6 +119,12 @@ useEventListener('keydown', (event) => {
           <NuxtLink to="/afterwards" class="menu-line" :class="{ 'bg-chosen': active }">
             <Hourglass :size="16" aria-hidden="true" />
             Kept and wiped
+          </NuxtLink>
+        </MenuItem>
+        <MenuItem v-if="session.may('people')" v-slot="{ active }">
+          <NuxtLink to="/health" class="menu-line" :class="{ 'bg-chosen': active }">
+            <HeartPulse :size="16" aria-hidden="true" />
+            Backups and health
           </NuxtLink>
         </MenuItem>
         <MenuItem v-slot="{ active }">

@@ -2,8 +2,8 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { printedHead, verifyChain } from '../core/history/chain'
-import { chainEntries, codeOfCase, entriesWritten } from '../disk/shop-history'
-import { readShopKeys, SHOP_KEY } from '../disk/shop-key'
+import { chainEntries, codeOfCase, entriesWritten } from './shop-history'
+import { readShopKeys, SHOP_KEY } from './shop-key'
 
 /** What the check of a shop's history came to: it fits, it does not, or it could not be checked. */
 export type VerifyOutcome = { readonly fits: string } | { readonly broken: string } | { readonly faults: string }

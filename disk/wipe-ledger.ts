@@ -1,8 +1,8 @@
 import { closeSync, existsSync, fsyncSync, openSync, readFileSync, writeSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
-import { WIPED_PARTS } from '../../core/cases/shape/wiping'
-import { instant } from '../../core/cases/shape/moment'
+import { WIPED_PARTS } from '../core/cases/shape/wiping'
+import { instant } from '../core/cases/shape/moment'
 
 /**
  * The list of wipes beside the database: a database put back from an older backup does not know them, and they are done again
@@ -38,4 +38,14 @@ export function addToLedger(folder: string, line: WipeLine): void {
   } finally {
     closeSync(file)
   }
+}
+
+/**
+ * Copies the list of wipes to where the backups are, so that a shop put back from one of them on another machine knows the wipes that
+ * were done since. Lines that only the copy has stay: they are of a shop that was put back here.
+ */
+export function keepLedgerIn(folder: string, place: string): void {
+  const own = readLedger(folder)
+  const there = new Set(readLedger(place).map((line) => JSON.stringify(line)))
+  for (const line of own) if (!there.has(JSON.stringify(line))) addToLedger(place, line)
 }

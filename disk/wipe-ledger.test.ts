@@ -2,7 +2,7 @@ import { appendFileSync, mkdtempSync, rmSync, statSync, writeFileSync } from 'no
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, beforeEach, expect, it } from 'vitest'
-import { addToLedger, readLedger, WIPE_LEDGER } from './ledger'
+import { addToLedger, readLedger, WIPE_LEDGER } from './wipe-ledger'
 
 let folder: string
 beforeEach(() => void (folder = mkdtempSync(join(tmpdir(), 'lantern-ledger-'))))
