@@ -76,6 +76,7 @@ const SERVER_ROOMS = [
   'exchange',
   'calendar',
   'ledger',
+  'playbook',
   'bench',
   'stand-ins',
 ]

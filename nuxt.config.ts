@@ -43,6 +43,7 @@ export default defineNuxtConfig({
       nitro.hooks.hook('compiled', () => {
         const beside = (name: string) => join(nitro.options.output.serverDir, name)
         cpSync('server/db/migrations', beside('migrations'), { recursive: true })
+        cpSync('core/ranking/worked', beside('worked'), { recursive: true, filter: (path) => !/\.ts$/.test(path) })
         cpSync('node_modules/pdfmake/fonts/Roboto', beside('fonts'), { recursive: true })
         cpSync('stand-ins/content/clips', beside('clips'), { recursive: true })
         cpSync('stand-ins/media/images', beside('media'), {

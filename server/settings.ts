@@ -1,10 +1,8 @@
 import { defaultPlaybook, Playbook } from '../core/playbook/playbook'
 import { DEFAULT_IDLE_MINUTES } from '../core/people/session'
-import { amended, type Amendment } from '../core/playbook/amending'
 import { upToDate } from '../core/playbook/up-to-date'
 import type { Database } from './db/open'
 import { keepSetting, readSetting } from './db/setting'
-import { invalid } from './failure'
 
 const PLAYBOOK_KEY = 'playbook'
 const REVISION_KEY = 'playbook-revision'
@@ -26,16 +24,6 @@ export function writePlaybook(database: Database, playbook: Playbook): void {
   database.transaction((transaction) => {
     keepSetting(transaction, PLAYBOOK_KEY, JSON.stringify(playbook))
     keepSetting(transaction, REVISION_KEY, String(playbookRevision(database) + 1))
-  })
-}
-
-/** Changes one thing of the shop's playbook and returns the whole; throws a Failure where it is invalid. */
-export function amendPlaybook(database: Database, amendment: Amendment): Playbook {
-  return database.transaction(() => {
-    const done = amended(readPlaybook(database), amendment)
-    if (!done.ok) throw invalid([done.fault])
-    writePlaybook(database, done.playbook)
-    return done.playbook
   })
 }
 

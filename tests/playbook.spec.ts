@@ -1,4 +1,4 @@
-import { expect, signIn, test } from './support/shop'
+import { expect, expectAccessible, signIn, test } from './support/shop'
 
 test('the owner changes how long a bin keeps things, and every open case is planned with it', async ({
   page,
@@ -24,14 +24,26 @@ test('the owner changes how long a bin keeps things, and every open case is plan
   await least.fill('3')
   await least.press('Enter')
   await expect(desk.getByText('The minimum is greater than the maximum.')).toBeHidden()
-  await expect(desk.getByText('Gallery bin on the device: 3 to 4 days from now on.')).toBeVisible()
+  await expect(desk.getByText('Gallery bin on the device: 3 to 4 days in the draft.')).toBeVisible()
+
+  // Before it is taken over, the plans that it would change are listed, and nothing has changed.
+  await expect(desk.getByTestId('draft')).toContainText('Gallery bin on the device')
+  await desk.getByTestId('try-draft').click()
+  await expect(desk.getByTestId('trial')).toContainText('SL-0012', { timeout: 90_000 })
+  await expect(desk.getByTestId('contradiction').first()).toBeVisible()
+  await expectAccessible(desk)
+  await expect(bin).toContainText('Gallery bin')
+  await desk.getByTestId('draft-reason').fill('the new system keeps them for four days')
+  await desk.getByTestId('take-draft').click()
+  await expect(desk.getByTestId('draft')).toBeHidden()
 
   // The open page is notified, and the server recomputes its caches.
   await expect(bin).not.toContainText('Gallery bin', { timeout: 15_000 })
   const kept = await (await page.request.get('/api/cases/SL-0012/plan')).json()
   expect(kept.plan.order).not.toContain('gallery-bin:d1')
 
-  await desk.getByRole('button', { name: 'Gallery bin on the device: reset to 29 to 31 days' }).click()
+  await expect(desk.getByTestId('version').first()).toContainText('the new system keeps them for four days')
+  await desk.getByRole('button', { name: 'Go back to: before the first change' }).click()
   await expect(most).toHaveValue('31')
   await expect(least).toHaveValue('29')
   await expect(bin).toHaveText(before!, { timeout: 15_000 })
@@ -70,7 +82,7 @@ test('a maker that is put into the table fills in the log, and is taken out agai
 test('a technician reads the playbook and cannot change it', async ({ bench: page }) => {
   await page.goto('/playbook')
   await expect(page.getByText('Only the owner can change them.')).toBeVisible()
-  await expect(page.getByRole('listitem').filter({ hasText: 'Gallery bin on the device' })).toContainText(
+  await expect(page.getByRole('listitem').filter({ hasText: 'Gallery bin on the device' }).first()).toContainText(
     '29 to 31 days',
   )
   await expect(page.getByRole('main').getByRole('textbox')).toHaveCount(0)
@@ -97,4 +109,44 @@ test('what a minute weighs is changed, and a weight that cannot be is refused', 
   await expect(page.getByText('A minute of hands-on work: 1.5 from now on.')).toBeVisible()
   await page.reload()
   await expect(minute).toHaveValue('1.5')
+})
+
+test('a run sheet is edited as text and by dragging, a faulty kind is refused in words, and a kind of one’s own comes and goes', async ({
+  page,
+}) => {
+  await signIn(page.request, 'ottilie')
+  await page.goto('/playbook')
+  await page.getByRole('link', { name: 'Photo bin on the device' }).click()
+  const steps = page.getByTestId('step')
+  const second = (await steps.nth(1).locator('span').last().textContent())!
+  await page.getByRole('button', { name: 'Move step 2: arrow up or down' }).press('ArrowUp')
+  await expect(steps.first()).toContainText(second)
+  await expectAccessible(page)
+
+  const chance = page.getByLabel('Chance that it works, 0 to 1')
+  await chance.fill('1.4')
+  await page.getByTestId('keep-kind').click()
+  await expect(page.getByTestId('faults')).toContainText('prior.chance')
+  await chance.fill('0.8')
+  await page.getByTestId('keep-kind').click()
+  await expect(page.getByText('Kept in the draft.')).toBeVisible()
+  await expect(page.getByTestId('faults')).toBeHidden()
+  await page.getByRole('button', { name: 'Copy as a kind of our own' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Photo bin on the device (ours)')
+  await page.getByRole('link', { name: 'To the draft' }).click()
+  await expect(page.getByTestId('draft')).toContainText('Photo bin on the device (ours)')
+
+  const file = await (await page.request.get('/api/playbook/file')).json()
+  expect(file.kinds.find(({ id }: { id: string }) => id === 'device-photo-bin').prior.chance).not.toBe(0.8)
+  await page.getByTestId('drop-draft').click()
+  await expect(page.getByTestId('draft')).toBeHidden()
+  file.kinds[0].says = 'Said otherwise in another shop.'
+  await page.getByTestId('import-playbook').setInputFiles({
+    name: 'playbook.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify(file)),
+  })
+  await expect(page.getByTestId('draft')).toBeVisible()
+  const faulty = await page.request.post('/api/playbook/file', { data: { ...file, kinds: [{ id: 'Bad id' }] } })
+  expect([faulty.status(), (await faulty.json()).fields.length > 0]).toEqual([400, true])
 })

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { faultsOf, type Fault } from '../cases/shape/faults'
+import { withDraft } from './draft'
 import { KnownModel } from './models'
 import { PERIOD_NAMES, withPeriod } from './periods'
 import type { Playbook } from './playbook'
@@ -44,7 +45,7 @@ function withKindsPeriod(playbook: Playbook, asked: Extract<Amendment, { what: '
   const kind = playbook.kinds.find((one) => one.id === asked.kind)
   const changed = kind ? withPeriod(kind, asked.which, asked.period) : null
   if (!changed) return wrong('kind', 'has no such period')
-  return { ok: true, playbook: { ...playbook, kinds: playbook.kinds.map((one) => (one === kind ? changed : one)) } }
+  return { ok: true, playbook: withDraft(playbook, { kinds: [changed], removed: [], settled: [] }) }
 }
 
 function withWeight(playbook: Playbook, { which, is }: Extract<Amendment, { what: 'weight' }>): Amended {

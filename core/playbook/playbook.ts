@@ -15,6 +15,8 @@ export const Playbook = z.object({
     .max(200)
     .refine((list) => new Set(list.map((kind) => kind.id)).size === list.length, 'two kinds have the same id')
     .default(() => kinds.map((kind) => RouteKind.parse(kind))),
+  /** shipped kinds that the shop has changed, as they were shipped then: a later version is merged by field */
+  bases: z.array(RouteKind).max(200).default([]),
 })
 export type Playbook = z.infer<typeof Playbook>
 

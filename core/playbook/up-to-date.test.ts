@@ -10,6 +10,7 @@ it('a playbook stored before a kind of route came keeps its periods and gets the
   const own = { ...done.playbook.kinds[0]!, id: 'our-own-way', title: 'Our own way' }
   const stored = {
     ...done.playbook,
+    bases: [],
     kinds: [
       ...done.playbook.kinds.filter(({ id }) => id !== 'other-device').map((kind) => ({ ...kind, says: 'Old words.' })),
       own,

@@ -246,6 +246,16 @@ export const caseLines = sqliteTable(
   (table) => [index('case_lines_by_time').on(table.logged), index('case_lines_by_state').on(table.state)],
 )
 
+/** The playbook as it was after each change to its routes and weights: who made it, when and why. */
+export const playbookVersions = sqliteTable('playbook_versions', {
+  id: integer('id').primaryKey({ autoIncrement: true }),
+  at: text('at').notNull(),
+  by: text('by').notNull(),
+  reason: text('reason').notNull(),
+  /** the whole playbook, compressed */
+  body: blob('body', { mode: 'buffer' }).notNull(),
+})
+
 /** The simulated devices, accounts and computers, in their present state. */
 export const standIns = sqliteTable('stand_ins', {
   id: text('id').primaryKey(),

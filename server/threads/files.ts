@@ -13,6 +13,7 @@ export const JOBS = {
   'make-pdf': 'handover',
   'read-bundle': 'exchange',
   'keep-safe': 'safekeeping',
+  'try-playbook': 'playbook',
 } as const
 export type JobName = keyof typeof JOBS
 

@@ -4,7 +4,7 @@ import type { Period } from '~~/core/cases/shape/period'
 
 /** One period of the playbook, edited in place. */
 const props = defineProps<{ kept: KeptPeriod; isMine: boolean }>()
-const playbooks = usePlaybookStore()
+const drafts = useDraftStore()
 const { send, problem } = useSending()
 const wrong = ref<string | null>(null)
 /** typed, but not saved yet because the other end must follow */
@@ -26,10 +26,10 @@ async function keep(part: Partial<Period>) {
   wrong.value = faultIn(period)
   if (wrong.value !== null) return
   const { kind, which, title } = props.kept
-  const done = await send(() => playbooks.amend({ what: 'period', kind, which, period }))
+  const done = await send(() => drafts.change({ what: 'period', kind, which, period }))
   if (!done) return
   typed.value = {}
-  tellDone(`${title}: ${rangeWords(period)} from now on.`)
+  tellDone(`${title}: ${rangeWords(period)} in the draft.`)
 }
 
 function undo() {

@@ -3,11 +3,13 @@ import { periodsOf, type KeptPeriod, type PeriodName } from '~~/core/playbook/pe
 
 const session = useSessionStore()
 const playbooks = usePlaybookStore()
+const drafts = useDraftStore()
 const trouble = ref<string | null>(null)
 async function load() {
   trouble.value = null
   try {
     await playbooks.need()
+    if (session.may('playbook')) await drafts.load()
   } catch (error) {
     trouble.value = failureWords(error)
   }
@@ -31,7 +33,7 @@ const GROUPS: readonly { which: PeriodName; title: string; says: string }[] = [
     says: 'Counted from the loss to the day of the backup: within it the bin still held the items.',
   },
 ]
-const periods = computed(() => (playbooks.playbook ? periodsOf(playbooks.playbook) : []))
+const periods = computed(() => (drafts.drafted ? periodsOf(drafts.drafted) : []))
 const groups = computed(() =>
   GROUPS.map((group) => ({ ...group, periods: periods.value.filter(({ which }) => which === group.which) })).filter(
     (group) => group.periods.length > 0,
@@ -43,17 +45,19 @@ useHead({ title: 'Playbook' })
 </script>
 
 <template>
+  <div v-if="trouble" class="p-10"><ErrorNote :words="trouble" @again="load" /></div>
   <div
-    v-if="playbooks.playbook"
+    v-else-if="playbooks.playbook"
     class="mx-auto grid max-w-[1320px] gap-x-14 gap-y-10 px-6 py-6 desk:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] desk:px-8"
   >
+    <DraftBar v-if="isMine && drafts.draft" class="desk:col-span-2" />
     <section aria-labelledby="periods">
       <NuxtLink to="/compare" class="quiet-action mb-4" data-test="to-compare">Compare routes</NuxtLink>
       <h1 id="periods" class="text-[26px]">How long things are kept</h1>
       <p class="mt-1 max-w-[62ch] text-soft">
         {{
           isMine
-            ? 'Change a period when an account or device turns out to keep things longer or shorter. The plans of open cases are updated.'
+            ? 'Change a period when an account or device turns out to keep things longer or shorter. It goes into a draft, which shows the plans that it would change.'
             : 'The periods used in plans. Only the owner can change them.'
         }}
       </p>
@@ -68,6 +72,9 @@ useHead({ title: 'Playbook' })
     <div>
       <ModelTable :models="playbooks.playbook.shop.models" :is-mine="isMine" />
       <WeightLines class="mt-10" :shop="playbooks.playbook.shop" :is-mine="isMine" />
+      <VersionList v-if="isMine" class="mt-10" />
+      <PlaybookFile v-if="isMine" class="mt-6" />
     </div>
+    <RouteList class="desk:col-span-2" />
   </div>
 </template>
