@@ -127,6 +127,7 @@ useHead({ title: 'Settings' })
       </section>
     </div>
     <div>
+      <HoursLine :hours="shop.hours" class="mb-6" />
       <section aria-labelledby="periods">
         <h2 id="periods" class="mb-1 text-[19px]">Tax and periods</h2>
         <SettingLine

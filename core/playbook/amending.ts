@@ -5,7 +5,7 @@ import { KnownModel } from './models'
 import { PERIOD_NAMES, withPeriod } from './periods'
 import type { Playbook } from './playbook'
 import { Period } from '../cases/shape/period'
-import { Shop, Weights } from './shop'
+import { Hours, Shop, Weights } from './shop'
 import { ShopPapers } from './shop-papers'
 
 /** What of a shop is set by itself. */
@@ -23,6 +23,10 @@ export const Amendment = z.discriminatedUnion('what', [
   }),
   z.object({ what: z.literal('setting'), which: z.enum(SHOP_SETTINGS), is: z.string().max(200) }),
   z.object({ what: z.literal('papers'), which: ShopPapers.keyof(), is: z.unknown() }),
+  /** the opening hours by day, Monday first */
+  z.object({ what: z.literal('hours'), is: Hours }),
+  /** the whole table of makers and models, as it comes from a list */
+  z.object({ what: z.literal('models'), models: z.array(KnownModel).max(2000) }),
   z.object({ what: z.literal('forget-model'), make: z.string().max(80) }),
 ])
 export type Amendment = z.infer<typeof Amendment>
@@ -36,6 +40,8 @@ export function amended(playbook: Playbook, amendment: Amendment): Amended {
   if (amendment.what === 'model') return withModel(playbook, amendment)
   if (amendment.what === 'setting') return withSetting(playbook, amendment)
   if (amendment.what === 'papers') return withPapers(playbook, amendment)
+  if (amendment.what === 'hours') return withShop(playbook, { hours: amendment.is })
+  if (amendment.what === 'models') return withModels(playbook, amendment.models)
   const models = playbook.shop.models.filter(({ make }) => !isSame(make, amendment.make))
   if (models.length === playbook.shop.models.length) return wrong('make', 'is no longer in the table')
   return withShop(playbook, { models })
@@ -74,6 +80,12 @@ function withModel(playbook: Playbook, { instead, model }: Extract<Amendment, { 
   if (others.length >= MAX_MODELS) return wrong('model', `would be more than ${MAX_MODELS} entries`)
   const sorted = [...others, model].sort((one, other) => one.make.localeCompare(other.make, 'en'))
   return withShop(playbook, { models: sorted })
+}
+
+function withModels(playbook: Playbook, given: readonly KnownModel[]): Amended {
+  const twice = given.find(({ make }, at) => given.findIndex((other) => isSame(other.make, make)) !== at)
+  if (twice) return wrong('models', `name ${twice.make} twice`)
+  return withShop(playbook, { models: given.toSorted((one, other) => one.make.localeCompare(other.make, 'en')) })
 }
 
 /** As many as the schema of the shop takes. */

@@ -15,3 +15,10 @@ export const ENCRYPTION_WORDS: Record<NonNullable<KnownModel['encryption']>, str
   'whole-device': 'encrypted whole',
   'per-file': 'encrypted by file',
 }
+
+/** When a device erases what was freed, as people say it. */
+export const DISCARD_WORDS: Record<NonNullable<KnownModel['discard']>, string> = {
+  'at-once': 'erases freed blocks at once',
+  'by-timer': 'erases freed blocks by a timer',
+  off: 'never erases freed blocks',
+}

@@ -13,6 +13,8 @@ export const KnownModel = z.object({
   platform: z.enum(PLATFORMS).optional(),
   storage: z.enum(STORAGE_KINDS).optional(),
   encryption: z.enum(['none', 'whole-device', 'per-file']).optional(),
+  /** when freed blocks are erased */
+  discard: z.enum(['at-once', 'by-timer', 'off']).optional(),
 })
 export type KnownModel = z.infer<typeof KnownModel>
 
@@ -36,6 +38,7 @@ export function guessesFrom(models: readonly KnownModel[], ofCase: Case, deviceI
     [`${path}.platform`, model.platform],
     [`${path}.storage.kind`, model.storage],
     [`${path}.storage.encryption`, model.encryption],
+    [`${path}.storage.discard`, model.discard],
   ]
   return guesses.flatMap(([fact, is]) => {
     const now = factAt(ofCase, fact) ?? UNKNOWN

@@ -32,7 +32,8 @@ const openDay = z
   .nullable()
 
 /** Opening hours by day, Monday first; null is closed. */
-const Hours = z.tuple([openDay, openDay, openDay, openDay, openDay, openDay, openDay])
+export const Hours = z.tuple([openDay, openDay, openDay, openDay, openDay, openDay, openDay])
+export type Hours = z.infer<typeof Hours>
 
 const weekday = { from: '09:00', to: '17:30' }
 
@@ -51,3 +52,7 @@ export const Shop = z.object({
   models: z.array(KnownModel).max(2000).default([]),
 })
 export type Shop = z.infer<typeof Shop>
+
+/** What a new shop says of itself at its first start. */
+export const ShopStart = Shop.pick({ name: true, zone: true, currency: true, hours: true })
+export type ShopStart = z.infer<typeof ShopStart>

@@ -72,7 +72,7 @@ function triedOnWorked(before: Playbook, after: Playbook): Pick<TrialAnswer, 'wo
     if (says.length === 0) return []
     const was = plan(before)
     const already = contradictions(one, was)
-    const own = says.filter((sentence) => !already.includes(sentence))
+    const own = [...new Set(says)].filter((sentence) => !already.includes(sentence))
     if (own.length === 0) return []
     return [{ ...effectOf(planChanges(was, is)), name: one.name, about: one.because, says: own }]
   })

@@ -141,6 +141,12 @@ function ask(hold: PlanHold) {
 .hold.is-needed {
   box-shadow: inset 3px 0 0 var(--russet);
 }
+@media (pointer: coarse) {
+  .hold,
+  .hold .waive {
+    min-height: 44px;
+  }
+}
 .waive {
   align-self: flex-start;
   min-height: 22px;

@@ -141,6 +141,50 @@ td {
 .case-line:focus-within {
   background: var(--chosen);
 }
+/* On a phone each case is a card: who, until when, and what comes next. */
+@media (max-width: 640px) {
+  table,
+  tbody {
+    display: block;
+  }
+  thead {
+    display: none;
+  }
+  .case-line {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 2px 12px;
+    padding: 9px 10px;
+  }
+  td {
+    height: auto;
+    padding: 0;
+  }
+  td:nth-child(1) {
+    grid-area: 3 / 1;
+  }
+  td:nth-child(2) {
+    grid-area: 1 / 1;
+    font-size: 17px;
+  }
+  td:nth-child(4) {
+    grid-area: 2 / 1 / 2 / 3;
+    white-space: normal;
+  }
+  td:nth-child(5) {
+    grid-area: 3 / 2;
+  }
+  td:nth-child(7) {
+    grid-area: 1 / 2;
+    align-self: center;
+  }
+  .case-line.is-next td:first-child {
+    box-shadow: none;
+  }
+  .case-line.is-next {
+    box-shadow: inset 4px 0 0 var(--russet);
+  }
+}
 /* The whole line opens the case. */
 .row-link::after {
   content: '';

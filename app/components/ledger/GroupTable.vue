@@ -30,7 +30,7 @@ const perSuccess = ({ tally }: LedgerGroup, sum: number, words: (each: number) =
     <SentenceWord v-model="by" label="Grouped by" :choices="choices" />
   </div>
   <div class="overflow-x-auto">
-    <table class="mt-1 w-full text-left text-[14.5px]">
+    <table class="mt-1 w-full min-w-[760px] text-left text-[14.5px]">
       <thead class="text-[13px] text-soft">
         <tr>
           <th scope="col" class="font-normal">{{ WORDS[by] }}</th>

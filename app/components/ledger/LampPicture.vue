@@ -25,6 +25,8 @@ const lamps = computed(() =>
     low: y(lamp.bracket[0]),
     high: y(lamp.bracket[1]),
     range: `${lamp.tenth * 10}–${lamp.tenth * 10 + 10}`,
+    // Narrow, only where each begins.
+    label: step.value < 46 ? `${lamp.tenth * 10}` : `${lamp.tenth * 10}–${lamp.tenth * 10 + 10}`,
     says: says(lamp),
   })),
 )
@@ -45,7 +47,7 @@ const open = (tenth: number) => navigateTo(to('/ledger/runs', { tenth }))
           <text :x="LEFT - 8" :y="y(at) + 4" text-anchor="end" class="axis">{{ at * 100 }}%</text>
         </g>
         <text v-for="lamp in lamps" :key="lamp.tenth" :x="lamp.x" :y="FLOOR + 20" text-anchor="middle" class="axis">
-          {{ lamp.range }}
+          {{ lamp.label }}
         </text>
         <text
           v-for="lamp in lamps"

@@ -20,7 +20,7 @@ const figure = (amount: number) => (Math.round(amount * 10) / 10).toLocaleString
 </script>
 
 <template>
-  <table class="w-full text-left text-[15px]">
+  <table class="w-full min-w-[560px] text-left text-[15px]">
     <thead class="text-[13px] text-soft">
       <tr>
         <th scope="col" class="font-normal">route</th>

@@ -15,7 +15,7 @@ const titleOf = (id: string) => {
 }
 const titles = computed(() => [...drafts.changed].map(titleOf))
 const nextWords = ({ next: [was, is] }: Effect) =>
-  was === is ? null : `first ${is ?? 'nothing'}${was === null ? '' : `, instead of ${was}`}`
+  was === is ? null : `first: ${is ?? 'nothing'}${was === null ? '' : `, in place of ${was}`}`
 const shareWords = ({ expected }: Effect) =>
   expected === null ? null : `${percent(expected[1])} expected back, was ${percent(expected[0])}`
 const lines = (effect: Effect) => [nextWords(effect), shareWords(effect), ...effect.says].filter((one) => one !== null)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { DEVICE_KIND_WORDS, PLATFORM_WORDS } from '~~/core/cases/telling/words'
 import type { KnownModel } from '~~/core/playbook/models'
-import { ENCRYPTION_WORDS, STORAGE_WORDS } from '~~/core/playbook/model-words'
+import { DISCARD_WORDS, ENCRYPTION_WORDS, STORAGE_WORDS } from '~~/core/playbook/model-words'
 
 /** One entry of the table of makers: added, edited or removed. */
 const props = defineProps<{ model: KnownModel | null }>()
@@ -14,12 +14,14 @@ const form = reactive({
   platform: props.model?.platform ?? '',
   storage: props.model?.storage ?? '',
   encryption: props.model?.encryption ?? '',
+  discard: props.model?.discard ?? '',
 })
 const CHOICES = [
   { field: 'kind', label: 'Kind of device', words: DEVICE_KIND_WORDS },
   { field: 'platform', label: 'Platform family', words: PLATFORM_WORDS },
   { field: 'storage', label: 'Keeps its data on', words: STORAGE_WORDS },
   { field: 'encryption', label: 'Encryption', words: ENCRYPTION_WORDS },
+  { field: 'discard', label: 'Erasing of freed blocks', words: DISCARD_WORDS },
 ] as const
 const sheet = useTemplateRef<HTMLFormElement>('sheet')
 onMounted(() => sheet.value?.querySelector('input')?.focus())

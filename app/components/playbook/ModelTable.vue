@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { DEVICE_KIND_WORDS, PLATFORM_WORDS } from '~~/core/cases/telling/words'
 import type { KnownModel } from '~~/core/playbook/models'
-import { ENCRYPTION_WORDS, STORAGE_WORDS } from '~~/core/playbook/model-words'
+import { DISCARD_WORDS, ENCRYPTION_WORDS, STORAGE_WORDS } from '~~/core/playbook/model-words'
 
 /** The makers and models that the shop knows, for first guesses while a model is typed. */
 const props = defineProps<{ models: readonly KnownModel[]; isMine: boolean }>()
@@ -14,6 +14,7 @@ const partsOf = (model: KnownModel) => [
   model.platform && PLATFORM_WORDS[model.platform],
   model.storage && STORAGE_WORDS[model.storage],
   model.encryption && ENCRYPTION_WORDS[model.encryption],
+  model.discard && DISCARD_WORDS[model.discard],
 ]
 const wordsOf = (model: KnownModel) => [...new Set(partsOf(model).filter(Boolean))].join(', ')
 const sorted = computed(() => props.models.toSorted((one, other) => one.make.localeCompare(other.make, 'en')))
@@ -51,6 +52,7 @@ const sorted = computed(() => props.models.toSorted((one, other) => one.make.loc
         Add a maker or model
       </button>
       <ModelForm v-else :model="null" @done="open = null" />
+      <ModelList class="mt-3" :count="models.length" />
     </template>
   </section>
 </template>

@@ -20,7 +20,11 @@ const rangeWords = ({ minDays, maxDays }: Period) =>
   minDays === maxDays ? `${minDays} days` : `${minDays} to ${maxDays} days`
 const note = computed(() => wrong.value ?? problem.value)
 
-async function keep(part: Partial<Period>) {
+/** One end after the other: the second is typed while the first is still on its way. */
+let last: Promise<unknown> = Promise.resolve()
+const keep = (part: Partial<Period>) => (last = last.then(() => keepNow(part)))
+
+async function keepNow(part: Partial<Period>) {
   typed.value = { ...typed.value, ...part }
   const period = { ...props.kept.period, ...typed.value }
   wrong.value = faultIn(period)

@@ -2,6 +2,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import HeartPulse from 'lucide-vue-next/dist/esm/icons/heart-pulse.js'
 import Hourglass from 'lucide-vue-next/dist/esm/icons/hourglass.js'
+import Keyboard from 'lucide-vue-next/dist/esm/icons/keyboard.js'
 import KeyRound from 'lucide-vue-next/dist/esm/icons/key-round.js'
 import UserRound from 'lucide-vue-next/dist/esm/icons/user-round.js'
 import Users from 'lucide-vue-next/dist/esm/icons/users.js'
@@ -20,6 +21,7 @@ const now = useServerNow()
 const { theme, toggle } = useTheme()
 const singleKeys = useSingleKeysSwitch()
 const field = useTemplateRef<HTMLInputElement>('field')
+const keySheet = useTemplateRef<{ show: () => void }>('keys')
 const clock = computed(() => format(new TZDate(now.value, session.shop.zone), 'EEE d MMM HH:mm'))
 const sought = ref('')
 // The address follows the field; while somebody types, the field does not follow the address.
@@ -56,16 +58,18 @@ useEventListener('keydown', (event) => {
 </script>
 
 <template>
-  <header class="sticky top-0 z-30 flex h-[46px] items-center gap-7 border-b border-line bg-paper px-5">
+  <header
+    class="sticky top-0 z-30 flex h-[46px] items-center gap-7 border-b border-line bg-paper px-5 max-md:gap-3 max-md:px-3"
+  >
     <NuxtLink
       to="/"
       class="flex items-center gap-2.5 font-head text-[18px] font-bold"
       aria-label="Russet Lantern, to the counter"
     >
       <img src="/lantern.svg" alt="" class="h-[22px]" />
-      <span class="max-md:hidden">Russet Lantern</span>
+      <span class="whitespace-nowrap max-desk:hidden">Russet Lantern</span>
     </NuxtLink>
-    <nav aria-label="Places" class="flex h-full gap-6">
+    <nav aria-label="Places" class="flex h-full min-w-0 gap-6 max-md:gap-4 max-md:overflow-x-auto">
       <NuxtLink
         v-for="place in places"
         :key="place.to"
@@ -76,8 +80,10 @@ useEventListener('keydown', (event) => {
         {{ place.words }}
       </NuxtLink>
     </nav>
-    <label class="ml-auto flex w-full max-w-[300px] items-center gap-2 border-b border-line text-[14px]">
-      <kbd class="key-cap" aria-hidden="true">/</kbd>
+    <label
+      class="ml-auto flex w-full min-w-[84px] max-w-[300px] items-center gap-2 border-b border-line text-[14px] max-md:flex-1"
+    >
+      <kbd class="key-cap max-md:hidden" aria-hidden="true">/</kbd>
       <span class="sr-only">Search clients, devices, notes, files and the history</span>
       <input
         ref="field"
@@ -134,6 +140,13 @@ useEventListener('keydown', (event) => {
           </button>
         </MenuItem>
         <MenuItem v-slot="{ active }">
+          <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="keySheet?.show()">
+            <Keyboard :size="16" aria-hidden="true" />
+            Keys
+            <kbd class="key-cap ml-auto" aria-hidden="true">F1</kbd>
+          </button>
+        </MenuItem>
+        <MenuItem v-slot="{ active }">
           <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="singleKeys = !singleKeys">
             <KeyRound :size="16" aria-hidden="true" />
             {{ singleKeys ? 'Turn single-key shortcuts off' : 'Turn single-key shortcuts on' }}
@@ -147,6 +160,7 @@ useEventListener('keydown', (event) => {
         </MenuItem>
       </MenuItems>
     </Menu>
+    <KeySheet ref="keys" />
   </header>
 </template>
 

@@ -159,7 +159,7 @@ useHead({ title: () => `Bench · ${title.value}` })
     <ErrorNote :words="trouble ?? bench.trouble!" @again="load" />
   </div>
   <div v-else-if="bench.bench" class="bench" @dragover.prevent @drop.prevent="drop">
-    <div class="flex items-baseline gap-4 px-5 pt-2">
+    <div class="flex items-baseline gap-4 px-5 pt-2 max-md:flex-wrap max-md:gap-x-4 max-md:gap-y-0">
       <h1 class="min-w-0 truncate text-[21px]" :title="title">{{ title }}</h1>
       <NuxtLink :to="`/cases/${code}`" class="figure shrink-0 text-[14px] underline decoration-dotted">
         {{ code }}

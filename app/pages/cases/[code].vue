@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener, useIntervalFn } from '@vueuse/core'
+import { useEventListener, useIntervalFn, useMediaQuery } from '@vueuse/core'
 import { deviceWords } from '~~/core/cases/telling/words'
 import { runAt } from '~~/core/cases/shape/open-runs'
 import { isBeingWorked } from '~~/core/cases/shape/states'
@@ -40,6 +40,8 @@ watch(
   },
 )
 
+/** one column: the next step, the plan, the facts, and then what is read now and then */
+const isNarrow = useMediaQuery('(max-width: 900px)')
 const isWorked = computed(() => isBeingWorked(store.current.state.name))
 const openOption = computed(() => runAt(store.current, null)?.option ?? null)
 const title = computed(() => titleOf(store.current))
@@ -53,7 +55,7 @@ useHead({ title: () => title.value })
     <div class="flex flex-wrap items-center gap-x-8 gap-y-2 border-b border-line px-5 py-2.5">
       <div class="min-w-0 flex-1">
         <h1 class="truncate text-[22px]" :title="title">{{ title }}</h1>
-        <p class="flex flex-wrap gap-x-3 text-[14px] text-soft">
+        <p class="touch-links flex flex-wrap gap-x-3 text-[14px] text-soft">
           <span class="figure text-ink">{{ store.code }}</span>
           <span>{{ device }}</span>
           <NuxtLink :to="`/log/${store.code}`" class="underline decoration-dotted">the telling</NuxtLink>
@@ -101,7 +103,13 @@ useHead({ title: () => title.value })
             <WaitingCost :full="full" :now="now" class="mt-3 border-t border-line pt-3" />
           </template>
         </RunSide>
-        <SavedBy v-if="store.current.wanted.length > 0" class="mt-6 border-t border-line pt-3" />
+        <template v-if="!isNarrow">
+          <SavedBy v-if="store.current.wanted.length > 0" class="mt-6 border-t border-line pt-3" />
+          <CaseHistory class="mt-6 border-t border-line pt-3" />
+        </template>
+      </div>
+      <div v-if="isNarrow" class="after-column">
+        <SavedBy v-if="store.current.wanted.length > 0" />
         <CaseHistory class="mt-6 border-t border-line pt-3" />
       </div>
     </div>
@@ -137,15 +145,30 @@ useHead({ title: () => title.value })
     break-inside: avoid;
   }
 }
-@media (max-width: 760px) {
+/* On a tablet held upright and on a phone the next step comes first, the plan after it, the facts last. */
+@media (max-width: 900px) {
   .case-grid {
     grid-template-columns: minmax(0, 1fr);
   }
+  .side-column {
+    grid-row: 1;
+    padding-bottom: 16px;
+  }
   .plan-column {
+    grid-row: 2;
     border-right: 0;
+    border-top: 1px solid var(--line);
   }
   .docket-column {
-    grid-row: auto;
+    grid-row: 3;
+  }
+  .after-column {
+    grid-row: 4;
+    border-top: 1px solid var(--line);
+  }
+}
+@media (max-width: 640px) {
+  .docket-column {
     columns: 1;
   }
 }

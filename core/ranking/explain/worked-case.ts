@@ -85,6 +85,8 @@ export function contradictions({ expect }: WorkedCase, plan: Plan): string[] {
   const option = (id: string) => plan.options.find((one) => one.id === id)
   const routes = plan.order.filter((id) => !/^(safety-copy|consent|repair:)/.test(id))
   const said: string[] = []
+  const rounded = (figure: number | undefined) =>
+    figure === undefined ? 'nothing' : String(Math.round(figure * 1000) / 1000)
   const claim = (holds: boolean, sentence: string) => {
     if (!holds) said.push(sentence)
   }
@@ -109,9 +111,9 @@ export function contradictions({ expect }: WorkedCase, plan: Plan): string[] {
   }
   for (const id of expect.absent ?? []) claim(option(id) === undefined, `${id} is offered`)
   for (const [id, range] of Object.entries(expect.chance ?? {}))
-    claim(lies(option(id)?.chance[1], range), `chance of ${id} is ${String(option(id)?.chance[1])}`)
+    claim(lies(option(id)?.chance[1], range), `chance of ${id} is ${rounded(option(id)?.chance[1])}`)
   for (const [id, range] of Object.entries(expect.share ?? {}))
-    claim(lies(option(id)?.share[1], range), `share of ${id} is ${String(option(id)?.share[1])}`)
+    claim(lies(option(id)?.share[1], range), `share of ${id} is ${rounded(option(id)?.share[1])}`)
   for (const id of expect.wide ?? []) {
     const chance = option(id)?.chance
     claim(chance !== undefined && chance[2] - chance[0] >= 0.2, `range of ${id} is ${String(chance)}`)
@@ -119,8 +121,8 @@ export function contradictions({ expect }: WorkedCase, plan: Plan): string[] {
   for (const [id, sets] of Object.entries(expect.reach ?? {}))
     for (const [set, { first, last }] of Object.entries(sets)) {
       const reach = option(id)?.reach[set]
-      claim(lies(reach?.[0], first), `${id} reaches ${String(reach?.[0])} of the first`)
-      claim(lies(reach?.at(-1), last), `${id} reaches ${String(reach?.at(-1))} of the last`)
+      claim(lies(reach?.[0], first), `${id} reaches ${rounded(reach?.[0])} of the first`)
+      claim(lies(reach?.at(-1), last), `${id} reaches ${rounded(reach?.at(-1))} of the last`)
     }
   for (const [id, dates] of Object.entries(expect.closes ?? {}))
     for (const [end, date] of dates.entries()) {
@@ -138,14 +140,17 @@ export function contradictions({ expect }: WorkedCase, plan: Plan): string[] {
   for (const id of expect.noHolds ?? []) claim(!plan.holds.some((hold) => hold.id === id), `hold ${id}`)
   for (const id of expect.notFirst ?? []) claim(routes[0] !== id, `first is ${id}`)
   for (const [id, range] of Object.entries(expect.tried ?? {}))
-    claim(lies(option(id)?.tried, range), `${id} is tried in ${String(option(id)?.tried)}`)
+    claim(lies(option(id)?.tried, range), `${id} is tried in ${rounded(option(id)?.tried)}`)
   for (const [id, range] of Object.entries(expect.worthFrom ?? {}))
-    claim(lies(option(id)?.worthFrom ?? undefined, range), `${id} is worth it from ${String(option(id)?.worthFrom)}`)
+    claim(
+      lies(option(id)?.worthFrom ?? undefined, range),
+      `${id} is worth it from ${rounded(option(id)?.worthFrom ?? undefined)}`,
+    )
   for (const id of expect.beginAtOnce ?? []) claim(option(id)?.beginAtOnce === true, `${id} is not begun at once`)
   const asked = plan.questions.map((question) => question.fact)
   if (expect.asks) claim(asked[0] === expect.asks, `asks ${asked.join(', ')}`)
   for (const fact of expect.asksAmong ?? []) claim(asked.includes(fact), `does not ask ${fact}: ${asked.join(', ')}`)
-  if (expect.total) claim(lies(plan.expected.share[1], expect.total), `expects ${plan.expected.share[1]}`)
+  if (expect.total) claim(lies(plan.expected.share[1], expect.total), `expects ${rounded(plan.expected.share[1])}`)
   if (expect.waitingCosts !== undefined)
     claim(plan.waiting.money > 0.005 === expect.waitingCosts, `waiting costs ${plan.waiting.money}`)
   return said

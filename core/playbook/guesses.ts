@@ -1,0 +1,36 @@
+/** Currencies by country, as far as a shop that starts is likely to be there. */
+const CURRENCIES: Readonly<Record<string, string>> = {
+  GB: 'GBP',
+  US: 'USD',
+  CA: 'CAD',
+  AU: 'AUD',
+  NZ: 'NZD',
+  CH: 'CHF',
+  SE: 'SEK',
+  NO: 'NOK',
+  DK: 'DKK',
+  IS: 'ISK',
+  PL: 'PLN',
+  CZ: 'CZK',
+  HU: 'HUF',
+  RO: 'RON',
+  JP: 'JPY',
+  IN: 'INR',
+  ZA: 'ZAR',
+  BR: 'BRL',
+  MX: 'MXN',
+  SG: 'SGD',
+  HK: 'HKD',
+  TR: 'TRY',
+}
+
+/** A first guess at the currency, from the language of the machine ("en-GB") and its zone; the euro where nothing else is likely. */
+export function guessedCurrency(language: string, zone: string): string {
+  if (zone === 'Europe/London') return 'GBP'
+  if (zone.startsWith('Australia/')) return 'AUD'
+  const country = /-([A-Z]{2})\b/.exec(language)?.[1] ?? ''
+  // A machine in Vienna often speaks American English.
+  if (zone.startsWith('Europe/') && !['CH', 'SE', 'NO', 'DK', 'IS', 'PL', 'CZ', 'HU', 'RO'].includes(country))
+    return 'EUR'
+  return CURRENCIES[country] ?? (zone.startsWith('America/') ? 'USD' : 'EUR')
+}
