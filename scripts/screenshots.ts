@@ -22,7 +22,7 @@ const pictures: {
     },
   },
   { name: 'case', path: '/cases/SL-0012' },
-  { name: 'case-night', path: '/cases/SL-0012', isNight: true },
+  { name: 'ledger', path: '/ledger', isOwner: true },
   { name: 'run', path: '/cases/SL-0005' },
   {
     name: 'bench',
@@ -140,7 +140,7 @@ const pictures: {
   { name: 'staff', path: '/people', isOwner: true },
 ]
 
-const server = new Server({ LANTERN_DEMO: '1' })
+const server = new Server({ LANTERN_DEMO: '1', LANTERN_PAST_YEAR: '1' })
 await server.start()
 const browser = await chromium.launch(playwright.use?.launchOptions)
 try {

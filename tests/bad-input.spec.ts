@@ -136,6 +136,9 @@ test('a person’s password is changed and their access taken away, and the last
   expect((await enter('reed-warbler-7')).status()).toBe(200)
   await page.getByRole('button', { name: 'Change Bram Hollis' }).click()
   await page.getByRole('button', { name: 'Remove access' }).click()
+  await expect(page.getByRole('alert')).toContainText('Choose who takes them over')
+  await page.getByLabel('Who takes over what is open, if they leave').selectOption('Suda Wray')
+  await page.getByRole('button', { name: 'Remove access' }).click()
   await expect(page.getByRole('main').getByRole('listitem').filter({ hasText: 'Bram Hollis' })).toHaveCount(0)
   expect((await bram.request.get('/api/cases')).status()).toBe(401)
   const owner = (await (await page.request.get('/api/people')).json()).find(

@@ -26,7 +26,13 @@ useHead({ title: 'Staff' })
       <h1 class="text-2xl">Staff</h1>
       <ErrorNote v-if="trouble" :words="trouble" class="mt-4" @again="load" />
       <ul v-else class="mt-4 divide-y divide-line border-y border-line">
-        <PersonLine v-for="person in people ?? []" :key="person.id" :person="person" @changed="load" />
+        <PersonLine
+          v-for="person in people ?? []"
+          :key="person.id"
+          :person="person"
+          :others="(people ?? []).filter(({ id }) => id !== person.id)"
+          @changed="load"
+        />
       </ul>
       <IdleLimit class="mt-8" />
       <TabletAccess class="mt-8" />

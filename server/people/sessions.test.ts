@@ -68,7 +68,7 @@ describe('a session on the server', () => {
     expect([first, second].map((secret) => findSession(database, secret))).toEqual([null, null])
     expect(isKnownDevice(database, digestOf('device'), idOf('finn'), NOW)).toBe(false)
     const third = begin('finn')
-    removePerson(database, idOf('finn'))
+    removePerson(database, idOf('finn'), null, { by: 'Edda', now: 0 })
     expect(findSession(database, third)).toBeNull()
   })
 

@@ -1,9 +1,10 @@
 import { and, eq, ne } from 'drizzle-orm'
 import type { NewPerson, Person, Role } from '../../core/people/person'
-import type { Handle } from '../cases/rows'
+import type { Handle, Writer } from '../cases/rows'
 import type { Database } from '../db/open'
 import { people } from '../db/tables'
 import { Failure, notFound, refused } from '../failure'
+import { countHeldBy, passOn } from './pass-on'
 
 export const hasOwner = (database: Database) =>
   database.select({ id: people.id }).from(people).where(eq(people.role, 'owner')).limit(1).get() !== undefined
@@ -74,12 +75,25 @@ export function setRole(database: Database, id: number, role: Role): Person {
   )
 }
 
-/** Removes somebody's access and ends their sessions; their entries in the histories stay. The last owner stays. */
-export function removePerson(database: Database, id: number): Person {
+/**
+ * Removes somebody’s access: their sessions end, and their open cases and runs are passed on. Throws a Failure for the last owner,
+ * and where there are open cases and nobody takes them over.
+ */
+export function removePerson(database: Database, id: number, successor: number | null, writer: Writer): Person {
   return database.transaction(
     (handle) => {
       const person = personIn(handle, id)
       requireOtherOwner(handle, person)
+      const held = countHeldBy(handle, person.name)
+      if (held > 0 && successor === null)
+        throw refused(
+          `${person.name} has ${held === 1 ? 'an open case' : `${held} open cases`}. Choose who takes ${held === 1 ? 'it' : 'them'} over.`,
+        )
+      if (successor !== null) {
+        const next = personIn(handle, successor)
+        if (next.id === id) throw refused('Choose somebody else.')
+        passOn(handle, person.name, next.name, writer)
+      }
       handle.delete(people).where(eq(people.id, id)).run()
       return { id, name: person.name, signIn: person.signIn, role: person.role }
     },

@@ -2,12 +2,14 @@
 import { ROLES, type Person, type Role } from '~~/core/people/person'
 
 /** One of the staff: another role, a new password, or no more access. */
-const props = defineProps<{ person: Person }>()
+const props = defineProps<{ person: Person; others: readonly Person[] }>()
 const emit = defineEmits<{ changed: [] }>()
 const session = useSessionStore()
 const isOpen = ref(false)
 const isOwn = computed(() => props.person.id === session.person?.id)
 const password = ref('')
+/** who takes over their open cases; null where nobody was chosen */
+const successor = ref<number | null>(null)
 const { isBusy, send, problem, problemOf } = useSending()
 
 async function setPassword() {
@@ -24,7 +26,12 @@ async function setRole(role: Role) {
 }
 
 async function remove() {
-  if (!(await send(() => apiDo('DELETE', `/api/people/${props.person.id}`)))) return
+  if (
+    !(await send(() =>
+      apiDo('DELETE', `/api/people/${props.person.id}?${queryOf({ to: successor.value ?? undefined })}`),
+    ))
+  )
+    return
   tellDone(`${props.person.name} can no longer sign in. What they did stays in the histories.`)
   emit('changed')
 }
@@ -72,6 +79,13 @@ async function remove() {
         hint="At least 10 characters"
         :problem="problemOf('password')"
       />
+      <label v-if="!isOwn && others.length > 0" class="block text-[15px] font-bold">
+        Who takes over what is open, if they leave
+        <select v-model="successor" class="field mt-1 font-normal">
+          <option :value="null">nobody yet</option>
+          <option v-for="other in others" :key="other.id" :value="other.id">{{ other.name }}</option>
+        </select>
+      </label>
       <p v-if="problem" role="alert" class="font-bold text-russet-ink">{{ problem }}</p>
       <div class="flex justify-between">
         <button v-if="!isOwn" type="submit" class="quiet-action" :disabled="isBusy">Set password</button>
