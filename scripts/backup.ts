@@ -15,14 +15,15 @@ const hasFiles = words.includes('--shelves')
 const [place, ...rest] = words.filter((word) => word !== '--shelves')
 
 /** What the shop says of its backups: its name, and the key that the owner’s passphrase opens; null where there is none yet. */
-function ofShop(dataFolder: string): { shop: string; key: BackupKey | null } {
+function ofShop(dataFolder: string): { shop: string; shopId: string | null; key: BackupKey | null } {
   const client = new Sqlite(join(dataFolder, DATABASE_FILE), { readonly: true, fileMustExist: true })
   try {
     const read = (key: string) => {
       const value = client.prepare('select value from settings where key = ?').pluck().get(key) as string | undefined
-      return value === undefined ? null : JSON.parse(value)
+      return value ?? null
     }
-    return { shop: read('playbook')?.shop?.name ?? 'Our shop', key: read('backup') }
+    const json = (key: string) => JSON.parse(read(key) ?? 'null')
+    return { shop: json('playbook')?.shop?.name ?? 'Our shop', shopId: read('shop-id'), key: json('backup') }
   } finally {
     client.close()
   }
@@ -45,13 +46,14 @@ try {
     throw new Error(`${dataFolder} holds no shop. Name it: LANTERN_DATA=…`)
   if (!statSync(place, { throwIfNoEntry: false })?.isDirectory())
     throw new Error(`${place} is not a folder. Connect its disk, or make it first.`)
-  const { shop, key } = ofShop(dataFolder)
+  const { shop, shopId, key } = ofShop(dataFolder)
   const into = resolve(place)
   const packed = await packShop({
     dataFolder,
     place: into,
     key: key ?? (await askedKey()),
     shop,
+    shopId,
     hasFiles,
     now: Date.now(),
   })

@@ -106,6 +106,8 @@ test('what a minute weighs is changed, and a weight that cannot be is refused', 
   await expect(minute).toHaveValue('1')
   await minute.fill('1,5')
   await minute.press('Enter')
+  await expect(page.getByTestId('weighed').getByRole('listitem')).toHaveCount(3)
+  await page.getByRole('button', { name: 'Save 1.5' }).click()
   await expect(page.getByText('A minute of hands-on work: 1.5 from now on.')).toBeVisible()
   await page.reload()
   await expect(minute).toHaveValue('1.5')

@@ -134,7 +134,7 @@ test('an owner changes the own password, ends other sessions, and gets in again 
   const staff: { signIn: string; id: number }[] = await (await page.request.get('/api/people')).json()
   const idOf = (name: Name) => staff.find(({ signIn }) => signIn === name)!.id
   await page.request.put(`/api/people/${idOf('bram')}/role`, { data: { role: 'counter' } })
-  await page.request.delete(`/api/people/${idOf('suda')}`)
+  await page.request.delete(`/api/people/${idOf('suda')}?to=${idOf('bram')}`)
   await page.goto('/people')
   const log = page.getByRole('region', { name: 'Security log' })
   await expect(log).toContainText('password set on the shop’s machine for Ottilie Marsh')

@@ -115,7 +115,15 @@ useHead({ title: 'Counter' })
     <div class="flex flex-wrap items-start justify-between gap-4">
       <div class="min-w-0 max-w-[820px]">
         <h1 class="text-[24px]">{{ headline }}</h1>
-        <p class="mt-0.5 text-[15px] text-soft">{{ under }}</p>
+        <p class="mt-0.5 text-[15px] text-soft">
+          {{ under }}
+          <ExplainPicture
+            v-if="!isLoading && sought === '' && live.length > 0"
+            class="ml-3 max-desk:hidden"
+            picture="the closing line"
+            words="Each case hangs on the line where its next window closes: left is now, and the next hours have the most room. A tag is as wide as the moment is uncertain, and hangs lower the more is lost by waiting. What is past hangs left of now."
+          />
+        </p>
         <NuxtLink
           v-if="asks > 0 && sought === ''"
           to="/afterwards"

@@ -53,12 +53,12 @@ useHead({ title: 'Sign in' })
             <strong>{{ person.name }}</strong>
             <span class="block text-[14px] text-soft">{{ person.role }}</span>
           </span>
-          <span class="figure text-[13px]">
+          <span class="figure w-[170px] text-[13px]">
             {{ person.signIn }}
             <br />
             {{ person.password }}
           </span>
-          <button type="button" class="quiet-action" @click="enterAs(person)">
+          <button type="button" class="quiet-action w-[150px] justify-center" @click="enterAs(person)">
             Sign in as {{ person.name.split(' ')[0] }}
           </button>
         </li>

@@ -1,5 +1,5 @@
 import type { DataType } from '../cases/shape/data-types'
-import { TYPE_WORDS } from '../cases/telling/words'
+import { countWords, TYPE_WORDS } from '../cases/telling/words'
 import type { Lot } from './action'
 import type { KeepKind } from './keep'
 import type { AnswerKind, LinkStateName } from './state'
@@ -68,7 +68,7 @@ export function typesWords(types: readonly DataType[]): string {
 
 /** "12 notes, made 3 Nov to 9 Nov", with days in words. */
 export function lotWords(lot: Lot, day: (iso: string) => string): string {
-  const what = `${lot.count} ${TYPE_WORDS[lot.type]}`
+  const what = countWords(lot.count, TYPE_WORDS[lot.type])
   if (lot.from === null || lot.to === null) return what
   const [from, to] = [day(lot.from), day(lot.to)]
   return from === to ? `${what}, made ${from}` : `${what}, made ${from} to ${to}`

@@ -12,6 +12,8 @@ export const ShopBackup = z.object({
   version: z.literal(1),
   at: instant,
   shop: z.string().max(120),
+  /** the same in every backup of one shop; null in one that was made before the shop had an id */
+  shopId: z.uuid().nullable(),
   /** whether shelves, fetched backups and media are in it, too */
   hasFiles: z.boolean(),
   files: z.int().min(0),

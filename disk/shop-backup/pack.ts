@@ -1,5 +1,5 @@
 import { createReadStream, createWriteStream } from 'node:fs'
-import { mkdir, open, rename, rm, stat, writeFile } from 'node:fs/promises'
+import { mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -17,6 +17,7 @@ export interface Packing {
   readonly place: string
   readonly key: BackupKey
   readonly shop: string
+  readonly shopId: string | null
   readonly hasFiles: boolean
   /** ms */
   readonly now: number
@@ -26,6 +27,26 @@ export interface Packed {
   readonly name: string
   /** on disk, encrypted */
   readonly bytes: number
+}
+
+/** The copy of the database in clear, with the id of the process that makes it. */
+const COPY = `${DATABASE_FILE}.backup-`
+
+/** Removes copies of the database that a process which was killed has left in a data folder. */
+export async function clearLeftCopies(dataFolder: string): Promise<void> {
+  for (const name of await readdir(dataFolder)) {
+    const pid = name.startsWith(COPY) ? Number.parseInt(name.slice(COPY.length), 10) : null
+    if (pid !== null && !isRunning(pid)) await rm(join(dataFolder, name), { force: true })
+  }
+}
+
+function isRunning(pid: number): boolean {
+  try {
+    process.kill(pid, 0)
+    return true
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === 'EPERM'
+  }
 }
 
 const UNFINISHED = '.unfinished'
@@ -41,7 +62,7 @@ export async function packShop(wish: Packing): Promise<Packed> {
   const at = new Date(wish.now).toISOString()
   const name = `shop-${at.slice(0, 19).replaceAll(':', '')}Z`
   const folder = join(wish.place, name + UNFINISHED)
-  const copy = join(wish.dataFolder, `${DATABASE_FILE}.backup`)
+  const copy = join(wish.dataFolder, `${COPY}${process.pid}`)
   await rm(folder, { recursive: true, force: true })
   await mkdir(folder, { recursive: true, mode: 0o700 })
   try {
@@ -52,6 +73,7 @@ export async function packShop(wish: Packing): Promise<Packed> {
       version: 1,
       at,
       shop: wish.shop,
+      shopId: wish.shopId,
       hasFiles: wish.hasFiles,
       ...counted,
     }

@@ -10,11 +10,12 @@ import {
   truncateSync,
   writeFileSync,
 } from 'node:fs'
+import { spawnSync } from 'node:child_process'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { packShop } from './pack'
+import { clearLeftCopies, packShop } from './pack'
 import { newBackupKey, type BackupKey } from './seal'
 import { readBackup, unpackShop } from './unpack'
 
@@ -47,7 +48,7 @@ afterAll(() => {
 })
 
 const make = (hasFiles: boolean, now = NOW) =>
-  packShop({ dataFolder: shop, place, key, shop: 'Sluice Lane', hasFiles, now })
+  packShop({ dataFolder: shop, place, key, shop: 'Sluice Lane', shopId: null, hasFiles, now })
 const put = (name: string, target: string, passphrase = PASSPHRASE) =>
   unpackShop(join(place, name), join(base, target), passphrase)
 
@@ -108,12 +109,25 @@ describe('a backup of the shop', () => {
     }
   })
 
+  it('that was killed leaves no copy of the database in clear for long', async () => {
+    const gone = spawnSync(process.execPath, ['-e', '']).pid
+    const [left, own] = [
+      join(shop, `lantern.sqlite.backup-${gone}`),
+      join(shop, `lantern.sqlite.backup-${process.pid}`),
+    ]
+    for (const path of [left, own]) writeFileSync(path, 'in clear')
+    await clearLeftCopies(shop)
+    expect([existsSync(left), existsSync(own)]).toEqual([false, true])
+    rmSync(own)
+  })
+
   it('that fails leaves no half of one', async () => {
     const failing = packShop({
       dataFolder: join(base, 'nowhere'),
       place,
       key,
       shop: 'x',
+      shopId: null,
       hasFiles: false,
       now: NOW + 5000,
     })

@@ -1,3 +1,4 @@
+import { clearLeftCopies } from '../../disk/shop-backup/pack'
 import { backUpIfDue } from '../safekeeping/backups'
 import { logFault } from '../log-fault'
 
@@ -8,6 +9,8 @@ const FIRST_MS = 3 * 60_000
 /** Makes the daily backup while the shop is open. */
 export default defineNitroPlugin((nitro) => {
   const lantern = useLantern()
+  // A copy in clear that a killed backup left behind.
+  void clearLeftCopies(dataFolder()).catch((error) => logFault(error))
   const look = () => {
     if (lantern.database.$client.open) void lantern.ready.then(backUpIfDue).catch((error) => logFault(error))
   }

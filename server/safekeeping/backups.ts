@@ -1,4 +1,3 @@
-import { fork } from 'node:child_process'
 import { readdir, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { IntegrityCheck, Health } from '../../core/safekeeping/backup'
@@ -10,41 +9,12 @@ import { keepLedgerIn } from '../../disk/wipe-ledger'
 import { refused } from '../failure'
 import { logFault } from '../log-fault'
 import { readPlaybook } from '../settings'
-import { jobFile } from '../threads/files'
-import type { SafeAnswer, SafeOrder } from './orders'
-import { backupSettings, backupState, keepBackupState, keepCheck } from './settings'
+import { ask, SafeFault, SAFE_CODES } from './ask'
+import { backupSettings, backupState, keepBackupState, keepCheck, shopId } from './settings'
 
 const busy = { backup: false, check: false }
 export const isBackingUp = () => busy.backup
 export const isChecking = () => busy.check
-
-/** A fault in words for people. */
-class SafeFault extends Error {}
-
-const CODES: Record<string, string> = {
-  ENOSPC:
-    'The disk of the backups is full, or that of the data folder: a backup needs room for a copy of the database.',
-  EDQUOT: 'The disk of the backups is full.',
-  ENOENT: 'The folder of the backups is not there. Is its disk connected?',
-  EACCES: 'The server has no permission to write to the folder of the backups.',
-  EPERM: 'The server has no permission to write to the folder of the backups.',
-  EROFS: 'The folder of the backups is on a disk that is mounted read only.',
-  EIO: 'A disk reported an error while it was read or written.',
-}
-
-/** Has the work done in a process of its own. */
-function ask<Result>(order: SafeOrder): Promise<Result> {
-  return new Promise((done, failed) => {
-    const child = fork(jobFile('keep-safe'), { stdio: ['ignore', 'inherit', 'inherit', 'ipc'] })
-    child.once('message', (answer: SafeAnswer) => {
-      if ('done' in answer) done(answer.done as Result)
-      else failed(new SafeFault(answer.fault ?? CODES[answer.code ?? ''] ?? `It failed (${answer.code ?? 'no code'}).`))
-    })
-    child.once('error', failed)
-    child.once('exit', () => failed(new SafeFault('The process that makes backups ended unexpectedly.')))
-    child.send(order)
-  })
-}
 
 /** Makes a backup now, removes those that are past their time, and notes how it went; throws a Failure where one cannot be made. */
 export async function backUp(): Promise<void> {
@@ -61,11 +31,11 @@ export async function backUp(): Promise<void> {
     const { shop } = readPlaybook(database)
     const { folder: place, hasFiles, ...key } = settings
     // A folder that is not there is more likely a disk that is not connected than a new one.
-    if (!(await stat(place).catch(() => null))?.isDirectory()) throw new SafeFault(CODES.ENOENT)
-    const order = { dataFolder: dataFolder(), place, hasFiles, key, shop: shop.name, now }
+    if (!(await stat(place).catch(() => null))?.isDirectory()) throw new SafeFault(SAFE_CODES.ENOENT)
+    const order = { dataFolder: dataFolder(), place, hasFiles, key, shop: shop.name, shopId: shopId(database), now }
     const { name, bytes } = await ask<Packed>({ order: 'backup', packing: order })
     keepLedgerIn(dataFolder(), place)
-    await removeOld(place, now, shop.papers.backupDays)
+    await removeOld(place, shopId(database), now, shop.papers.backupDays)
     const seconds = Math.round((performance.now() - begun) / 100) / 10
     keepBackupState(database, { tried: now, last: { at, name, bytes, seconds }, failed: null })
   } catch (error) {
@@ -78,20 +48,23 @@ export async function backUp(): Promise<void> {
 }
 
 /** The backups of this shop in their place, newest first; none where it cannot be read. */
-export async function backupsIn(place: string): Promise<Health['backup']['kept']> {
+export async function backupsIn(place: string, own: string): Promise<Health['backup']['kept']> {
   const names = (await readdir(place).catch(() => [])).filter((name) => /^shop-\d{4}-\d\d-\d\dT\d{6}Z$/.test(name))
   const found = await Promise.all(
     names.map(async (name) => {
       const manifest = await readBackup(join(place, name)).catch(() => null)
       const content = await stat(join(place, name, BACKUP_FILES.content)).catch(() => null)
-      return manifest && content ? [{ name, at: manifest.at, bytes: content.size, hasFiles: manifest.hasFiles }] : []
+      return manifest && content && (manifest.shopId === null || manifest.shopId === own)
+        ? [{ name, at: manifest.at, bytes: content.size, hasFiles: manifest.hasFiles }]
+        : []
     }),
   )
   return found.flat().sort((one, other) => other.at.localeCompare(one.at))
 }
 
-async function removeOld(place: string, now: number, keepDays: number): Promise<void> {
-  const found = (await backupsIn(place)).map(({ name, at }) => ({ name, at: Date.parse(at) }))
+/** Removes what is past its time. Backups of another shop in the same place are left alone. */
+async function removeOld(place: string, own: string, now: number, keepDays: number): Promise<void> {
+  const found = (await backupsIn(place, own)).map(({ name, at }) => ({ name, at: Date.parse(at) }))
   const kept = new Set(keptBackups(found, now, keepDays).map(({ name }) => name))
   for (const { name } of found) if (!kept.has(name)) await rm(join(place, name), { recursive: true, force: true })
 }

@@ -7,7 +7,7 @@ import { DATABASE } from '../db/data-folder'
 import { cases, passes, shelfItems, shelfJobs } from '../db/tables'
 import { readPlaybook } from '../settings'
 import { backupsIn, isBackingUp, isChecking } from './backups'
-import { backupSettings, backupState, lastCheck } from './settings'
+import { backupSettings, backupState, lastCheck, shopId } from './settings'
 
 /** Everything that an owner has to know about the health of the shop. */
 export async function healthOf(): Promise<Health> {
@@ -24,7 +24,7 @@ export async function healthOf(): Promise<Health> {
       isRunning: isBackingUp(),
       last,
       failed,
-      kept: settings ? await backupsIn(settings.folder) : [],
+      kept: settings ? await backupsIn(settings.folder, shopId(database)) : [],
       keepDays: readPlaybook(database).shop.papers.backupDays,
     },
     check: lastCheck(database),

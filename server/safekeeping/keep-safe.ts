@@ -3,6 +3,7 @@ import { constants, setPriority } from 'node:os'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { packShop } from '../../disk/shop-backup/pack'
+import { newBackupKey } from '../../disk/shop-backup/seal'
 import { verifyCommand } from '../../disk/verify-shop'
 import { DATABASE } from '../db/data-folder'
 import { logFault } from '../log-fault'
@@ -17,7 +18,7 @@ process.on('message', (message: SafeOrder) => {
   } catch {
     // Not every system lets a process lower its priority; it works all the same.
   }
-  void (message.order === 'backup' ? packShop(message.packing) : Promise.resolve(check(message.dataFolder)))
+  void work(message)
     .then((done) => tell({ done }))
     .catch((error: NodeJS.ErrnoException) => {
       logFault(error)
@@ -28,6 +29,11 @@ process.on('message', (message: SafeOrder) => {
 })
 process.on('disconnect', () => process.exit(1))
 process.on('SIGINT', () => {})
+
+async function work(message: SafeOrder) {
+  if (message.order === 'backup') return packShop(message.packing)
+  return message.order === 'key' ? newBackupKey(message.passphrase) : check(message.dataFolder)
+}
 
 /** Every page of the database, every reference, and every entry of the history. */
 function check(dataFolder: string): { isSound: boolean; says: string } {

@@ -1,11 +1,13 @@
+import { randomUUID } from 'node:crypto'
 import { accessSync, constants } from 'node:fs'
 import { z } from 'zod'
 import { IntegrityCheck, type BackupWish, type Health } from '../../core/safekeeping/backup'
 import { nameable } from '../../disk/nameable'
-import { newBackupKey } from '../../disk/shop-backup/seal'
+import type { BackupKey } from '../../disk/shop-backup/seal'
 import type { Database } from '../db/open'
 import { keepSetting, readSetting } from '../db/setting'
 import { invalid } from '../failure'
+import { ask } from './ask'
 
 /** Where backups go, and the key that they are encrypted with; its secret half is sealed with the owner's passphrase. */
 const BackupSettings = z.object({
@@ -25,7 +27,7 @@ const BackupState = z.object({
 })
 export type BackupState = z.infer<typeof BackupState>
 
-const [SETTINGS_KEY, STATE_KEY, CHECK_KEY] = ['backup', 'backup-state', 'integrity-check']
+const [SETTINGS_KEY, STATE_KEY, CHECK_KEY, SHOP_ID_KEY] = ['backup', 'backup-state', 'integrity-check', 'shop-id']
 
 function stored<Schema extends z.ZodType>(database: Database, key: string, schema: Schema): z.output<Schema> | null {
   const text = readSetting(database, key)
@@ -56,11 +58,21 @@ export async function setBackup(database: Database, wish: BackupWish): Promise<v
   const before = backupSettings(database)
   if (wish.passphrase === null && before === null)
     throw invalid([{ path: 'passphrase', message: 'is needed: backups are always encrypted' }])
-  const key = wish.passphrase === null ? before! : await newBackupKey(wish.passphrase)
+  // A second of work, which would stop the server's own thread.
+  const key = wish.passphrase === null ? before! : await ask<BackupKey>({ order: 'key', passphrase: wish.passphrase })
   const { recipient, sealed } = key
   keepSetting(
     database,
     SETTINGS_KEY,
     JSON.stringify({ folder: named.path, hasFiles: wish.hasFiles, recipient, sealed } satisfies BackupSettings),
   )
+}
+
+/** Names the shop in its backups, so that one shop never removes those of another in the same folder. */
+export function shopId(database: Database): string {
+  const before = readSetting(database, SHOP_ID_KEY)
+  if (before !== null) return before
+  const id = randomUUID()
+  keepSetting(database, SHOP_ID_KEY, id)
+  return id
 }

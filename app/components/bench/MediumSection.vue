@@ -230,6 +230,10 @@ const hasFocus = ref(false)
     >
       Clear the range
     </button>
+    <ExplainPicture
+      picture="the section of the medium"
+      words="The medium from its first byte on the left to its last on the right, dark until it is read. Below: what is in use. Above, in light: where items that match the sentence were found. Hatched: what cannot be read. Drag across it to see only what lies there."
+    />
   </div>
 </template>
 

@@ -120,6 +120,12 @@ function pointAtSlice(by: number, id: string) {
             : 'No route is left with what is known. Another copy or fact may open one.'
       }}
     </p>
+    <ExplainPicture
+      v-if="full.plan.order.length > 0"
+      class="mt-2 block"
+      picture="the plan"
+      words="Each row is a route, each column a part of the time in which the wanted items were made: the brighter, the more of them the route probably brings; what stays dark it cannot reach. The last row is all routes together. The line on the left is as wide as the chance that the route is still tried."
+    />
     <PlanBelow v-if="below.length > 0" :options="below" @choose="(id: string) => emit('choose', id)" />
   </section>
 </template>

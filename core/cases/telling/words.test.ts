@@ -71,6 +71,8 @@ describe('a count with its noun', () => {
     [1, 'calendar entries', '1 calendar entry'],
     [1, 'video clips', '1 video clip'],
     [1, 'mail', '1 mail'],
+    [1, 'chats of an app', '1 chat of an app'],
+    [1, 'spreadsheets', '1 spreadsheet'],
     [9.4, 'photos', '9 photos'],
     [0, 'notes', '0 notes'],
   ])('%d %s', (count, plural, words) => expect(countWords(count, plural)).toBe(words))

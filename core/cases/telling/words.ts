@@ -194,7 +194,9 @@ export const isPlural = (words: string): boolean => /^(?:account’s|copies|earl
 /** "9 photos", "1 contact", "1 call record": a count with its noun, which is given in the plural. */
 export function countWords(count: number, plural: string): string {
   const whole = Math.round(count)
-  return `${whole} ${whole === 1 ? plural.replace(/ies$/, 'y').replace(/([^s])s$/, '$1') : plural}`
+  // "chats of an app": the noun is in front.
+  const [noun = plural, of = ''] = plural.split(/(?= of )/, 2)
+  return `${whole} ${whole === 1 ? noun.replace(/ies$/, 'y').replace(/([^s])s$/, '$1') + of : plural}`
 }
 
 /** A wanted set as one would refer to it: in the client's words, else by its kind. */
