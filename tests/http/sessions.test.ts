@@ -52,7 +52,7 @@ test('old cookies open nothing: after signing out, a new password, another role,
   expect(await status(bram)).toBe(200)
   await owner.put(`/api/people/${ids.get('bram')}/password`, { data: { password: 'heron at low water' } })
   expect(await status(bram)).toBe(401)
-  await owner.delete(`/api/people/${ids.get('suda')}`)
+  await owner.delete(`/api/people/${ids.get('suda')}?to=${ids.get('bram')}`)
   expect(await status(suda)).toBe(401)
   expect((await owner.put(`/api/people/${ids.get('ottilie')}/role`, { data: { role: 'counter' } })).status).toBe(409)
 })
