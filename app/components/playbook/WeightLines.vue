@@ -24,6 +24,8 @@ const LINES: readonly { which: keyof Weights; says: string; isTimes?: true }[] =
 const trial = shallowRef<{ which: keyof Weights; says: string; is: number; cases: readonly Weighed[] } | null>(null)
 
 async function tryOut(which: keyof Weights, says: string, is: number) {
+  // Leaving the field says again what Enter has said.
+  if (trial.value?.which === which && trial.value.is === is) return
   failing.value = which
   trial.value = null
   const { WeighedList } = await import('~~/core/ranking/explain/weighed')
