@@ -1,13 +1,9 @@
 import { z } from 'zod'
 import type { Case } from '../cases/shape/case'
-import { DATA_TYPES } from '../cases/shape/data-types'
-import { DEVICE_KINDS, PLATFORMS } from '../cases/shape/device'
-import { known, UNKNOWN } from '../cases/shape/fact'
+import { known } from '../cases/shape/fact'
 import { HOLD_MARKS } from '../cases/shape/hold-mark'
-import { LOSS_KINDS } from '../cases/shape/loss'
 import { spanOf } from '../cases/shape/moment'
-import { outcomeOf } from '../cases/shape/outcome'
-import { undamagedOf } from '../cases/shape/run'
+import { backShareOf } from '../cases/shape/outcome'
 import { CASE_STATES, type CaseStateName } from '../cases/shape/states'
 
 /** One case as the ledger counts it: figures and kinds, and nothing about the client. Times in ms. */
@@ -16,10 +12,6 @@ export const CaseLine = z.object({
   state: z.enum(CASE_STATES),
   /** by when the client needs it: the end of the range that they named */
   deadline: z.number().nullable(),
-  device: z.enum([...DEVICE_KINDS, UNKNOWN]),
-  platform: z.enum([...PLATFORMS, UNKNOWN]),
-  type: z.enum([...DATA_TYPES, UNKNOWN]),
-  loss: z.enum([...LOSS_KINDS, UNKNOWN]),
   /** the share of what was wanted that came back without damage; null where nobody knows how much was wanted */
   back: z.number().min(0).max(1).nullable(),
   holds: z.array(z.object({ hold: z.string(), mark: z.enum(HOLD_MARKS) })),
@@ -28,17 +20,12 @@ export const CaseLine = z.object({
 export type CaseLine = z.infer<typeof CaseLine>
 
 export function caseLineOf(ofCase: Case): CaseLine {
-  const [device] = ofCase.devices
   const { deadline } = ofCase.limits
   return {
     logged: ofCase.logged === null ? null : Date.parse(ofCase.logged),
     state: ofCase.state.name,
     deadline: known(deadline) ? spanOf(deadline).to : null,
-    device: device?.kind ?? UNKNOWN,
-    platform: device?.platform ?? UNKNOWN,
-    type: ofCase.wanted[0]?.type ?? UNKNOWN,
-    loss: ofCase.loss.how,
-    back: backOf(ofCase),
+    back: backShareOf(ofCase),
     holds: ofCase.holds.map(({ hold, mark }) => ({ hold: holdKind(hold), mark })),
     isTraining: ofCase.isTraining,
   }
@@ -46,12 +33,6 @@ export function caseLineOf(ofCase: Case): CaseLine {
 
 /** The kind of a hold, without the device that it is on. */
 const holdKind = (hold: string) => hold.replace(/-d\d+$/, '')
-
-function backOf(ofCase: Case): number | null {
-  const counted = outcomeOf(ofCase).filter(({ of }) => of !== null)
-  if (counted.length === 0) return null
-  return counted.reduce((sum, set) => sum + Math.min(1, undamagedOf(set) / set.of!), 0) / counted.length
-}
 
 /** States in which what came back is there for the client. */
 const DONE: readonly CaseStateName[] = ['ready', 'handed-over', 'uncollected', 'closed']
@@ -68,3 +49,7 @@ export function deadlineOf(
   if (done !== null) return done <= deadline ? 'kept' : 'missed'
   return now <= deadline ? 'ahead' : 'missed'
 }
+
+/** Whether a case was logged in a period, ms. */
+export const isLoggedIn = ({ logged }: CaseLine, period: { readonly from: number; readonly to: number }): boolean =>
+  logged !== null && logged >= period.from && logged <= period.to

@@ -1,46 +1,42 @@
+import { z } from 'zod'
 import type { CaseLine } from './case-line'
 import { endOf, type EndedRun } from './ended-run'
+import { groupedBy } from './tally'
 
 /** How often a kind came first in a case, and how often it was right: something came back. */
-export interface FirstChoice {
-  readonly kind: string
-  readonly first: number
-  readonly worked: number
-  /** of those with a prediction: how many were expected to work */
-  readonly expected: number
+export const FirstChoice = z.object({
+  kind: z.string(),
+  first: z.int(),
+  worked: z.int(),
+  /** how many were expected to work */
+  expected: z.number(),
   /** how often it was also the first of the plan */
-  readonly asPlanned: number
-}
+  asPlanned: z.int(),
+})
+export type FirstChoice = z.infer<typeof FirstChoice>
 
-/** The first run of each case, by kind; most frequent first. Runs of one case share its id. */
-export function firstChoices(runs: readonly (EndedRun & { readonly caseId: number })[]): FirstChoice[] {
-  const firsts = new Map<number, EndedRun>()
-  for (const run of runs) {
-    const so = firsts.get(run.caseId)
-    if (endOf(run) !== 'undecided' && (!so || run.ended < so.ended)) firsts.set(run.caseId, run)
-  }
-  const kinds = new Map<string, FirstChoice>()
-  for (const run of firsts.values()) {
-    const so = kinds.get(run.kind) ?? { kind: run.kind, first: 0, worked: 0, expected: 0, asPlanned: 0 }
-    kinds.set(run.kind, {
-      ...so,
-      first: so.first + 1,
-      worked: so.worked + (endOf(run) === 'worked' ? 1 : 0),
-      expected: so.expected + (run.chance ?? 0),
-      asPlanned: so.asPlanned + (run.place === 1 ? 1 : 0),
-    })
-  }
-  return [...kinds.values()].sort((one, other) => other.first - one.first || one.kind.localeCompare(other.kind))
-}
+/** The first runs of cases, by kind; most frequent first. */
+export const firstChoices = (runs: readonly EndedRun[]): FirstChoice[] =>
+  groupedBy(
+    runs.filter(({ isFirst }) => isFirst),
+    ({ kind }) => kind,
+  ).map(([kind, firsts]) => ({
+    kind,
+    first: firsts.length,
+    worked: firsts.filter((run) => endOf(run) === 'worked').length,
+    expected: firsts.reduce((sum, { chance }) => sum + (chance ?? 0), 0),
+    asPlanned: firsts.filter(({ place }) => place === 1).length,
+  }))
 
 /** A kind of hold: cases in which it was waived or kept, and the share that came back of each, null where nobody counted. */
-export interface HoldRecord {
-  readonly hold: string
-  readonly waived: number
-  readonly waivedBack: number | null
-  readonly kept: number
-  readonly keptBack: number | null
-}
+export const HoldRecord = z.object({
+  hold: z.string(),
+  waived: z.int(),
+  waivedBack: z.number().nullable(),
+  kept: z.int(),
+  keptBack: z.number().nullable(),
+})
+export type HoldRecord = z.infer<typeof HoldRecord>
 
 /** What was waived, and what came of it beside the cases in which the same hold was kept. Only cases that have ended. */
 export function holdRecords(cases: readonly CaseLine[]): HoldRecord[] {

@@ -1,25 +1,23 @@
 import gammaln from '@stdlib/math-base-special-gammaln'
+import { z } from 'zod'
+import { updated, type Odds } from '../ranking/figures/odds'
 
 /** That the latest runs of a kind disagree with what its odds were before them. */
-export interface Drift {
+export const Drift = z.object({
   /** ms: when the first of these runs ended */
-  readonly since: number
-  readonly runs: number
+  since: z.number(),
+  runs: z.int(),
   /** how much came back of them, in runs */
-  readonly came: number
+  came: z.number(),
   /** how much the odds before them had promised, in runs */
-  readonly expected: number
-}
+  expected: z.number(),
+})
+export type Drift = z.infer<typeof Drift>
 
 /** A counted run of one kind: when it ended (ms), and how much came back. */
 export interface Lesson {
   readonly ended: number
   readonly came: number
-}
-
-interface Prior {
-  readonly chance: number
-  readonly weight: number
 }
 
 /** A change is searched for among so many of the latest runs; fewer than MIN_RUNS show none. */
@@ -41,7 +39,7 @@ const ENOUGH = 5.6
  * compares how likely they are under the odds before them (a Beta-binomial distribution) with how likely they are if the odds had
  * moved by 0.3 since (Bayes factor; R. Kass and A. Raftery, JASA 90, 1995), and takes the number that speaks most for a change.
  */
-export function driftOf(prior: Prior, lessons: readonly Lesson[]): Drift | null {
+export function driftOf(prior: Odds, lessons: readonly Lesson[]): Drift | null {
   if (prior.chance <= 0 || prior.chance >= 1) return null
   const total = lessons.reduce((sum, { came }) => sum + came, 0)
   let best: { factor: number; drift: Drift } | null = null
@@ -59,13 +57,8 @@ export function driftOf(prior: Prior, lessons: readonly Lesson[]): Drift | null 
   return best?.drift ?? null
 }
 
-const updated = ({ chance, weight }: Prior, runs: number, came: number): Prior => ({
-  chance: (chance * weight + came) / (weight + runs),
-  weight: weight + runs,
-})
-
 /** How likely these runs are if the odds moved down or up before them, as a logarithm. */
-function changed({ chance }: Prior, runs: number, came: number): number {
+function changed({ chance }: Odds, runs: number, came: number): number {
   const worse = Math.log(WORSE) + likely(within(chance - SHIFT), CLOSENESS, runs, came)
   const better = Math.log(1 - WORSE) + likely(within(chance + SHIFT), CLOSENESS, runs, came)
   const larger = Math.max(worse, better)

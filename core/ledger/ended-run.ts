@@ -7,7 +7,6 @@ import { LOSS_KINDS } from '../cases/shape/loss'
 import { isUndecided, RUN_CAUSES, type Run } from '../cases/shape/run'
 import { outcomeOfRun, RunOutcome } from '../ranking/situation/evidence'
 
-const fraction = z.number().min(0).max(1)
 const count = z.int().min(0)
 
 /** One ended run as the ledger counts it: figures and kinds, and nothing about the client. */
@@ -24,11 +23,12 @@ export const EndedRun = z.object({
   loss: z.enum([...LOSS_KINDS, UNKNOWN]),
   by: z.string(),
   cause: z.enum(RUN_CAUSES).nullable(),
-  /** the chance and the share that the plan gave it when it started; null for runs outside of plans */
-  chance: fraction.nullable(),
-  share: fraction.nullable(),
+  /** the chance that the plan gave it when it started; null for runs outside of plans */
+  chance: z.number().min(0).max(1).nullable(),
   /** its place in the plan when it started, from 1; null where it had none */
   place: z.int().min(1).nullable(),
+  /** the first of its case that decided something and was not left out */
+  isFirst: z.boolean(),
   /** how many items came back, how many of them whole, and how many unverified; the rest is damaged */
   back: count,
   whole: count,
@@ -67,28 +67,31 @@ export const fromElsewhere = (run: Run, by: string, at: string): Run =>
   run.ended === null || run.leftOut !== null ? run : { ...run, leftOut: { reason: 'ended in another shop', by, at } }
 
 /** The ended runs of a case. */
-export const endedRunsOf = (ofCase: Case): EndedRun[] =>
-  ofCase.runs.flatMap((run) => (run.ended === null ? [] : [endedRun(run, run.ended, ofCase)]))
+export function endedRunsOf(ofCase: Case): EndedRun[] {
+  const runs = ofCase.runs.flatMap((run) => (run.ended === null ? [] : [endedRun(run, run.ended, ofCase)]))
+  const deciding = runs.filter((run) => run.leftOut === null && run.outcome !== null)
+  const first = deciding.reduce<EndedRun | null>((so, run) => (so && so.ended <= run.ended ? so : run), null)
+  return runs.map((run) => ({ ...run, isFirst: run === first }))
+}
 
 function endedRun(run: Run, ended: string, ofCase: Case): EndedRun {
-  const outcome = isUndecided(run.cause) ? null : outcomeOfRun(run, ofCase)
   // Also of a run that decided nothing it is known on what it was tried.
-  const about = outcomeOfRun(run, ofCase)
+  const outcome = outcomeOfRun(run, ofCase)
   const sum = (of: (result: Run['results'][number]) => number) => run.results.reduce((so, one) => so + of(one), 0)
   return {
     run: run.id,
     ended: Date.parse(ended),
-    outcome,
+    outcome: isUndecided(run.cause) ? null : outcome,
     kind: run.kind,
-    platform: about.platform,
+    platform: outcome.platform,
     device: deviceOf(run, ofCase),
-    type: about.type,
+    type: outcome.type,
     loss: ofCase.loss.how,
     by: run.by,
     cause: run.failedOn !== null ? 'gate' : run.cause,
     chance: run.predicted?.chance ?? null,
-    share: run.predicted?.share ?? null,
     place: run.predicted?.place ?? null,
+    isFirst: false,
     back: sum(({ back }) => back),
     whole: sum(({ whole }) => whole),
     unverified: sum(({ unverified }) => unverified),

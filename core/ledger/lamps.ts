@@ -1,3 +1,5 @@
+import { z } from 'zod'
+
 /** A run that was predicted, and what came of it, both from 0 to 1. */
 export interface Promised {
   readonly chance: number
@@ -5,22 +7,23 @@ export interface Promised {
 }
 
 /** One tenth of the predicted chances: how many runs, what was predicted, what came, and where chance alone would put it. */
-export interface Lamp {
+export const Lamp = z.object({
   /** 0 for chances under 10 %, 9 for those from 90 % */
-  readonly tenth: number
-  readonly count: number
+  tenth: z.int(),
+  count: z.int(),
   /** means, 0 to 1; 0 where there are no runs */
-  readonly predicted: number
-  readonly actual: number
-  readonly bracket: readonly [low: number, high: number]
-  readonly isKept: boolean
-}
+  predicted: z.number(),
+  actual: z.number(),
+  bracket: z.tuple([z.number(), z.number()]).readonly(),
+  isKept: z.boolean(),
+})
+export type Lamp = z.infer<typeof Lamp>
 
 /**
  * How sure the bracket is: of shops whose predictions are right, one in twenty has a lamp outside of its bracket in a year.
  * At 95 % it would be two in five.
  */
-export const SURE = 0.995
+const SURE = 0.995
 
 export const tenthOf = (chance: number): number => Math.min(9, Math.max(0, Math.floor(chance * 10 + 1e-9)))
 

@@ -1,24 +1,27 @@
-import type { RouteKind } from '../playbook/kinds/route-kind'
-import { oddsAfter } from '../ranking/figures/odds'
-import type { Estimate } from '../ranking/situation/estimate'
-import { driftOf, type Drift, type Lesson } from './drift'
+import { z } from 'zod'
+import { oddsAfter, updated, type Odds } from '../ranking/figures/odds'
+import { Drift, driftOf, type Lesson } from './drift'
+
+/** Low, mid and high, 0 to 1. */
+export const OddsRange = z.tuple([z.number(), z.number(), z.number()]).readonly()
 
 /** What the shop's runs taught about one kind of route. */
-export interface Learned {
-  readonly prior: Estimate
+export const Learned = z.object({
+  prior: OddsRange,
   /** in runs */
-  readonly priorWeight: number
-  readonly runs: number
+  priorWeight: z.number(),
+  runs: z.int(),
   /** how much came back, in runs */
-  readonly came: number
-  readonly odds: Estimate
+  came: z.number(),
+  odds: OddsRange,
   /** what the odds would be after one more run that brings everything, and after one that brings nothing */
-  readonly next: readonly [worked: number, failed: number]
-  readonly drift: Drift | null
-}
+  next: z.tuple([z.number(), z.number()]).readonly(),
+  drift: Drift.nullable(),
+})
+export type Learned = z.infer<typeof Learned>
 
 /** Lessons: the counted runs of the kind, oldest first. */
-export function learnedOf({ prior }: Pick<RouteKind, 'prior'>, lessons: readonly Lesson[]): Learned {
+export function learnedOf(prior: Odds, lessons: readonly Lesson[]): Learned {
   const runs = lessons.length
   const came = lessons.reduce((sum, lesson) => sum + lesson.came, 0)
   return {
@@ -33,28 +36,23 @@ export function learnedOf({ prior }: Pick<RouteKind, 'prior'>, lessons: readonly
 }
 
 /** The odds after a run: when it ended (ms), what came of it, and the range that the odds had then. */
-export interface CoursePoint {
-  readonly at: number
-  readonly came: number
-  readonly odds: Estimate
-}
-
-/** The same without ranges, which take long to find: ms, and the odds after that run. */
-export function meansOf({ prior }: Pick<RouteKind, 'prior'>, lessons: readonly Lesson[]): [at: number, odds: number][] {
-  let [sum, weight] = [prior.chance * prior.weight, prior.weight]
-  return lessons.map(({ ended, came }) => {
-    sum += came
-    weight += 1
-    return [ended, sum / weight]
-  })
-}
+export const CoursePoint = z.object({ at: z.number(), came: z.number(), odds: OddsRange })
 
 /** The course of one kind's odds, run by run. */
-export function courseOf({ prior }: Pick<RouteKind, 'prior'>, lessons: readonly Lesson[]): CoursePoint[] {
+export function courseOf(prior: Odds, lessons: readonly Lesson[]): z.infer<typeof CoursePoint>[] {
   let sum = 0
   return lessons.map(({ ended, came }, at) => {
     sum += came
     return { at: ended, came, odds: oddsAfter(prior, at + 1, sum) }
+  })
+}
+
+/** The same without ranges, which take long to find: ms, and the odds after that run. */
+export function meansOf(prior: Odds, lessons: readonly Lesson[]): [at: number, odds: number][] {
+  let so = prior
+  return lessons.map(({ ended, came }) => {
+    so = updated(so, 1, came)
+    return [ended, so.chance]
   })
 }
 

@@ -4,10 +4,10 @@ import { caseWith, endedRun, NOW } from '../testing/case-with'
 import { defaultPlaybook } from '../playbook/playbook'
 import { caseLineOf, deadlineOf } from './case-line'
 import { holdRecords } from './choices'
-import { endedRunsOf, endOf, fromElsewhere, isCounted } from './ended-run'
+import { endedRunsOf, endOf, fromElsewhere, isCounted, type EndedRun } from './ended-run'
 import { LedgerFilter, timeOf } from './filter'
 import { hoursOf } from './hours'
-import { bookOf, ledgerOf, type LedgerRun } from './ledger'
+import { bookOf, ledgerOf } from './ledger'
 import { learnedOf } from './learning'
 
 const { kinds } = defaultPlaybook()
@@ -31,14 +31,13 @@ const scan = (id: string, count: number, more = {}) =>
     predicted: predicted(0.85),
     ...more,
   })
-const rows = (runs: ReturnType<typeof scan>[], caseId = 1, more = {}): LedgerRun[] =>
-  endedRunsOf({ ...caseWith(facts), runs, ...more }).map((run) => ({ ...run, caseId }))
-const ledger = (runs: LedgerRun[], more = {}) =>
-  ledgerOf({ runs, cases: [], lessons: new Map(), kinds, from: 0, now: NOW, showsPeople: true, ...more })
+const rows = (runs: ReturnType<typeof scan>[], more = {}) => endedRunsOf({ ...caseWith(facts), runs, ...more })
+const ledger = (runs: EndedRun[], more = {}) =>
+  ledgerOf({ runs, cases: [], lessons: new Map(), kinds, from: 0, to: NOW, now: NOW, showsPeople: true, ...more })
 
 describe('the ledger', () => {
   it('counts what was tried, what worked, and what it cost, for each way of grouping', () => {
-    const runs = [...rows([scan('r1', 80), scan('r2', 0)]), ...rows([scan('r1', 0, { cause: 'out-of-time' })], 2)]
+    const runs = [...rows([scan('r1', 80), scan('r2', 0)]), ...rows([scan('r1', 0, { cause: 'out-of-time' })])]
     const { total, routes, groups } = ledger(runs)
     expect(total).toMatchObject({ runs: 3, worked: 1, failed: 1, undecided: 1, came: 0.8, decided: 2, handsOn: 60 })
     expect(routes).toMatchObject([{ key: 'medium-deep-scan', tally: { runs: 3 } }])
@@ -51,7 +50,7 @@ describe('the ledger', () => {
   it('counts neither training nor what was left out with a reason', () => {
     const leftOut = { reason: 'wrong device', by: 'Bram', at: isoOf(NOW) }
     const [run] = rows([scan('r1', 0, { leftOut })])
-    const [practised] = rows([scan('r1', 0)], 2, { isTraining: true })
+    const [practised] = rows([scan('r1', 0)], { isTraining: true })
     expect([isCounted(run!), isCounted(practised!)]).toEqual([false, false])
     expect(ledger([run!])).toMatchObject({ total: { runs: 0 }, leftOut: 1 })
     expect(fromElsewhere(scan('r1', 3), 'Bram', isoOf(NOW)).leftOut?.reason).toMatch(/another shop/)
@@ -59,7 +58,7 @@ describe('the ledger', () => {
   })
 
   it('names the kind behind a lamp that did not keep its word', () => {
-    const runs = Array.from({ length: 30 }, (_, at) => rows([scan('r1', 0)], at + 1)).flat()
+    const runs = Array.from({ length: 30 }, (_, at) => rows([scan('r1', 0)])).flat()
     const lamp = ledger(runs).lamps[8]!
     expect(lamp).toMatchObject({ count: 30, actual: 0, isKept: false, mostly: { kind: 'medium-deep-scan' } })
   })
@@ -68,6 +67,9 @@ describe('the ledger', () => {
     const first = scan('r1', 0, { cause: 'client-stopped', ended: isoOf(NOW - DAY_MS) })
     const runs = rows([first, scan('r2', 90), scan('r3', 0, { ended: isoOf(NOW + DAY_MS) })])
     expect(ledger(runs).firsts).toMatchObject([{ kind: 'medium-deep-scan', first: 1, worked: 1, asPlanned: 1 }])
+    // A run that was left out came first for nobody.
+    const leftOut = { reason: 'wrong device', by: 'Bram', at: isoOf(NOW) }
+    expect(rows([scan('r1', 0, { leftOut }), scan('r2', 5)]).map(({ isFirst }) => isFirst)).toEqual([false, true])
   })
 
   it('sets what was waived beside the cases that kept the same hold', () => {
@@ -127,10 +129,8 @@ describe('the ledger', () => {
 })
 
 describe('what was learned', () => {
-  const kind = { prior: { chance: 0.5, weight: 8, note: 'A guess.' } }
-
   it('says what the next run would change', () => {
-    const { prior, odds, next } = learnedOf(kind, [
+    const { prior, odds, next } = learnedOf({ chance: 0.5, weight: 8 }, [
       { ended: 1, came: 1 },
       { ended: 2, came: 1 },
     ])

@@ -1,11 +1,10 @@
-import type { z } from 'zod'
 import { DAY_MS } from '../cases/shape/moment'
 import { DEVICE_KIND_WORDS, LOSS_WORDS, PLATFORM_WORDS, TYPE_WORDS } from '../cases/telling/words'
 import { FAMILY_WORDS } from '../playbook/family-words'
 import { genericTitle } from '../playbook/periods'
 import type { RouteKind } from '../playbook/kinds/route-kind'
-import { AGE_BOUNDS, GROUPINGS, type Grouping, type LampShape, type LedgerAnswer, type RouteLine } from './answers'
-import { deadlineOf, isDone, type CaseLine } from './case-line'
+import { AGE_BOUNDS, GROUPINGS, type ExplainedLamp, type Grouping, type LedgerAnswer, type RouteLine } from './answers'
+import { deadlineOf, isDone, isLoggedIn, type CaseLine } from './case-line'
 import { firstChoices, holdRecords } from './choices'
 import type { Lesson } from './drift'
 import { cameOf, isCounted, type EndedRun } from './ended-run'
@@ -14,26 +13,24 @@ import { lampsOf, tenthOf, type Lamp } from './lamps'
 import { learnedOf, meansOf, thinned } from './learning'
 import { talliesBy, tallyOf } from './tally'
 
-export interface LedgerRun extends EndedRun {
-  readonly caseId: number
-}
-
 /** A case, and when it was first ready for the client since it was last on the bench; null where it is not (ms). */
 export interface LedgerCase {
   readonly line: CaseLine
   readonly done: number | null
 }
 
-/** Everything that the ledger is made from. `now`: ms. */
+/** Everything that the ledger is made from. */
 export interface LedgerInput {
   /** the runs of the period, also those that were left out, without those of training cases */
-  readonly runs: readonly LedgerRun[]
+  readonly runs: readonly EndedRun[]
   /** the cases that were logged in the period, and those that are open */
   readonly cases: readonly LedgerCase[]
   /** all runs that the odds count, of all time, by kind and oldest first */
   readonly lessons: ReadonlyMap<string, readonly Lesson[]>
   readonly kinds: readonly RouteKind[]
+  /** the period, and now; ms */
   readonly from: number
+  readonly to: number
   readonly now: number
   /** whether the figures of each person are shown */
   readonly showsPeople: boolean
@@ -47,7 +44,7 @@ export function ledgerOf(input: LedgerInput): LedgerAnswer {
   const runs = input.runs.filter(isCounted)
   const book = bookOf(input.kinds)
   const cases = input.cases.filter(({ line }) => !line.isTraining)
-  const logged = cases.filter(({ line }) => (line.logged ?? 0) >= input.from)
+  const logged = cases.filter(({ line }) => isLoggedIn(line, input))
   return {
     total: tallyOf(runs),
     lamps: lampsWithCauses(runs, book),
@@ -122,8 +119,8 @@ function routeLine(
   const kind = kinds.find(({ id }) => id === key)
   const own = lessons.get(key) ?? []
   if (!kind) return { key, title: book.title(key), odds: null, course: [], drift: null }
-  const { odds, drift } = learnedOf(kind, own)
-  const course = meansOf(kind, own).filter(([at]) => at >= from)
+  const { odds, drift } = learnedOf(kind.prior, own)
+  const course = meansOf(kind.prior, own).filter(([at]) => at >= from)
   return {
     key,
     title: book.title(key),
@@ -134,7 +131,7 @@ function routeLine(
 }
 
 /** The lamps, and of each that did not keep its word the kind that is behind most of the difference. */
-function lampsWithCauses(runs: readonly EndedRun[], book: Book): z.infer<typeof LampShape>[] {
+function lampsWithCauses(runs: readonly EndedRun[], book: Book): ExplainedLamp[] {
   const promised = runs.flatMap((run) => {
     const came = cameOf(run)
     return run.chance === null || came === null ? [] : [{ chance: run.chance, came, kind: run.kind }]

@@ -1,47 +1,34 @@
+import { z } from 'zod'
 import { cameOf, endOf, type EndedRun } from './ended-run'
 
 /** What a group of runs came to. Minutes and money are sums, in minutes and in the shop's currency. */
-export interface Tally {
-  readonly runs: number
+export const Tally = z.object({
+  runs: z.int(),
   /** something came back */
-  readonly worked: number
-  readonly failed: number
+  worked: z.int(),
+  failed: z.int(),
   /** a condition was not met */
-  readonly gate: number
+  gate: z.int(),
   /** ended by time or by the client */
-  readonly undecided: number
+  undecided: z.int(),
   /** how much of what was in reach came back, in runs: over `decided` it is the share brought back */
-  readonly came: number
+  came: z.number(),
   /** runs of which it is known what they brought */
-  readonly decided: number
-  readonly back: number
-  readonly whole: number
-  readonly damaged: number
-  readonly handsOn: number
-  readonly waiting: number
-  readonly spent: number
-  readonly charged: number
-}
+  decided: z.int(),
+  back: z.int(),
+  whole: z.int(),
+  damaged: z.int(),
+  handsOn: z.number(),
+  waiting: z.number(),
+  spent: z.number(),
+  charged: z.number(),
+})
+export type Tally = z.infer<typeof Tally>
 
-const NOTHING: Tally = {
-  runs: 0,
-  worked: 0,
-  failed: 0,
-  gate: 0,
-  undecided: 0,
-  came: 0,
-  decided: 0,
-  back: 0,
-  whole: 0,
-  damaged: 0,
-  handsOn: 0,
-  waiting: 0,
-  spent: 0,
-  charged: 0,
-}
+const NOTHING = Object.fromEntries(Object.keys(Tally.shape).map((key) => [key, 0])) as Tally
 
 export function tallyOf(runs: readonly EndedRun[]): Tally {
-  const sum: { -readonly [Key in keyof Tally]: Tally[Key] } = { ...NOTHING }
+  const sum = { ...NOTHING }
   for (const run of runs) {
     const end = endOf(run)
     sum.runs++
@@ -59,8 +46,11 @@ export function tallyOf(runs: readonly EndedRun[]): Tally {
   return sum
 }
 
-/** A tally for each value that a run has, largest group first. */
-export function talliesBy(runs: readonly EndedRun[], of: (run: EndedRun) => string): [key: string, tally: Tally][] {
+/** Runs by a value that each has, the largest group first. */
+export function groupedBy(
+  runs: readonly EndedRun[],
+  of: (run: EndedRun) => string,
+): [key: string, runs: readonly EndedRun[]][] {
   const groups = new Map<string, EndedRun[]>()
   for (const run of runs) {
     const key = of(run)
@@ -68,7 +58,9 @@ export function talliesBy(runs: readonly EndedRun[], of: (run: EndedRun) => stri
     if (group) group.push(run)
     else groups.set(key, [run])
   }
-  return [...groups]
-    .map(([key, group]): [string, Tally] => [key, tallyOf(group)])
-    .sort((one, other) => other[1].runs - one[1].runs || one[0].localeCompare(other[0]))
+  return [...groups].sort((one, other) => other[1].length - one[1].length || one[0].localeCompare(other[0]))
 }
+
+/** A tally for each group. */
+export const talliesBy = (runs: readonly EndedRun[], of: (run: EndedRun) => string): [key: string, tally: Tally][] =>
+  groupedBy(runs, of).map(([key, group]) => [key, tallyOf(group)])

@@ -1,8 +1,7 @@
 import type { Case } from '../../core/cases/shape/case'
 import { known } from '../../core/cases/shape/fact'
-import { outcomeOf } from '../../core/cases/shape/outcome'
+import { backShareOf } from '../../core/cases/shape/outcome'
 import { runAt } from '../../core/cases/shape/open-runs'
-import { undamagedOf } from '../../core/cases/shape/run'
 import { isBeingWorked } from '../../core/cases/shape/states'
 import { countOf } from '../../core/cases/shape/wanted'
 import { countWords, deviceWords, STATE_WORDS, TYPE_WORDS } from '../../core/cases/telling/words'
@@ -15,6 +14,7 @@ import type { FullPlan } from '../../core/ranking/situation/plan-shape'
 /** One line of the counter, from a case and its plan. */
 export function summaryOf(ofCase: Case, full: FullPlan, shop: Shop): CaseSummary {
   const { plan } = full
+  const back = backShareOf(ofCase) ?? 0
   const isLive = isBeingWorked(ofCase.state.name)
   const first = full.override?.order[0] ?? plan.order[0]
   const next = plan.options.find((option) => option.id === first)
@@ -30,8 +30,8 @@ export function summaryOf(ofCase: Case, full: FullPlan, shop: Shop): CaseSummary
     stateName: ofCase.state.name,
     remindAt: isoOrNull(reminderOf(ofCase, shop, 0)?.at ?? null),
     nextStep: nextWords(ofCase, open?.title ?? null, isLive ? (next?.title ?? null) : null),
-    back: backShare(ofCase),
-    expected: isLive ? plan.expected.share[1] : backShare(ofCase),
+    back,
+    expected: isLive ? plan.expected.share[1] : back,
     closes: closing ? closing.closes : [null, null],
     closesWhat: closing ? closingWhat(ofCase, closing) : '',
     waitCost: isLive ? plan.waiting.money : 0,
@@ -81,12 +81,6 @@ export function wantedWords(ofCase: Case): string {
       })
       .join(', ') || 'not said yet'
   )
-}
-
-function backShare(ofCase: Case): number {
-  const counted = outcomeOf(ofCase).filter((outcome) => outcome.of !== null)
-  if (counted.length === 0) return 0
-  return counted.reduce((sum, outcome) => sum + Math.min(1, undamagedOf(outcome) / outcome.of!), 0) / counted.length
 }
 
 function waitWords(ofCase: Case, items: Record<string, number>): string {

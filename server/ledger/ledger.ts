@@ -4,7 +4,7 @@ import { isoOf } from '../../core/cases/shape/moment'
 import type { KindLearned, LedgerAnswer, RunLine } from '../../core/ledger/answers'
 import { cameOf, endOf } from '../../core/ledger/ended-run'
 import { timeOf, type LedgerFilter } from '../../core/ledger/filter'
-import { bookOf, ledgerOf, type LedgerRun } from '../../core/ledger/ledger'
+import { bookOf, ledgerOf } from '../../core/ledger/ledger'
 import { courseOf, learnedOf } from '../../core/ledger/learning'
 import type { RouteKind } from '../../core/playbook/kinds/route-kind'
 import { genericTitle } from '../../core/playbook/periods'
@@ -12,7 +12,7 @@ import type { Playbook } from '../../core/playbook/playbook'
 import type { Database } from '../db/open'
 import { cases } from '../db/tables'
 import { notFound } from '../failure'
-import { selectCases, selectLessons, selectRuns, type Reading } from './select'
+import { selectCases, selectLessons, selectRuns, type FoundRun, type Reading } from './select'
 
 /** The whole ledger of a period. */
 export function readLedger(database: Database, filter: LedgerFilter, reading: Reading): LedgerAnswer {
@@ -24,6 +24,7 @@ export function readLedger(database: Database, filter: LedgerFilter, reading: Re
     lessons: selectLessons(database),
     kinds: playbook.kinds,
     from,
+    to,
     now,
     showsPeople: role === 'owner',
   })
@@ -38,7 +39,7 @@ export function runsBehind(database: Database, filter: LedgerFilter, reading: Re
   return { total: runs.length, runs: linesOf(database, runs.slice(0, MAX_LINES), reading.playbook) }
 }
 
-function linesOf(database: Database, runs: readonly LedgerRun[], playbook: Playbook): RunLine[] {
+function linesOf(database: Database, runs: readonly FoundRun[], playbook: Playbook): RunLine[] {
   const ids = [...new Set(runs.map(({ caseId }) => caseId))]
   const found = database
     .select({ id: cases.id, code: cases.code, version: cases.version })
@@ -121,7 +122,7 @@ const learnedLine = (kind: RouteKind, lessons: Parameters<typeof learnedOf>[1]):
   title: genericTitle(kind),
   family: kind.family,
   note: kind.prior.note,
-  ...learnedOf(kind, lessons),
+  ...learnedOf(kind.prior, lessons),
 })
 
 /** The same of one kind, with its course; throws a Failure where the playbook has no such kind. */
@@ -129,5 +130,5 @@ export function kindLearned(database: Database, { kinds }: Playbook, id: string)
   const kind = kinds.find((one) => one.id === id)
   if (!kind) throw notFound('such kind of route')
   const lessons = selectLessons(database, id).get(id) ?? []
-  return { ...learnedLine(kind, lessons), course: courseOf(kind, lessons) }
+  return { ...learnedLine(kind, lessons), course: courseOf(kind.prior, lessons) }
 }

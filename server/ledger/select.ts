@@ -1,9 +1,9 @@
 import { and, asc, desc, eq, gte, inArray, isNotNull, isNull, lt, sql, type SQL } from 'drizzle-orm'
-import { deadlineOf, isDone } from '../../core/ledger/case-line'
+import { deadlineOf, isDone, isLoggedIn } from '../../core/ledger/case-line'
 import type { Lesson } from '../../core/ledger/drift'
 import { endOf, isCounted, type EndedRun } from '../../core/ledger/ended-run'
 import { timeOf, type CaseFilter, type LedgerFilter } from '../../core/ledger/filter'
-import type { LedgerCase, LedgerRun } from '../../core/ledger/ledger'
+import type { LedgerCase } from '../../core/ledger/ledger'
 import { tenthOf } from '../../core/ledger/lamps'
 import { DAY_MS } from '../../core/cases/shape/moment'
 import type { Role } from '../../core/people/person'
@@ -20,12 +20,17 @@ export interface Reading {
   readonly now: number
 }
 
+/** A run of the ledger, with the row of its case. */
+export interface FoundRun extends EndedRun {
+  readonly caseId: number
+}
+
 /** Runs of cases that are stopped are for owners alone, like these cases themselves. */
 const visibleRuns = (role: Role): SQL | undefined =>
   seesStopped(role) ? undefined : sql`${endedRuns.caseId} not in (select id from cases where is_stopped)`
 
 /** The runs that a filter asks for, without those of training cases; newest first. Those left out of the odds are among them. */
-export function selectRuns(database: Database, filter: LedgerFilter, { role, playbook, now }: Reading): LedgerRun[] {
+export function selectRuns(database: Database, filter: LedgerFilter, { role, playbook, now }: Reading): FoundRun[] {
   const { from, to } = timeOf(filter, now, playbook.shop.zone)
   const kinds = playbook.kinds.filter(({ family }) => family === filter.family).map(({ id }) => id)
   const known = playbook.kinds.map(({ id }) => id)
@@ -40,6 +45,7 @@ export function selectRuns(database: Database, filter: LedgerFilter, { role, pla
         lt(endedRuns.ended, to + 1),
         eq(endedRuns.isTraining, false),
         filter.out ? isNotNull(endedRuns.leftOut) : undefined,
+        filter.first ? eq(endedRuns.isFirst, true) : undefined,
         same(endedRuns.device, filter.device),
         same(endedRuns.platform, filter.platform),
         same(endedRuns.type, filter.type),
@@ -55,9 +61,8 @@ export function selectRuns(database: Database, filter: LedgerFilter, { role, pla
       ),
     )
     .orderBy(desc(endedRuns.ended))
-    .all() as LedgerRun[]
-  const asked = rows.filter((run) => isAsked(run, filter))
-  return filter.first ? firstOnly(asked) : asked
+    .all() as FoundRun[]
+  return rows.filter((run) => isAsked(run, filter))
 }
 
 function isAsked(run: EndedRun, { end, tenth, out }: LedgerFilter): boolean {
@@ -65,14 +70,6 @@ function isAsked(run: EndedRun, { end, tenth, out }: LedgerFilter): boolean {
   if ((end !== undefined || tenth !== undefined) && !out && !isCounted(run)) return false
   if (end !== undefined && endOf(run) !== end) return false
   return tenth === undefined || (run.chance !== null && run.outcome !== null && tenthOf(run.chance) === tenth)
-}
-
-function firstOnly(runs: readonly LedgerRun[]): LedgerRun[] {
-  const firsts = new Map<number, LedgerRun>()
-  for (const run of runs)
-    if (isCounted(run) && endOf(run) !== 'undecided' && run.ended < (firsts.get(run.caseId)?.ended ?? Infinity))
-      firsts.set(run.caseId, run)
-  return runs.filter((run) => firsts.get(run.caseId) === run)
 }
 
 /** Everything that the odds count, by kind and oldest first. */
@@ -133,7 +130,7 @@ export function casesBehind(database: Database, filter: CaseFilter, { role, play
     const marked = (hold: string, mark: string) => line.holds.some((one) => one.hold === hold && one.mark === mark)
     const age = (now - (line.logged ?? now)) / DAY_MS
     // Ages are of cases that are open, whenever they were logged; all else is of cases of the period.
-    if (filter.state === undefined && (line.logged ?? 0) < from) return false
+    if (filter.state === undefined && !isLoggedIn(line, { from, to })) return false
     return (
       (filter.state === undefined || line.state === filter.state) &&
       (filter.older === undefined || age >= filter.older) &&

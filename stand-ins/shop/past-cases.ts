@@ -34,7 +34,7 @@ export function pastCase(run: EndedRun, number: number, now: number, random: Ret
     devices: [{ id: 'd1', kind: DEVICES[platform] ?? 'unknown', platform }],
     wanted: [{ id: 'w1', type: run.type, count: WANTED }],
     loss: { how: run.loss },
-    limits: random() < 0.25 ? { deadline: within(logged + DAY_MS * (1 + random() * 3)) } : {},
+    limits: random() < 0.25 ? { deadline: exactly(logged + DAY_MS * (1 + random() * 3)) } : {},
     holds:
       random() < 0.3
         ? [{ hold: 'stop-using', mark: 'ticked', by: run.by, at: isoOf(logged) }]
@@ -59,7 +59,7 @@ export function pastCase(run: EndedRun, number: number, now: number, random: Ret
         results: run.back > 0 ? [{ wanted: 'w1', back: run.back, whole: run.whole, unverified: run.unverified }] : [],
         predicted: {
           chance: run.chance,
-          share: run.share,
+          share: 1,
           reach: { w1: [1] },
           gates: run.outcome?.open ?? [],
           place: run.place,
@@ -70,4 +70,4 @@ export function pastCase(run: EndedRun, number: number, now: number, random: Ret
   })
 }
 
-const within = (at: number) => ({ from: isoOf(at), to: isoOf(at) })
+const exactly = (at: number) => ({ from: isoOf(at), to: isoOf(at) })

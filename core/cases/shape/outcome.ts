@@ -1,5 +1,6 @@
 import type { Case } from './case'
 import { known } from './fact'
+import { undamagedOf } from './run'
 
 export interface SetOutcome {
   readonly wanted: string
@@ -26,4 +27,10 @@ export function outcomeOf(ofCase: Case): SetOutcome[] {
       unverified: results.reduce((sum, result) => sum + result.unverified, 0),
     }
   })
+}
+
+/** The share of what was wanted that is back without damage, over the sets whose number is known; null where none is. */
+export function backShareOf(ofCase: Case): number | null {
+  const shares = outcomeOf(ofCase).flatMap((set) => (set.of === null ? [] : [Math.min(1, undamagedOf(set) / set.of)]))
+  return shares.length === 0 ? null : shares.reduce((sum, share) => sum + share, 0) / shares.length
 }

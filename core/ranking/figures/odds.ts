@@ -17,8 +17,9 @@ const MAX_CARRIED = 24
 /** How many runs a gate's prior counts for. */
 const GATE_WEIGHT = 10
 
-interface Beta {
-  readonly mean: number
+/** A Beta distribution by its mean, and by how many runs it counts for. */
+export interface Odds {
+  readonly chance: number
   /** in runs */
   readonly weight: number
 }
@@ -43,51 +44,53 @@ export function oddsOf(
   const { chance, weight } = kind.prior
   if (chance <= 0 || chance >= 1) return [chance, chance, chance]
   if (!evidence.routes[kind.id]) return priorRange(kind.prior)
-  const learned = routeTallies(evidence, kind.id, asked.platform, asked.type).reduce<Beta>(
-    (so, { runs, came }) => updated({ mean: so.mean, weight: Math.min(so.weight, MAX_CARRIED) }, runs, came),
-    { mean: chance, weight },
+  const learned = routeTallies(evidence, kind.id, asked.platform, asked.type).reduce<Odds>(
+    (so, { runs, came }) => updated({ chance: so.chance, weight: Math.min(so.weight, MAX_CARRIED) }, runs, came),
+    { chance, weight },
   )
   return rangeOf(learned)
 }
 
 /** The odds of a kind of route over all devices and types of data, after so many runs of which so much came back. */
-export function oddsAfter({ chance, weight }: RouteKind['prior'], runs: number, came: number): Estimate {
-  if (chance <= 0 || chance >= 1) return [chance, chance, chance]
-  return rangeOf(updated({ mean: chance, weight }, runs, came))
+export function oddsAfter(prior: Odds, runs: number, came: number): Estimate {
+  const { chance } = prior
+  return chance <= 0 || chance >= 1 ? [chance, chance, chance] : rangeOf(updated(prior, runs, came))
 }
 
 /** The chance that a gate of this kind is met while that is unknown, updated by outcomes. */
 export function gatePriorOf(kind: string, gate: string, prior: Estimate, evidence: Evidence): Estimate {
   const { runs, came } = gateTally(evidence, kind, gate)
   if (runs === 0 || prior[1] <= 0 || prior[1] >= 1) return prior
-  return rangeOf(updated({ mean: prior[1], weight: GATE_WEIGHT }, runs, came))
+  return rangeOf(updated({ chance: prior[1], weight: GATE_WEIGHT }, runs, came))
 }
 
-function updated({ mean, weight }: Beta, runs: number, came: number): Beta {
-  return { mean: (mean * weight + came) / (weight + runs), weight: weight + runs }
-}
+/** The distribution after so many more runs, of which so much came back. */
+export const updated = ({ chance, weight }: Odds, runs: number, came: number): Odds => ({
+  chance: (chance * weight + came) / (weight + runs),
+  weight: weight + runs,
+})
 
 const priors = new WeakMap<RouteKind['prior'], Estimate>()
 
 function priorRange(prior: RouteKind['prior']): Estimate {
-  const range = priors.get(prior) ?? rangeOf({ mean: prior.chance, weight: prior.weight })
+  const range = priors.get(prior) ?? rangeOf(prior)
   priors.set(prior, range)
   return range
 }
 
 const ranges = new QuickLRU<string, Estimate>({ maxSize: 5000 })
 
-function rangeOf({ mean, weight }: Beta): Estimate {
-  const key = `${mean}|${weight}`
+function rangeOf({ chance, weight }: Odds): Estimate {
+  const key = `${chance}|${weight}`
   const kept = ranges.get(key)
   if (kept) return kept
-  const alpha = mean * weight
-  const beta = (1 - mean) * weight
+  const alpha = chance * weight
+  const beta = (1 - chance) * weight
   // A very skewed distribution can have its mean outside of the quantiles; the range always holds the figure.
   const range: Estimate = [
-    Math.min(mean, betaQuantile(LOW, alpha, beta)),
-    mean,
-    Math.max(mean, betaQuantile(HIGH, alpha, beta)),
+    Math.min(chance, betaQuantile(LOW, alpha, beta)),
+    chance,
+    Math.max(chance, betaQuantile(HIGH, alpha, beta)),
   ]
   ranges.set(key, range)
   return range

@@ -22,8 +22,8 @@ CREATE TABLE `ended_runs` (
 	`by` text NOT NULL,
 	`cause` text,
 	`chance` real,
-	`share` real,
 	`place` integer,
+	`is_first` integer NOT NULL,
 	`back` integer NOT NULL,
 	`whole` integer NOT NULL,
 	`unverified` integer NOT NULL,
@@ -38,4 +38,13 @@ CREATE TABLE `ended_runs` (
 );
 --> statement-breakpoint
 CREATE INDEX `ended_runs_by_time` ON `ended_runs` (`ended`);--> statement-breakpoint
-CREATE INDEX `ended_runs_by_kind` ON `ended_runs` (`kind`,`ended`);
+CREATE INDEX `ended_runs_by_kind` ON `ended_runs` (`kind`,`ended`);--> statement-breakpoint
+CREATE TABLE `playbook_versions` (
+	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
+	`at` text NOT NULL,
+	`by` text NOT NULL,
+	`reason` text NOT NULL,
+	`body` blob NOT NULL
+);
+--> statement-breakpoint
+DROP TABLE `outcomes`;
