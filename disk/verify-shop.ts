@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { printedHead, verifyChain } from '../core/history/chain'
+import { DATABASE } from './database-file'
 import { chainEntries, codeOfCase, entriesWritten } from './shop-history'
 import { readShopKeys, SHOP_KEY } from './shop-key'
 
@@ -13,7 +14,7 @@ export type VerifyOutcome = { readonly fits: string } | { readonly broken: strin
  * printed on a receipt or report; the history has to contain it.
  */
 export function verifyCommand(folder: string, { head = null }: { readonly head?: string | null }): VerifyOutcome {
-  const file = join(folder, 'lantern.sqlite')
+  const file = join(folder, DATABASE)
   if (!existsSync(file)) return { faults: `${folder}: holds no shop (${file} is not there)` }
   try {
     const keys = readShopKeys(folder)

@@ -41,11 +41,10 @@ export function addToLedger(folder: string, line: WipeLine): void {
 }
 
 /**
- * Copies the list of wipes to where the backups are, so that a shop put back from one of them on another machine knows the wipes that
- * were done since. Lines that only the copy has stay: they are of a shop that was put back here.
+ * Adds to the list of one folder what only that of another has: to the place of the backups, so that a shop put back from one of them on
+ * another machine knows the wipes that were done since; and from there to the shop that is put back.
  */
-export function keepLedgerIn(folder: string, place: string): void {
-  const own = readLedger(folder)
-  const there = new Set(readLedger(place).map((line) => JSON.stringify(line)))
-  for (const line of own) if (!there.has(JSON.stringify(line))) addToLedger(place, line)
+export function addMissingWipes(from: string, to: string): void {
+  const there = new Set(readLedger(to).map((line) => JSON.stringify(line)))
+  for (const line of readLedger(from)) if (!there.has(JSON.stringify(line))) addToLedger(to, line)
 }

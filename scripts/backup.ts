@@ -3,10 +3,10 @@ import { existsSync, statSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { MIN_PASSPHRASE } from '../core/safekeeping/backup'
-import { DATABASE_FILE } from '../disk/shop-backup/contents'
+import { DATABASE } from '../disk/database-file'
 import { packShop } from '../disk/shop-backup/pack'
 import { newBackupKey, type BackupKey } from '../disk/shop-backup/seal'
-import { keepLedgerIn } from '../disk/wipe-ledger'
+import { addMissingWipes } from '../disk/wipe-ledger'
 import { typedSecret } from './typed-secret'
 
 const UNUSABLE = 2
@@ -16,7 +16,7 @@ const [place, ...rest] = words.filter((word) => word !== '--shelves')
 
 /** What the shop says of its backups: its name, and the key that the owner’s passphrase opens; null where there is none yet. */
 function ofShop(dataFolder: string): { shop: string; shopId: string | null; key: BackupKey | null } {
-  const client = new Sqlite(join(dataFolder, DATABASE_FILE), { readonly: true, fileMustExist: true })
+  const client = new Sqlite(join(dataFolder, DATABASE), { readonly: true, fileMustExist: true })
   try {
     const read = (key: string) => {
       const value = client.prepare('select value from settings where key = ?').pluck().get(key) as string | undefined
@@ -42,8 +42,7 @@ try {
   process.umask(0o077)
   if (!place || rest.length > 0) throw new Error('Say where: npm run backup -- FOLDER [--shelves]')
   const dataFolder = resolve(process.env.LANTERN_DATA || './data')
-  if (!existsSync(join(dataFolder, DATABASE_FILE)))
-    throw new Error(`${dataFolder} holds no shop. Name it: LANTERN_DATA=…`)
+  if (!existsSync(join(dataFolder, DATABASE))) throw new Error(`${dataFolder} holds no shop. Name it: LANTERN_DATA=…`)
   if (!statSync(place, { throwIfNoEntry: false })?.isDirectory())
     throw new Error(`${place} is not a folder. Connect its disk, or make it first.`)
   const { shop, shopId, key } = ofShop(dataFolder)
@@ -57,7 +56,7 @@ try {
     hasFiles,
     now: Date.now(),
   })
-  keepLedgerIn(dataFolder, into)
+  addMissingWipes(dataFolder, into)
   process.stdout.write(`${join(into, packed.name)}\n`)
   process.stderr.write(
     `${(packed.bytes / 1e6).toFixed(1)} MB, encrypted to ${key ? 'the passphrase of the shop’s backups' : 'that passphrase'}${hasFiles ? ', with all files' : '; shelves, media and fetched backups are not in it (--shelves takes them along)'}.\n`,

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { guessedCurrency } from '~~/core/playbook/guesses'
-import type { Hours } from '~~/core/playbook/shop'
+import { Shop } from '~~/core/playbook/shop'
 
 /** A new shop: its owner, and the few things that every plan and every paper needs. What the machine says of itself is the first guess. */
 const session = useSessionStore()
 const form = reactive({ name: '', signIn: '', password: '' })
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
 const shop = reactive({ name: '', zone, currency: guessedCurrency(navigator.language, zone) })
-const weekday = { from: '09:00', to: '17:30' }
-const hours = ref<Hours>([weekday, weekday, weekday, weekday, weekday, { from: '09:30', to: '13:00' }, null])
+const hours = ref(Shop.shape.hours.parse(undefined))
 const { isBusy, send, problem, problemOf } = useSending()
 
 async function make() {

@@ -38,7 +38,7 @@ const warnings = computed(() => {
     so.backup.folder === null
       ? 'There is no backup of this shop. Name a folder on another disk, and a passphrase.'
       : null,
-    so.backup.failed ? `The last backup failed. ${so.backup.failed.says}` : null,
+    so.backup.failed ? `The last backup failed. ${so.backup.failed.says} Earlier backups are untouched.` : null,
     ageDays.value !== null && ageDays.value > 2 ? `The newest backup is ${Math.floor(ageDays.value)} days old.` : null,
     ...full.map(({ what, free }) => `${what}: only ${sizeWords(free)} are free.`),
   ]

@@ -58,7 +58,7 @@ describe('the ledger', () => {
   })
 
   it('names the kind behind a lamp that did not keep its word', () => {
-    const runs = Array.from({ length: 30 }, (_, at) => rows([scan('r1', 0)])).flat()
+    const runs = Array.from({ length: 30 }, () => rows([scan('r1', 0)])).flat()
     const lamp = ledger(runs).lamps[8]!
     expect(lamp).toMatchObject({ count: 30, actual: 0, isKept: false, mostly: { kind: 'medium-deep-scan' } })
   })

@@ -31,6 +31,9 @@ const openDay = z
   .refine((day) => day.from < day.to, 'closes before it opens')
   .nullable()
 
+/** The days of opening hours, in their order. */
+export const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
+
 /** Opening hours by day, Monday first; null is closed. */
 export const Hours = z.tuple([openDay, openDay, openDay, openDay, openDay, openDay, openDay])
 export type Hours = z.infer<typeof Hours>
@@ -55,4 +58,3 @@ export type Shop = z.infer<typeof Shop>
 
 /** What a new shop says of itself at its first start. */
 export const ShopStart = Shop.pick({ name: true, zone: true, currency: true, hours: true })
-export type ShopStart = z.infer<typeof ShopStart>

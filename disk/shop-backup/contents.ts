@@ -1,10 +1,11 @@
 import { lstat, readdir } from 'node:fs/promises'
 import { join } from 'node:path'
+import { SHOP_KEY } from '../shop-key'
+import { WIPE_LEDGER } from '../wipe-ledger'
 
 /** What of a data folder is in every backup beside its database, and what is by choice: files that can be large. */
-export const ALWAYS = ['shop.key', 'wiped.jsonl', 'tls', 'attachments'] as const
+export const ALWAYS = [SHOP_KEY, WIPE_LEDGER, 'tls', 'attachments'] as const
 export const BY_CHOICE = ['shelf', 'by-hand', 'fetched', 'media', 'backups', 'stand-ins'] as const
-export const DATABASE_FILE = 'lantern.sqlite'
 
 export interface FoundFile {
   /** with slashes, below the data folder */

@@ -8,7 +8,8 @@ import { Encrypter } from 'age-encryption'
 import Sqlite from 'better-sqlite3'
 import { pack } from 'tar-stream'
 import { BACKUP_FILES, SHOP_BACKUP_FORMAT, type ShopBackup } from '../../core/safekeeping/backup'
-import { DATABASE_FILE, filesOf, type FoundFile } from './contents'
+import { DATABASE } from '../database-file'
+import { filesOf, type FoundFile } from './contents'
 import type { BackupKey } from './seal'
 
 export interface Packing {
@@ -30,7 +31,7 @@ export interface Packed {
 }
 
 /** The copy of the database in clear, with the id of the process that makes it. */
-const COPY = `${DATABASE_FILE}.backup-`
+const COPY = `${DATABASE}.backup-`
 
 /** Removes copies of the database that a process which was killed has left in a data folder. */
 export async function clearLeftCopies(dataFolder: string): Promise<void> {
@@ -66,7 +67,7 @@ export async function packShop(wish: Packing): Promise<Packed> {
   await rm(folder, { recursive: true, force: true })
   await mkdir(folder, { recursive: true, mode: 0o700 })
   try {
-    await copyDatabase(join(wish.dataFolder, DATABASE_FILE), copy)
+    await copyDatabase(join(wish.dataFolder, DATABASE), copy)
     const counted = await writeContent(wish, copy, join(folder, BACKUP_FILES.content))
     const manifest: ShopBackup = {
       format: SHOP_BACKUP_FORMAT,
@@ -88,15 +89,19 @@ export async function packShop(wish: Packing): Promise<Packed> {
     throw error
   } finally {
     // The copy holds what the database holds, in clear: it goes at once.
-    for (const end of ['', '-wal', '-shm', '-journal']) await rm(copy + end, { force: true })
+    await removeDatabase(copy)
   }
+}
+
+async function removeDatabase(path: string): Promise<void> {
+  for (const end of ['', '-wal', '-shm', '-journal']) await rm(path + end, { force: true })
 }
 
 /** All pages in one step: the copy is of one moment, and whoever writes meanwhile does not wait. */
 const ALL_PAGES = 0x7fffffff
 
 async function copyDatabase(from: string, to: string): Promise<void> {
-  for (const end of ['', '-wal', '-shm', '-journal']) await rm(to + end, { force: true })
+  await removeDatabase(to)
   // Created for its owner alone before anything is in it.
   await writeFile(to, '', { mode: 0o600 })
   const source = new Sqlite(from, { readonly: true, fileMustExist: true })
@@ -121,7 +126,7 @@ async function writeContent(wish: Packing, database: string, path: string): Prom
   const counted = { files: 0, bytes: 0 }
   const feed = async () => {
     const { size } = await stat(database)
-    await addFile(archive, { name: DATABASE_FILE, path: database, bytes: size }, wish.now)
+    await addFile(archive, { name: DATABASE, path: database, bytes: size }, wish.now)
     counted.bytes += size
     for await (const file of filesOf(wish.dataFolder, wish.hasFiles)) {
       // A file that was wiped since it was listed is not in the backup, and need not be.
@@ -146,9 +151,7 @@ async function writeContent(wish: Packing, database: string, path: string): Prom
 
 /** Adds a file as it is now; false where it is gone. Of one that grows only what was announced is read. */
 async function addFile(archive: ReturnType<typeof pack>, file: FoundFile, now: number): Promise<boolean> {
-  const handle = await open(file.path, 'r').catch(() => null)
-  if (!handle) return false
-  await handle.close()
+  if (!(await stat(file.path).catch(() => null))) return false
   const header = { name: file.name, size: file.bytes, mtime: new Date(now), mode: 0o600 }
   if (file.bytes === 0) {
     archive.entry(header, '')

@@ -17,12 +17,19 @@ import Sqlite from 'better-sqlite3'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { clearLeftCopies, packShop } from './pack'
 import { newBackupKey, type BackupKey } from './seal'
+import { addToLedger, readLedger } from '../wipe-ledger'
 import { readBackup, unpackShop } from './unpack'
 
 const PASSPHRASE = 'a heron stands at the weir'
 const NOW = Date.UTC(2026, 10, 24, 10, 42)
 const base = mkdtempSync(join(tmpdir(), 'lantern-backup-'))
 const [shop, place] = [join(base, 'shop'), join(base, 'place')]
+const wiped = (at: number) => ({
+  identity: `7d1f0c1e-27ac-4c8f-9a62-0f0d9d3b9d1${at}`,
+  code: `SL-000${at}`,
+  part: 'data' as const,
+  at: '2026-11-24T10:00:00Z',
+})
 let key: BackupKey
 let database: Sqlite.Database
 
@@ -35,7 +42,7 @@ beforeAll(async () => {
   database.pragma('journal_mode = wal')
   database.exec('create table lines (at integer primary key, said text)')
   writeFileSync(join(shop, 'shop.key'), 'f'.repeat(64))
-  writeFileSync(join(shop, 'wiped.jsonl'), '\n{"line":1}\n')
+  addToLedger(shop, wiped(1))
   writeFileSync(join(shop, 'attachments/SL-0001/1.png'), 'MarkOfAPicture')
   writeFileSync(join(shop, 'attachments/SL-0001/empty.png'), '')
   writeFileSync(join(shop, 'shelf/SL-0001/heron.jpg'), Buffer.alloc(300_000, 7))
@@ -79,11 +86,10 @@ describe('a backup of the shop', () => {
   it('leaves shelves out by choice, and knows the wipes that came after it', async () => {
     const { name } = await make(false, NOW + 1000)
     expect(await readBackup(join(place, name))).toMatchObject({ hasFiles: false, files: 4, shop: 'Sluice Lane' })
-    writeFileSync(join(place, 'wiped.jsonl'), '\n{"line":1}\n\n{"line":2}\n')
+    for (const at of [1, 2]) addToLedger(place, wiped(at))
     await put(name, 'lean')
     expect(existsSync(join(base, 'lean/shelf'))).toBe(false)
-    const lines = readFileSync(join(base, 'lean/wiped.jsonl'), 'utf8').split('\n').filter(Boolean)
-    expect(lines).toEqual(['{"line":1}', '{"line":2}'])
+    expect(readLedger(join(base, 'lean'))).toEqual([wiped(1), wiped(2)])
   })
 
   it('is put back nowhere but in an empty folder, and only by its passphrase', async () => {

@@ -8,12 +8,13 @@ import { Decrypter } from 'age-encryption'
 import { extract } from 'tar-stream'
 import { cleanName } from '../../core/archives/entry-name'
 import { BACKUP_FILES, ShopBackup } from '../../core/safekeeping/backup'
-import { ALWAYS, BY_CHOICE, DATABASE_FILE } from './contents'
+import { DATABASE } from '../database-file'
+import { addMissingWipes } from '../wipe-ledger'
+import { ALWAYS, BY_CHOICE } from './contents'
 import { LAST_ENTRY } from './pack'
 import { openBackupKey } from './seal'
 
-const ROOMS: readonly string[] = [DATABASE_FILE, ...ALWAYS, ...BY_CHOICE]
-const WIPED = 'wiped.jsonl'
+const ROOMS: readonly string[] = [DATABASE, ...ALWAYS, ...BY_CHOICE]
 
 /** What a backup says of itself; throws where the folder holds none. */
 export async function readBackup(folder: string): Promise<ShopBackup> {
@@ -43,7 +44,7 @@ export async function unpackShop(backup: string, target: string, passphrase: str
   await mkdir(unfinished, { recursive: true, mode: 0o700 })
   try {
     await unpackContent(join(backup, BACKUP_FILES.content), unfinished, identity)
-    await addLaterWipes(join(dirname(resolve(backup)), WIPED), join(unfinished, WIPED))
+    addMissingWipes(dirname(resolve(backup)), unfinished)
     if (existsSync(into)) await rmdir(into)
     await rename(unfinished, into)
   } catch (error) {
@@ -91,16 +92,4 @@ async function unpackContent(path: string, folder: string, identity: string): Pr
   )
   if (ofDisk) throw ofDisk
   if (fault || cut || !isComplete) throw damaged
-}
-
-/** Adds the lines of the list beside the backups to that of the restored shop; what both have does no harm. */
-async function addLaterWipes(from: string, to: string): Promise<void> {
-  const later = await readFile(from, 'utf8').catch(() => '')
-  if (later.trim() === '') return
-  const own = await readFile(to, 'utf8').catch(() => '')
-  const lines = new Set([...own.split('\n'), ...later.split('\n')].filter((line) => line.trim() !== ''))
-  await pipeline(
-    Readable.from([...lines].map((line) => `\n${line}\n`)),
-    createWriteStream(to, { mode: 0o600, flush: true }),
-  )
 }

@@ -37,7 +37,7 @@ import { copying } from '../shelf/shelf'
 import { handingOut } from '../shelf/hand-out-state'
 import { caseFolder } from '../links/case-folders'
 import { heldFiles, heldRows, picturesOf, sheetsOf, sizeOfAll, unlinkAll } from './held'
-import { addToLedger, keepLedgerIn, readLedger, type WipeLine } from '../../disk/wipe-ledger'
+import { addToLedger, addMissingWipes, readLedger, type WipeLine } from '../../disk/wipe-ledger'
 import { foldLog } from './fold-log'
 import { keepRecord, knownWipes, markDone, unfinished, type StoredRecord } from './records'
 
@@ -87,7 +87,7 @@ function noteInLedger({ identity, code }: Case, part: WipedPart, at: string): vo
   // Where the disk of the backups is not connected, the next backup brings the list up to date.
   if (place !== null && existsSync(place))
     try {
-      keepLedgerIn(dataFolder(), place)
+      addMissingWipes(dataFolder(), place)
     } catch (error) {
       logFault(error, code)
     }

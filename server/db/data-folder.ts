@@ -13,9 +13,10 @@ import {
 } from 'node:fs'
 import { dirname, join } from 'node:path'
 import Sqlite from 'better-sqlite3'
+import { DATABASE } from '../../disk/database-file'
 import { SHOP_KEY } from '../../disk/shop-key'
 
-export const DATABASE = 'lantern.sqlite'
+export { DATABASE }
 /** The secret with which earlier versions sealed sessions. */
 const SECRET = 'session-secret'
 const LOCK = 'server.lock'

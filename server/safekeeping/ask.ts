@@ -1,5 +1,4 @@
-import { fork } from 'node:child_process'
-import { jobFile } from '../threads/files'
+import { askProcess } from '../threads/ask-process'
 import type { SafeAnswer, SafeOrder } from './orders'
 
 /** A fault in words for people. */
@@ -17,18 +16,8 @@ export const SAFE_CODES: Record<string, string> = {
 }
 
 /** Has the work done in a process of its own. */
-export function ask<Result>(order: SafeOrder): Promise<Result> {
-  return new Promise((done, failed) => {
-    const child = fork(jobFile('keep-safe'), { stdio: ['ignore', 'inherit', 'inherit', 'ipc'] })
-    child.once('message', (answer: SafeAnswer) => {
-      if ('done' in answer) done(answer.done as Result)
-      else
-        failed(
-          new SafeFault(answer.fault ?? SAFE_CODES[answer.code ?? ''] ?? `It failed (${answer.code ?? 'no code'}).`),
-        )
-    })
-    child.once('error', failed)
-    child.once('exit', () => failed(new SafeFault('The process that makes backups ended unexpectedly.')))
-    child.send(order)
-  })
+export async function ask<Result>(order: SafeOrder): Promise<Result> {
+  const answer = await askProcess<SafeAnswer>('keep-safe', order)
+  if ('done' in answer) return answer.done as Result
+  throw new SafeFault(answer.fault ?? SAFE_CODES[answer.code ?? ''] ?? `It failed (${answer.code ?? 'no code'}).`)
 }

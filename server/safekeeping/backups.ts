@@ -5,7 +5,7 @@ import { BACKUP_FILES } from '../../core/safekeeping/backup'
 import { isBackupDue, keptBackups } from '../../core/safekeeping/kept'
 import { readBackup } from '../../disk/shop-backup/unpack'
 import type { Packed } from '../../disk/shop-backup/pack'
-import { keepLedgerIn } from '../../disk/wipe-ledger'
+import { addMissingWipes } from '../../disk/wipe-ledger'
 import { refused } from '../failure'
 import { logFault } from '../log-fault'
 import { readPlaybook } from '../settings'
@@ -34,7 +34,7 @@ export async function backUp(): Promise<void> {
     if (!(await stat(place).catch(() => null))?.isDirectory()) throw new SafeFault(SAFE_CODES.ENOENT)
     const order = { dataFolder: dataFolder(), place, hasFiles, key, shop: shop.name, shopId: shopId(database), now }
     const { name, bytes } = await ask<Packed>({ order: 'backup', packing: order })
-    keepLedgerIn(dataFolder(), place)
+    addMissingWipes(dataFolder(), place)
     await removeOld(place, shopId(database), now, shop.papers.backupDays)
     const seconds = Math.round((performance.now() - begun) / 100) / 10
     keepBackupState(database, { tried: now, last: { at, name, bytes, seconds }, failed: null })

@@ -14,6 +14,7 @@ export async function healthOf(): Promise<Health> {
   const { database } = useLantern()
   const settings = backupSettings(database)
   const { last, failed } = backupState(database)
+  const kept = settings ? await backupsIn(settings.folder, shopId(database)) : []
   const rooms = [await roomOf('Data folder', dataFolder()), settings && (await roomOf('Backups', settings.folder))]
   return {
     rooms: rooms.flatMap((room) => room ?? []),
@@ -24,13 +25,13 @@ export async function healthOf(): Promise<Health> {
       isRunning: isBackingUp(),
       last,
       failed,
-      kept: settings ? await backupsIn(settings.folder, shopId(database)) : [],
+      kept,
       keepDays: readPlaybook(database).shop.papers.backupDays,
     },
     check: lastCheck(database),
     isChecking: isChecking(),
     jobs: jobsOf(),
-    only: onlyHere(settings?.hasFiles && last ? last.at : null),
+    only: onlyHere(kept.find(({ hasFiles }) => hasFiles)?.at ?? null),
     databaseBytes: statSync(join(dataFolder(), DATABASE)).size,
   }
 }
@@ -48,7 +49,12 @@ function jobsOf(): Health['jobs'] {
     .innerJoin(cases, eq(cases.id, passes.caseId))
     .where(inArray(passes.state, ['running', 'queued', 'failed']))
     .all()
-    .map(({ code, state, says }) => ({ what: 'scan', code, says, state: PASS_WORDS[state] }))
+    .map(({ code, state, says }) => ({
+      what: 'scan',
+      code,
+      says,
+      state: state === 'running' || state === 'failed' ? state : ('waiting' as const),
+    }))
   const copies = database
     .select({ code: cases.code, state: shelfJobs.state, says: shelfJobs.says })
     .from(shelfJobs)
@@ -64,16 +70,7 @@ function jobsOf(): Health['jobs'] {
   return [...scans, ...copies]
 }
 
-const PASS_WORDS = {
-  queued: 'waiting',
-  running: 'running',
-  paused: 'waiting',
-  done: 'running',
-  enough: 'running',
-  failed: 'failed',
-} as const
-
-/** Open cases with files on the shelf that no backup has: all of them where backups leave files out. `since`: of the last backup with files. */
+/** Open cases with files on the shelf that no backup has. `since`: when the newest backup with files was made; null for none. */
 function onlyHere(since: string | null): Health['only'] {
   const { database } = useLantern()
   return database

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { accessSync, constants } from 'node:fs'
 import { z } from 'zod'
-import { IntegrityCheck, type BackupWish, type Health } from '../../core/safekeeping/backup'
+import { Health, IntegrityCheck, type BackupWish } from '../../core/safekeeping/backup'
 import { nameable } from '../../disk/nameable'
 import type { BackupKey } from '../../disk/shop-backup/seal'
 import type { Database } from '../db/open'
@@ -22,8 +22,8 @@ export type BackupSettings = z.infer<typeof BackupSettings>
 const BackupState = z.object({
   /** ms: when one was last begun */
   tried: z.number().nullable().default(null),
-  last: z.custom<Health['backup']['last']>().default(null),
-  failed: z.custom<Health['backup']['failed']>().default(null),
+  last: Health.shape.backup.shape.last.default(null),
+  failed: Health.shape.backup.shape.failed.default(null),
 })
 export type BackupState = z.infer<typeof BackupState>
 

@@ -38,9 +38,8 @@ async function save() {
 <template>
   <div>
     <p v-if="!isOpen" class="text-[15px]">
-      They go to
+      Backups {{ backup.hasFiles ? 'with' : 'without' }} the files on shelves go to
       <span class="figure text-[13px]">{{ backup.folder }}</span>
-      , {{ backup.hasFiles ? 'with' : 'without' }} the files on shelves.
       <button type="button" class="ml-2 underline decoration-dotted" data-test="change-backups" @click="isOpen = true">
         Change
       </button>

@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import type { Hours } from '~~/core/playbook/shop'
+import { WEEKDAYS, type Hours } from '~~/core/playbook/shop'
 
 /** Opening hours, a line for each day. */
 const hours = defineModel<Hours>({ required: true })
-const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 const USUAL = { from: '09:00', to: '17:30' }
 
 function set(at: number, day: Hours[number]) {
@@ -13,7 +12,7 @@ function set(at: number, day: Hours[number]) {
 
 <template>
   <ul>
-    <li v-for="(day, at) in DAYS" :key="day" class="flex min-h-[38px] items-center gap-3 text-[15px]">
+    <li v-for="(day, at) in WEEKDAYS" :key="day" class="flex min-h-[38px] items-center gap-3 text-[15px]">
       <label class="flex w-[130px] items-center gap-2.5">
         <input
           type="checkbox"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Hours } from '~~/core/playbook/shop'
+import { WEEKDAYS, type Hours } from '~~/core/playbook/shop'
 
 /** The opening hours of the shop: hands-on work is planned within them. */
 const props = defineProps<{ hours: Hours }>()
@@ -10,7 +10,6 @@ watch(
   (hours) => (draft.value = hours),
 )
 const problem = ref<string | null>(null)
-const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 
 async function keep(hours: Hours) {
   draft.value = hours
@@ -20,7 +19,7 @@ async function keep(hours: Hours) {
     tellDone('Saved.')
   } catch (error) {
     const [field] = error instanceof ApiFailure ? error.error.fields : []
-    const day = DAYS[Number(field?.path.split('.')[1])]
+    const day = WEEKDAYS[Number(field?.path.split('.')[1])]
     problem.value = field ? `${day ?? 'A day'} ${field.message}.` : failureWords(error)
   }
 }
@@ -29,9 +28,7 @@ async function keep(hours: Hours) {
 <template>
   <section aria-labelledby="hours">
     <h2 id="hours" class="mb-1 text-[19px]">Opening hours</h2>
-    <p class="text-[14.5px] text-soft">
-      Plans count hands-on work within them: what closes tonight closes before the shop does.
-    </p>
+    <p class="text-[14.5px] text-soft">Plans count hands-on work only while the shop is open.</p>
     <HoursEditor :model-value="draft" class="mt-1" @update:model-value="keep" />
     <p v-if="problem" role="alert" class="text-[14.5px] font-bold text-russet-ink">{{ problem }}</p>
   </section>

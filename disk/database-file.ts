@@ -1,0 +1,2 @@
+/** The shop's database in its data folder. */
+export const DATABASE = 'lantern.sqlite'
