@@ -90,7 +90,7 @@ test('a technician reads the playbook and cannot change it', async ({ bench: pag
   expect(tried.status()).toBe(403)
   const odd = { what: 'period', kind: 'gallery-bin', which: 'kept', period: { minDays: 9, maxDays: 1 } }
   await signIn(page.request, 'ottilie')
-  const refused = await page.request.post('/api/playbook', { data: odd })
+  const refused = await page.request.put('/api/playbook/draft', { data: odd })
   expect(refused.status()).toBe(400)
   expect((await refused.json()).fields[0]).toMatchObject({ path: 'period', message: 'ends before it begins' })
 })

@@ -1,10 +1,7 @@
 import { z } from 'zod'
 import { faultsOf, type Fault } from '../cases/shape/faults'
-import { withDraft } from './draft'
 import { KnownModel } from './models'
-import { PERIOD_NAMES, withPeriod } from './periods'
 import type { Playbook } from './playbook'
-import { Period } from '../cases/shape/period'
 import { Hours, Shop, Weights } from './shop'
 import { ShopPapers } from './shop-papers'
 
@@ -13,7 +10,6 @@ export const SHOP_SETTINGS = ['name', 'codePrefix', 'zone', 'currency'] as const
 
 /** One change to a playbook. Changes are small, so that two people who change different things lose nothing. */
 export const Amendment = z.discriminatedUnion('what', [
-  z.object({ what: z.literal('period'), kind: z.string().max(60), which: z.enum(PERIOD_NAMES), period: Period }),
   z.object({ what: z.literal('weight'), which: Weights.keyof(), is: z.number('is not a number') }),
   z.object({
     what: z.literal('model'),
@@ -35,7 +31,6 @@ export type Amended = { readonly ok: true; readonly playbook: Playbook } | { rea
 
 /** The playbook with one change, or what is wrong with it; the given one is not changed. */
 export function amended(playbook: Playbook, amendment: Amendment): Amended {
-  if (amendment.what === 'period') return withKindsPeriod(playbook, amendment)
   if (amendment.what === 'weight') return withWeight(playbook, amendment)
   if (amendment.what === 'model') return withModel(playbook, amendment)
   if (amendment.what === 'setting') return withSetting(playbook, amendment)
@@ -45,13 +40,6 @@ export function amended(playbook: Playbook, amendment: Amendment): Amended {
   const models = playbook.shop.models.filter(({ make }) => !isSame(make, amendment.make))
   if (models.length === playbook.shop.models.length) return wrong('make', 'is no longer in the table')
   return withShop(playbook, { models })
-}
-
-function withKindsPeriod(playbook: Playbook, asked: Extract<Amendment, { what: 'period' }>): Amended {
-  const kind = playbook.kinds.find((one) => one.id === asked.kind)
-  const changed = kind ? withPeriod(kind, asked.which, asked.period) : null
-  if (!changed) return wrong('kind', 'has no such period')
-  return { ok: true, playbook: withDraft(playbook, { kinds: [changed], removed: [], settled: [] }) }
 }
 
 function withWeight(playbook: Playbook, { which, is }: Extract<Amendment, { what: 'weight' }>): Amended {

@@ -1,7 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { withChange, withDraft, type Draft, type DraftChange } from './draft'
+import { DAY_MS, isoOf } from '../cases/shape/moment'
+import { planOf } from '../ranking/explain/plan'
+import { caseWith, NOW } from '../testing/case-with'
+import { DraftChange, withChange, withDraft, type Draft } from './draft'
 import { mergedKind, nextBase } from './merging'
-import { defaultPlaybook } from './playbook'
+import { periodsOf } from './periods'
+import { defaultPlaybook, Playbook } from './playbook'
 import { clashesOf, shippedKinds, upToDate } from './up-to-date'
 
 const shop = defaultPlaybook()
@@ -93,5 +97,58 @@ describe('an update of the shipped playbook', () => {
       expect(merged).toEqual({ kind, clashes: [] })
       expect(nextBase(kind, merged, kind, () => false)).toEqual(kind)
     }
+  })
+})
+
+describe('the periods of a playbook', () => {
+  const after = (period: Pick<Extract<DraftChange, { what: 'period' }>, 'kind' | 'which' | 'period'>) =>
+    withDraft(shop, drafted({ what: 'period', ...period }))
+
+  it('names each once, in words that need no case, as it is and as it ships', () => {
+    const periods = periodsOf(shop)
+    expect(periods.length).toBeGreaterThan(20)
+    expect(new Set(periods.map(({ kind, which }) => `${kind} ${which}`)).size).toBe(periods.length)
+    for (const { title, period, shipped } of periods) {
+      expect(title).not.toMatch(/[{}]/)
+      expect(period).toEqual(shipped)
+    }
+    expect(periods.find(({ kind }) => kind === 'cloud-drive-bin')?.title).toBe('Bin of the cloud drive')
+  })
+
+  it.each(periodsOf(shop).map(({ kind, which }) => [kind, which] as const))('changes %s, %s, alone', (kind, which) => {
+    const changed = after({ kind, which, period: { minDays: 3, maxDays: 44 } })
+    const before = periodsOf(shop)
+    for (const [at, one] of periodsOf(changed).entries())
+      expect(one.period).toEqual(
+        one.kind === kind && one.which === which ? { minDays: 3, maxDays: 44 } : before[at]!.period,
+      )
+    expect(Playbook.parse(changed)).toEqual(changed)
+  })
+
+  it('are what windows close by', () => {
+    const lost = (days: number) => isoOf(NOW - days * DAY_MS)
+    const ofCase = caseWith({
+      'devices.d1': { kind: 'phone', platform: 'open-phone', lock: 'unlocked', bins: { photos: 'on' } },
+      'wanted.w1': { type: 'photos', count: 50 },
+      'loss.how': 'deleted-in-bulk',
+      'loss.when': { from: lost(20), to: lost(20) },
+    })
+    const chance = (of: Playbook) =>
+      planOf(ofCase, of, NOW).options.find(({ kind }) => kind === 'gallery-bin')!.chance[1]
+    const short = after({ kind: BIN, which: 'kept', period: { minDays: 10, maxDays: 14 } })
+    expect(chance(shop)).toBeGreaterThan(0.5)
+    expect(chance(short)).toBe(0)
+  })
+
+  it('refuses a period that ends before it begins, is no length of time, or of a kind that has none', () => {
+    const asked = (minDays: number, maxDays: number) =>
+      DraftChange.safeParse({ what: 'period', kind: BIN, which: 'kept', period: { minDays, maxDays } }).success
+    expect(asked(10, 9)).toBe(false)
+    expect(asked(-1, 9)).toBe(false)
+    expect(asked(1, Number.NaN)).toBe(false)
+    expect(asked(10, 10)).toBe(true)
+    const period = { minDays: 1, maxDays: 2 }
+    expect(fault({ what: 'period', kind: 'ask-sender', which: 'kept', period })).toBe('has no such period')
+    expect(fault({ what: 'period', kind: 'nobody', which: 'kept', period })).toBe('is not in the playbook')
   })
 })

@@ -4,7 +4,7 @@ import { name, text } from '../cases/shape/fact'
 import { sameValue } from '../cases/shape/same-value'
 import type { Fault } from '../cases/shape/faults'
 import { RouteKind } from './kinds/route-kind'
-import { mergedKind, nextBase, withField } from './merging'
+import { FieldClash, mergedKind, nextBase, withField } from './merging'
 import { PERIOD_NAMES, withPeriod } from './periods'
 import { Period } from '../cases/shape/period'
 import type { Playbook } from './playbook'
@@ -151,7 +151,7 @@ export type TrialAnswer = z.infer<typeof TrialAnswer>
 /** The draft and what is to be known beside it. */
 export const DraftAnswer = z.object({
   draft: Draft.nullable(),
-  clashes: z.array(z.object({ kind: z.string(), field: z.string(), own: z.unknown(), shipped: z.unknown() })),
+  clashes: z.array(FieldClash),
 })
 export type DraftAnswer = z.infer<typeof DraftAnswer>
 export const VersionList = z.array(PlaybookVersion)

@@ -1,14 +1,16 @@
+import { z } from 'zod'
 import { sameValue } from '../cases/shape/same-value'
 import { RouteKind } from './kinds/route-kind'
 
 /** A field that the shop changed and that the shipped playbook has changed, too. */
-export interface FieldClash {
-  readonly kind: string
+export const FieldClash = z.object({
+  kind: z.string(),
   /** such as `prior.chance` */
-  readonly field: string
-  readonly own: unknown
-  readonly shipped: unknown
-}
+  field: z.string(),
+  own: z.unknown(),
+  shipped: z.unknown(),
+})
+export type FieldClash = z.infer<typeof FieldClash>
 
 export interface Merged {
   readonly kind: RouteKind
@@ -30,16 +32,16 @@ export function mergedKind(base: RouteKind, own: RouteKind, shipped: RouteKind):
     const result: Record<string, unknown> = {}
     for (const key of new Set([...Object.keys(before), ...Object.keys(ours), ...Object.keys(theirs)])) {
       const field = path + key
-      const [was, mine, new_] = [before[key], ours[key], theirs[key]]
-      const parts = [was, mine, new_].every((value) => typeof value === 'object' && value !== null)
+      const [was, mine, shippedNow] = [before[key], ours[key], theirs[key]]
+      const parts = [was, mine, shippedNow].every((value) => typeof value === 'object' && value !== null)
       if (IN_PARTS.includes(field) && parts) {
-        result[key] = merge(was as Fields, mine as Fields, new_ as Fields, `${field}.`)
+        result[key] = merge(was as Fields, mine as Fields, shippedNow as Fields, `${field}.`)
         continue
       }
       const isOwn = !same(mine, was)
-      if (isOwn && !same(new_, was) && !same(mine, new_))
-        clashes.push({ kind: own.id, field, own: mine, shipped: new_ })
-      const value = isOwn ? mine : new_
+      if (isOwn && !same(shippedNow, was) && !same(mine, shippedNow))
+        clashes.push({ kind: own.id, field, own: mine, shipped: shippedNow })
+      const value = isOwn ? mine : shippedNow
       if (value !== undefined) result[key] = value
     }
     return result

@@ -1,18 +1,24 @@
 import { expect, it } from 'vitest'
-import { amended } from './amending'
+import { withDraft } from './draft'
+import { withPeriod } from './periods'
 import { defaultPlaybook } from './playbook'
 import { upToDate } from './up-to-date'
 
 it('a playbook stored before a kind of route came keeps its periods and gets the kind', () => {
   const period = { minDays: 7, maxDays: 9 }
-  const done = amended(defaultPlaybook(), { what: 'period', kind: 'device-photo-bin', which: 'kept', period })
-  if (!done.ok) throw new Error(done.fault.message)
-  const own = { ...done.playbook.kinds[0]!, id: 'our-own-way', title: 'Our own way' }
+  const shop = defaultPlaybook()
+  const bin = withPeriod(
+    shop.kinds.find(({ id }) => id === 'device-photo-bin')!,
+    'kept',
+    period,
+  )!
+  const changed = withDraft(shop, { kinds: [bin], removed: [], settled: [] })
+  const own = { ...changed.kinds[0]!, id: 'our-own-way', title: 'Our own way' }
   const stored = {
-    ...done.playbook,
+    ...changed,
     bases: [],
     kinds: [
-      ...done.playbook.kinds.filter(({ id }) => id !== 'other-device').map((kind) => ({ ...kind, says: 'Old words.' })),
+      ...changed.kinds.filter(({ id }) => id !== 'other-device').map((kind) => ({ ...kind, says: 'Old words.' })),
       own,
     ],
   }

@@ -1,7 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { readWorkedCase, type WorkedCase } from '../ranking/explain/worked-case'
-import { NOW } from './case-with'
 
 export { contradictions, type WorkedCase } from '../ranking/explain/worked-case'
 
@@ -12,6 +11,6 @@ export function workedCases(): WorkedCase[] {
   return readdirSync(FOLDER)
     .filter((file) => file.endsWith('.json'))
     .map((file) =>
-      readWorkedCase(file.replace('.json', ''), JSON.parse(readFileSync(join(FOLDER, file), 'utf8')) as unknown, NOW),
+      readWorkedCase(file.replace('.json', ''), JSON.parse(readFileSync(join(FOLDER, file), 'utf8')) as unknown),
     )
 }

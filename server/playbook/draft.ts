@@ -1,5 +1,4 @@
 import { Draft, withChange, withDraft, type DraftAnswer, type DraftChange } from '../../core/playbook/draft'
-import { RouteKind } from '../../core/playbook/kinds/route-kind'
 import type { Playbook } from '../../core/playbook/playbook'
 import { clashesOf } from '../../core/playbook/up-to-date'
 import { sameValue } from '../../core/cases/shape/same-value'
@@ -66,17 +65,28 @@ export function takeDraft(database: Database, change: Change): Playbook {
   )
 }
 
-/** The kinds of another playbook that differ from ours, as a draft: nothing is taken over before it was tried. */
+/**
+ * The kinds of another playbook that differ from ours, as a draft: nothing is taken over before it was tried. Throws a Failure where
+ * there is a draft already, and where a kind is part of one that neither playbook has.
+ */
 export function draftFromFile(
   database: Database,
   { kinds }: Playbook,
   { by, now }: Pick<Change, 'by' | 'now'>,
 ): DraftAnswer {
-  const own = new Map(readPlaybook(database).kinds.map((kind) => [kind.id, kind]))
-  const changed = kinds
-    .map((kind) => RouteKind.parse(kind))
-    .filter((kind) => !sameValue(own.get(kind.id) ?? null, kind))
-  if (changed.length === 0) throw refused('The routes of this file are the same as the shop’s.')
-  keepDraft(database, { kinds: changed, removed: [], settled: [], by, at: new Date(now).toISOString() })
-  return draftAnswer(database)
+  return database.transaction(
+    () => {
+      if (readDraft(database)) throw refused('There is a draft already. Take it over or drop it first.')
+      const playbook = readPlaybook(database)
+      const own = new Map(playbook.kinds.map((kind) => [kind.id, kind]))
+      const changed = kinds.filter((kind) => !sameValue(own.get(kind.id) ?? null, kind))
+      if (changed.length === 0) throw refused('The routes of this file are the same as the shop’s.')
+      const ids = new Set([...own.keys(), ...kinds.map(({ id }) => id)])
+      const loose = changed.find(({ nested }) => nested !== undefined && !ids.has(nested))
+      if (loose) throw invalid([{ path: `${loose.id}.nested`, message: 'is no kind of route' }])
+      keepDraft(database, { kinds: changed, removed: [], settled: [], by, at: new Date(now).toISOString() })
+      return draftAnswer(database)
+    },
+    { behavior: 'immediate' },
+  )
 }

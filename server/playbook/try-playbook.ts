@@ -1,5 +1,5 @@
 // Plans the worked cases and the shop's open cases with the playbook as it is and as it would be, in a process of its own.
-import { readdirSync, readFileSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { ne } from 'drizzle-orm'
 import { Case } from '../../core/cases/shape/case'
@@ -21,8 +21,6 @@ export interface TrialOrder {
   /** ms */
   readonly now: number
 }
-/** The day on which worked cases are, unless they say otherwise. */
-const WORKED_NOW = Date.UTC(2026, 10, 24, 10, 42)
 
 process.on('message', (order: TrialOrder) => {
   let answer: TrialAnswer | null = null
@@ -57,15 +55,11 @@ function tried({ dataFolder, draft, now }: TrialOrder): TrialAnswer {
 
 /** Worked cases whose plan no longer comes out as it should; those that already did not are not the draft's doing. */
 function triedOnWorked(before: Playbook, after: Playbook): Pick<TrialAnswer, 'worked' | 'workedCount'> {
-  const folder = [join(import.meta.dirname, '..', 'worked'), 'core/ranking/worked'].find((path) => isFolder(path))
+  const folder = [join(import.meta.dirname, '..', 'worked'), 'core/ranking/worked'].find((path) => existsSync(path))
   if (!folder) return { worked: [], workedCount: 0 }
   const files = readdirSync(folder).filter((file) => file.endsWith('.json'))
   const worked = files.flatMap((file): Effect[] => {
-    const one = readWorkedCase(
-      file.replace('.json', ''),
-      JSON.parse(readFileSync(join(folder, file), 'utf8')),
-      WORKED_NOW,
-    )
+    const one = readWorkedCase(file.replace('.json', ''), JSON.parse(readFileSync(join(folder, file), 'utf8')))
     const plan = (playbook: Playbook) => fullPlanOf(one.ofCase, playbook, one.now, { depth: 'whole' }).plan
     const is = plan(after)
     const says = contradictions(one, is)
@@ -77,14 +71,6 @@ function triedOnWorked(before: Playbook, after: Playbook): Pick<TrialAnswer, 'wo
     return [{ ...effectOf(planChanges(was, is)), name: one.name, about: one.because, says: own }]
   })
   return { worked, workedCount: files.length }
-}
-
-function isFolder(path: string): boolean {
-  try {
-    return readdirSync(path).length > 0
-  } catch {
-    return false
-  }
 }
 
 const effectOf = ({ next, expected, closed, opened, dropped }: PlanChanges): Omit<Effect, 'name' | 'about'> => ({

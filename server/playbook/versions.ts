@@ -81,8 +81,4 @@ export function amendPlaybook(database: Database, amendment: Amendment, { by, no
 }
 
 const reasonOf = (amendment: Amendment) =>
-  amendment.what === 'period'
-    ? `period of ${amendment.kind}: ${amendment.period.minDays} to ${amendment.period.maxDays} days`
-    : amendment.what === 'weight'
-      ? `weight ${amendment.which}: ${amendment.is}`
-      : amendment.what
+  amendment.what === 'weight' ? `weight ${amendment.which}: ${amendment.is}` : amendment.what

@@ -85,6 +85,7 @@ async function copy() {
 async function remove() {
   if (await send(() => drafts.change({ what: 'remove', kind: id.value }))) await navigateTo('/playbook')
 }
+const drop = () => send(() => drafts.change({ what: 'drop', kind: id.value }))
 const asShipped = () => send(() => drafts.change({ what: 'shipped', kind: id.value }))
 const NUMBERS = [
   {
@@ -212,6 +213,9 @@ useHead({ title: () => title.value })
         Keep in the draft
       </button>
       <NuxtLink to="/playbook" class="quiet-action">To the draft</NuxtLink>
+      <button v-if="drafts.changed.has(kept.id)" type="button" class="quiet-action" @click="drop">
+        Take it out of the draft
+      </button>
       <button type="button" class="quiet-action" @click="copy">Copy as a kind of our own</button>
       <button v-if="isShipped" type="button" class="quiet-action" @click="asShipped">As shipped</button>
       <button v-else type="button" class="quiet-action" @click="remove">Remove this kind</button>

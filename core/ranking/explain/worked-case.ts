@@ -46,8 +46,11 @@ export interface WorkedCase {
   readonly expect: z.infer<typeof Expectation>
 }
 
-/** A worked case as its file has it: facts by path, days and ranges as people write them. Throws where the file is faulty. `usual`: ms. */
-export function readWorkedCase(name: string, file: unknown, usual: number): WorkedCase {
+/** Tuesday 24 November 2026, 10:42 in London: the time of worked cases that name none. */
+const USUAL_NOW = Date.UTC(2026, 10, 24, 10, 42)
+
+/** A worked case as its file has it: facts by path, days and ranges as people write them. Throws where the file is faulty. */
+export function readWorkedCase(name: string, file: unknown): WorkedCase {
   const { because, now, facts, ticked, expect } = WorkedFile.parse(file)
   const changes = Object.entries(facts).map(([fact, is]) => ({ fact, is: timesRead(is) }))
   const set = withFacts(emptyCase(), changes)
@@ -59,7 +62,7 @@ export function readWorkedCase(name: string, file: unknown, usual: number): Work
     by: 'Bram',
     at: '2026-11-24T09:00:00Z',
   }))
-  return { name, because, now: now ? Date.parse(now) : usual, ofCase: { ...set.changed, holds: marks }, expect }
+  return { name, because, now: now ? Date.parse(now) : USUAL_NOW, ofCase: { ...set.changed, holds: marks }, expect }
 }
 
 const DAY = /^\d{4}-\d{2}-\d{2}$/
