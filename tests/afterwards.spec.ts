@@ -16,7 +16,7 @@ test('a passcode that the client left is noted at the counter, filled in at the 
   await expect(secrets).not.toContainText('190677')
   await secrets.getByRole('button', { name: 'Show' }).click()
   await expect(page.getByTestId('secret')).toHaveText('190677')
-  // A look is an entry in the history, of which every page is told: what is shown stays.
+  // A look is an entry in the history, and raises the version of the case: what is shown stays.
   await page.waitForTimeout(1000)
   await expect(page.getByTestId('secret')).toHaveText('190677')
   await page.goto(`/bench/${code}`)

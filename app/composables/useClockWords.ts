@@ -7,7 +7,7 @@ export function useClockWords() {
   const zoned = (iso: string | number) => new TZDate(typeof iso === 'number' ? iso : Date.parse(iso), session.shop.zone)
   return {
     timeOf: (iso: string) => format(zoned(iso), 'HH:mm'),
-    dayOf: (iso: string) => format(zoned(iso), 'd MMM yyyy'),
+    dayOf: (iso: string | number) => format(zoned(iso), 'd MMM yyyy'),
     /** a day of the shop, YYYY-MM-DD */
     ofDay: (day: string) => format(new TZDate(Date.parse(`${day}T12:00:00Z`), 'UTC'), 'd MMM yyyy'),
     momentOf: (iso: string) => format(zoned(iso), 'EEE d MMM yyyy HH:mm'),

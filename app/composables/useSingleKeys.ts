@@ -11,16 +11,20 @@ const isTaken = (target: EventTarget | null) =>
 /** Whether single keys are on at this machine (WCAG 2.1.4: people can switch them off). */
 export const useSingleKeysSwitch = () => useLocalStorage('lantern:single-keys', true)
 
-/** The keys that act where somebody is, for the list of keys; several parts of a page may take the same one. */
-const listed = shallowReactive<{ readonly keys: readonly string[] }[]>([])
-export const keysOfPage = computed(() => new Set(listed.flatMap(({ keys }) => keys)))
+/** What a key does, in words for the list of keys, and doing it. */
+type SingleKey = readonly [says: string, act: () => unknown]
+
+/** The keys that act where somebody is, with what they do. */
+const listed = shallowReactive<Readonly<Record<string, SingleKey>>[]>([])
+export const keysOfPage = computed(() =>
+  listed.flatMap((keys) => Object.entries(keys).map(([key, [says]]) => ({ key, says }))),
+)
 
 /** The single-key shortcuts of a page. They are off while somebody types, with a modifier, and over a dialog. */
-export function useSingleKeys(keys: Record<string, () => void>) {
+export function useSingleKeys(keys: Readonly<Record<string, SingleKey>>) {
   const isOn = useSingleKeysSwitch()
-  const own = { keys: Object.keys(keys) }
-  listed.push(own)
-  onScopeDispose(() => listed.splice(listed.indexOf(own), 1))
+  listed.push(keys)
+  onScopeDispose(() => listed.splice(listed.indexOf(keys), 1))
   useEventListener('keydown', (event: KeyboardEvent) => {
     if (
       !isOn.value ||
@@ -31,7 +35,7 @@ export function useSingleKeys(keys: Record<string, () => void>) {
       isTaken(event.target)
     )
       return
-    const act = keys[event.key] ?? keys[event.key.toLowerCase()]
+    const [, act] = keys[event.key] ?? keys[event.key.toLowerCase()] ?? []
     if (!act) return
     event.preventDefault()
     act()

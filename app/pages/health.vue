@@ -82,22 +82,17 @@ useHead({ title: 'Health' })
         >
           {{ health.backup.isRunning || isAsking ? 'Working …' : 'Back up now' }}
         </button>
-        <table v-if="health.backup.kept.length > 0" class="mt-3 w-full text-left text-[14.5px]">
-          <thead class="text-[13px] text-soft">
+        <table v-if="health.backup.kept.length > 0" class="list-table mt-3 text-[14.5px]">
+          <thead>
             <tr>
-              <th scope="col" class="font-normal">kept</th>
-              <th scope="col" class="font-normal">size</th>
-              <th scope="col" class="font-normal">shelves</th>
-              <th scope="col" class="font-normal">folder</th>
+              <th scope="col">kept</th>
+              <th scope="col">size</th>
+              <th scope="col">shelves</th>
+              <th scope="col">folder</th>
             </tr>
           </thead>
           <tbody class="figure text-[13px]">
-            <tr
-              v-for="one in health.backup.kept"
-              :key="one.name"
-              class="h-[30px] border-t border-line"
-              data-test="kept"
-            >
+            <tr v-for="one in health.backup.kept" :key="one.name" data-test="kept">
               <td>{{ clock.momentOf(one.at) }}</td>
               <td>{{ sizeWords(one.bytes) }}</td>
               <td>{{ one.hasFiles ? 'with' : 'without' }}</td>

@@ -103,9 +103,9 @@ const under = computed(() => {
 })
 
 useSingleKeys({
-  escape: () => void (together.value && navigateTo('/')),
-  n: () => void navigateTo('/log'),
-  arrowdown: () => (sought.value === '' ? table.value?.go(0) : results.value?.go()),
+  escape: ['show all cases', () => void (together.value && navigateTo('/'))],
+  n: ['log a case', () => void navigateTo('/log')],
+  arrowdown: ['into the list', () => (sought.value === '' ? table.value?.go(0) : results.value?.go())],
 })
 useHead({ title: 'Counter' })
 </script>

@@ -25,3 +25,10 @@ export function spanClock(ms: number): string {
   const two = (number: number) => String(number).padStart(2, '0')
   return hours > 0 ? `${hours}:${two(minutes)}:${two(seconds % 60)}` : `${minutes}:${two(seconds % 60)}`
 }
+
+/** How much came back, in runs: "6.9", "41". */
+export const runsWords = (amount: number) => (Math.round(amount * 10) / 10).toLocaleString('en-GB')
+
+/** A range of chances: "67–83". */
+export const oddsRangeWords = (odds: readonly number[]) =>
+  `${Math.round(odds[0]! * 100)}–${Math.round(odds.at(-1)! * 100)}`

@@ -48,8 +48,11 @@ function wish(what: PassWish) {
   if (props.pass && can.value) void deeds.wish(props.pass.id, what)
 }
 useSingleKeys({
-  p: () => (isMoving.value ? wish('pause') : canResume.value && wish('resume')),
-  e: () => props.pass && ['running', 'queued', 'paused'].includes(props.pass.state) && wish('finish'),
+  p: ['pause or resume the scan', () => (isMoving.value ? wish('pause') : canResume.value && wish('resume'))],
+  e: [
+    'end the scan: enough was found',
+    () => props.pass && ['running', 'queued', 'paused'].includes(props.pass.state) && wish('finish'),
+  ],
 })
 </script>
 

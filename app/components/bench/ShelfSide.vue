@@ -21,7 +21,7 @@ async function copy() {
 watch(isCopying, (now, before) => {
   if (before && !now) emit('copied')
 })
-useSingleKeys({ c: () => void copy() })
+useSingleKeys({ c: ['copy the selected items to the shelf', () => void copy()] })
 
 const list = ref<ShelfList | null>(null)
 const items = computed(() => list.value?.items ?? null)

@@ -18,8 +18,8 @@ function toggle(phase: ClockPhase) {
   void store.markRun(props.run.id, { phase: clock.value?.phase === phase ? 'off' : phase })
 }
 useSingleKeys({
-  h: () => session.may('work') && toggle('hands-on'),
-  w: () => session.may('work') && toggle('waiting'),
+  h: ['hands-on timer on or off', () => session.may('work') && toggle('hands-on')],
+  w: ['waiting timer on or off', () => session.may('work') && toggle('waiting')],
 })
 </script>
 

@@ -119,7 +119,10 @@ function next() {
   if (firstMissing.value) void seeTo()
   else if (!stop.value && option.value?.family !== 'consent' && !store.supposed && session.may('work')) void start()
 }
-useSingleKeys({ s: next, b: () => session.may('work') && void navigateTo(`/bench/${store.code}`) })
+useSingleKeys({
+  s: ['the next step: confirm a hold, or start', next],
+  b: ['to the bench', () => session.may('work') && void navigateTo(`/bench/${store.code}`)],
+})
 </script>
 
 <template>

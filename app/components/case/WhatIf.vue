@@ -33,7 +33,10 @@ const does = computed(() => {
   const [before, then] = [titleOf(was.value), titleOf(props.full)]
   return before === then ? `${share}; ${then} stays first.` : `${share}; first ${then} instead of ${before}.`
 })
-useSingleKeys({ k: () => store.keepSupposed(), d: () => store.dropSupposed() })
+useSingleKeys({
+  k: ['keep the facts that you tried', () => store.keepSupposed()],
+  d: ['drop the facts that you tried', () => store.dropSupposed()],
+})
 </script>
 
 <template>

@@ -26,18 +26,18 @@ const deadlines = computed(() => props.ledger.deadlines)
   <section aria-labelledby="waived">
     <h2 id="waived" class="text-[19px]">Holds that were waived</h2>
     <p v-if="ledger.holds.length === 0" class="text-[15px] text-soft">No hold was waived in a case that has ended.</p>
-    <table v-else class="mt-1 w-full text-left text-[14.5px]">
-      <thead class="text-[13px] text-soft">
+    <table v-else class="list-table mt-1 text-[14.5px]">
+      <thead>
         <tr>
-          <th scope="col" class="font-normal">hold</th>
-          <th scope="col" class="font-normal">waived in</th>
-          <th scope="col" class="font-normal">brought back</th>
-          <th scope="col" class="font-normal">kept in</th>
-          <th scope="col" class="font-normal">brought back</th>
+          <th scope="col">hold</th>
+          <th scope="col">waived in</th>
+          <th scope="col">brought back</th>
+          <th scope="col">kept in</th>
+          <th scope="col">brought back</th>
         </tr>
       </thead>
       <tbody class="figure text-[13px]">
-        <tr v-for="one in ledger.holds" :key="one.hold" class="h-[32px] border-t border-line">
+        <tr v-for="one in ledger.holds" :key="one.hold">
           <th scope="row" class="font-text text-[14.5px] font-normal">{{ one.hold.replaceAll('-', ' ') }}</th>
           <td>
             <NuxtLink :to="to({ waived: one.hold })" class="underline decoration-dotted">
@@ -70,15 +70,15 @@ const deadlines = computed(() => props.ledger.deadlines)
   <section aria-labelledby="open" class="mt-5">
     <h2 id="open" class="text-[19px]">Open cases by age</h2>
     <p v-if="ledger.open.length === 0" class="text-[15px] text-soft">No case is open.</p>
-    <table v-else class="mt-1 w-full text-left text-[14.5px]">
-      <thead class="text-[13px] text-soft">
+    <table v-else class="list-table mt-1 text-[14.5px]">
+      <thead>
         <tr>
-          <th scope="col" class="font-normal">state</th>
+          <th scope="col">state</th>
           <th v-for="age in ages" :key="age.bound" scope="col" class="font-normal">{{ age.words }}</th>
         </tr>
       </thead>
       <tbody class="figure text-[13px]">
-        <tr v-for="line in ledger.open" :key="line.state" class="h-[32px] border-t border-line">
+        <tr v-for="line in ledger.open" :key="line.state">
           <th scope="row" class="font-text text-[14.5px] font-normal">{{ STATE_WORDS[line.state] }}</th>
           <td v-for="(age, at) in ages" :key="age.bound">
             <NuxtLink

@@ -21,17 +21,17 @@ const shown = computed(() => (isAll.value ? props.firsts : props.firsts.slice(0,
     In {{ total.worked }} of {{ countOf(total.first, 'case') }} the first route brought something;
     {{ Math.round(total.expected) }} were expected to. {{ total.asPlanned }} began with the first of the plan.
   </p>
-  <table class="mt-1 w-full text-left text-[14.5px]">
-    <thead class="text-[13px] text-soft">
+  <table class="list-table mt-1 text-[14.5px]">
+    <thead>
       <tr>
-        <th scope="col" class="font-normal">first route</th>
-        <th scope="col" class="font-normal">cases</th>
-        <th scope="col" class="font-normal">was right</th>
-        <th scope="col" class="font-normal">expected</th>
+        <th scope="col">first route</th>
+        <th scope="col">cases</th>
+        <th scope="col">was right</th>
+        <th scope="col">expected</th>
       </tr>
     </thead>
     <tbody class="figure text-[13px]">
-      <tr v-for="one in shown" :key="one.kind" class="h-[32px] border-t border-line">
+      <tr v-for="one in shown" :key="one.kind">
         <th scope="row" class="font-text text-[14.5px] font-normal">{{ one.title }}</th>
         <td>
           <NuxtLink :to="to('/ledger/runs', { first: '1', kind: one.kind })" class="underline decoration-dotted">
@@ -43,12 +43,5 @@ const shown = computed(() => (isAll.value ? props.firsts : props.firsts.slice(0,
       </tr>
     </tbody>
   </table>
-  <button
-    v-if="firsts.length > 6"
-    type="button"
-    class="mt-1 min-h-[28px] text-[14.5px] text-russet-ink underline decoration-dotted print:hidden"
-    @click="isAll = !isAll"
-  >
-    {{ isAll ? 'Show fewer' : `Show all ${firsts.length}` }}
-  </button>
+  <ShowMore v-if="firsts.length > 6" v-model="isAll" :total="firsts.length" />
 </template>

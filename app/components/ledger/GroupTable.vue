@@ -30,23 +30,24 @@ const perSuccess = ({ tally }: LedgerGroup, sum: number, words: (each: number) =
     <SentenceWord v-model="by" label="Grouped by" :choices="choices" />
   </div>
   <div class="overflow-x-auto">
-    <table class="mt-1 w-full min-w-[760px] text-left text-[14.5px]">
-      <thead class="text-[13px] text-soft">
+    <table class="list-table mt-1 min-w-[760px] text-[14.5px]">
+      <thead>
         <tr>
-          <th scope="col" class="font-normal">{{ WORDS[by] }}</th>
-          <th scope="col" class="font-normal">runs</th>
-          <th scope="col" class="font-normal">worked</th>
-          <th scope="col" class="font-normal">brought back</th>
-          <th scope="col" class="font-normal">items</th>
-          <th scope="col" class="font-normal">damaged</th>
-          <th scope="col" class="font-normal">hands-on</th>
-          <th scope="col" class="font-normal">each success</th>
-          <th scope="col" class="font-normal">spent</th>
-          <th scope="col" class="font-normal">each success</th>
+          <th scope="col">{{ WORDS[by] }}</th>
+          <th scope="col">runs</th>
+          <th scope="col">worked</th>
+          <th scope="col">brought back</th>
+          <th scope="col">items</th>
+          <th scope="col">damaged</th>
+          <th scope="col">hands-on</th>
+          <th scope="col">each success</th>
+          <th scope="col">charged</th>
+          <th scope="col">spent</th>
+          <th scope="col">each success</th>
         </tr>
       </thead>
       <tbody class="figure text-[13px]">
-        <tr v-for="group in groups[by]" :key="group.key" class="h-[32px] border-t border-line">
+        <tr v-for="group in groups[by]" :key="group.key">
           <th scope="row" class="font-text text-[14.5px] font-normal">{{ group.title }}</th>
           <td>
             <NuxtLink :to="behind(group)" class="underline decoration-dotted">{{ group.tally.runs }}</NuxtLink>
@@ -61,6 +62,7 @@ const perSuccess = ({ tally }: LedgerGroup, sum: number, words: (each: number) =
           <td>{{ group.tally.damaged.toLocaleString('en-GB') }}</td>
           <td>{{ minutesWords(group.tally.handsOn) }}</td>
           <td>{{ perSuccess(group, group.tally.handsOn, minutesWords) }}</td>
+          <td>{{ money(group.tally.charged) }}</td>
           <td>{{ money(group.tally.spent) }}</td>
           <td>{{ perSuccess(group, group.tally.spent, money) }}</td>
         </tr>

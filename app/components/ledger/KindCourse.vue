@@ -46,11 +46,15 @@ const drift = computed(() => props.kind.drift)
       role="img"
       aria-label="Course of the odds; the same as a list below"
     >
-      <g v-for="at in [0, 0.5, 1]" :key="at">
-        <line :x1="LEFT" :x2="width" :y1="y(at)" :y2="y(at)" stroke="var(--line)" />
-        <text :x="LEFT - 8" :y="y(at) + 4" text-anchor="end" class="axis">{{ at * 100 }}%</text>
-      </g>
-      <text v-for="tick in ticks" :key="tick.at" :x="x(tick.at)" :y="FLOOR + 40" text-anchor="middle" class="axis">
+      <PercentAxis :left="LEFT" :width="width" :y="y" />
+      <text
+        v-for="tick in ticks"
+        :key="tick.at"
+        :x="x(tick.at)"
+        :y="FLOOR + 40"
+        text-anchor="middle"
+        class="chart-text"
+      >
         {{ tick.words }}
       </text>
       <rect
@@ -61,7 +65,7 @@ const drift = computed(() => props.kind.drift)
         :height="FLOOR - TOP + 30"
         fill="var(--chosen)"
       />
-      <text v-if="drift" :x="x(drift.since) + 4" :y="FLOOR - 8" class="axis">drifted since</text>
+      <text v-if="drift" :x="x(drift.since) + 4" :y="FLOOR - 8" class="chart-text">drifted since</text>
       <path v-if="kind.course.length > 1" :d="area" fill="var(--held)" opacity="0.16" />
       <path :d="line" fill="none" stroke="var(--held)" stroke-width="2.5" />
       <line
@@ -89,11 +93,3 @@ const drift = computed(() => props.kind.drift)
     </p>
   </div>
 </template>
-
-<style scoped>
-.axis {
-  font-family: var(--font-mono);
-  font-size: 12px;
-  fill: var(--ink);
-}
-</style>

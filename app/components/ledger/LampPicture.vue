@@ -42,11 +42,15 @@ const open = (tenth: number) => navigateTo(to('/ledger/runs', { tenth }))
   <div ref="box">
     <svg :width="width" :height="HEIGHT" class="block" role="group" aria-label="Promised against what came">
       <g aria-hidden="true">
-        <g v-for="at in [0, 0.5, 1]" :key="at">
-          <line :x1="LEFT" :x2="width" :y1="y(at)" :y2="y(at)" stroke="var(--line)" />
-          <text :x="LEFT - 8" :y="y(at) + 4" text-anchor="end" class="axis">{{ at * 100 }}%</text>
-        </g>
-        <text v-for="lamp in lamps" :key="lamp.tenth" :x="lamp.x" :y="FLOOR + 20" text-anchor="middle" class="axis">
+        <PercentAxis :left="LEFT" :width="width" :y="y" />
+        <text
+          v-for="lamp in lamps"
+          :key="lamp.tenth"
+          :x="lamp.x"
+          :y="FLOOR + 20"
+          text-anchor="middle"
+          class="chart-text"
+        >
           {{ lamp.label }}
         </text>
         <text
@@ -55,7 +59,8 @@ const open = (tenth: number) => navigateTo(to('/ledger/runs', { tenth }))
           :x="lamp.x"
           :y="FLOOR + 36"
           text-anchor="middle"
-          class="axis axis-count"
+          class="chart-text"
+          fill-opacity="0.75"
         >
           {{ lamp.count }}
         </text>
@@ -87,14 +92,3 @@ const open = (tenth: number) => navigateTo(to('/ledger/runs', { tenth }))
     </svg>
   </div>
 </template>
-
-<style scoped>
-.axis {
-  font-family: var(--font-mono);
-  font-size: 12px;
-  fill: var(--ink);
-}
-.axis-count {
-  fill: var(--soft);
-}
-</style>

@@ -29,20 +29,20 @@ const headline = computed(() => {
   </p>
   <details class="mt-1 text-[14px]">
     <summary class="min-h-[24px] cursor-pointer text-soft">As a table</summary>
-    <table class="mt-1 w-full text-left">
-      <thead class="text-soft">
+    <table class="list-table mt-1">
+      <thead>
         <tr>
-          <th class="font-normal" scope="col">promised</th>
-          <th class="font-normal" scope="col">runs</th>
-          <th class="font-normal" scope="col">said</th>
-          <th class="font-normal" scope="col">came</th>
-          <th class="font-normal" scope="col">by chance alone</th>
-          <th class="font-normal" scope="col">word</th>
+          <th scope="col">promised</th>
+          <th scope="col">runs</th>
+          <th scope="col">said</th>
+          <th scope="col">came</th>
+          <th scope="col">by chance alone</th>
+          <th scope="col">word</th>
         </tr>
       </thead>
       <tbody class="figure text-[13px]">
-        <tr v-for="lamp in lit" :key="lamp.tenth" class="border-t border-line">
-          <th scope="row" class="font-normal">{{ lamp.tenth * 10 }}–{{ lamp.tenth * 10 + 10 }}%</th>
+        <tr v-for="lamp in lit" :key="lamp.tenth">
+          <th scope="row">{{ lamp.tenth * 10 }}–{{ lamp.tenth * 10 + 10 }}%</th>
           <td>
             <NuxtLink :to="to('/ledger/runs', { tenth: lamp.tenth })" class="underline decoration-dotted">
               {{ lamp.count }}

@@ -16,23 +16,22 @@ function perSuccess({ tally }: RouteLine): string {
   return `${minutesWords(tally.handsOn / tally.worked)}${spent >= 0.5 ? ` · ${money(spent)}` : ''}`
 }
 const runsSince = ({ key, drift }: RouteLine) => address('/ledger/runs', { kind: key, since: drift?.since })
-const figure = (amount: number) => (Math.round(amount * 10) / 10).toLocaleString('en-GB')
 </script>
 
 <template>
-  <table class="w-full min-w-[560px] text-left text-[15px]">
-    <thead class="text-[13px] text-soft">
+  <table class="list-table min-w-[560px] text-[15px]">
+    <thead>
       <tr>
-        <th scope="col" class="font-normal">route</th>
-        <th scope="col" class="w-[52px] font-normal">runs</th>
-        <th scope="col" class="w-[96px] font-normal">worked, share</th>
-        <th scope="col" class="w-[104px] font-normal">odds now</th>
-        <th scope="col" class="w-[112px] font-normal">per success</th>
-        <th scope="col" class="w-[112px] font-normal">course, 0 to 100%</th>
+        <th scope="col">route</th>
+        <th scope="col" class="w-[52px]">runs</th>
+        <th scope="col" class="w-[96px]">worked, share</th>
+        <th scope="col" class="w-[104px]">odds now</th>
+        <th scope="col" class="w-[112px]">per success</th>
+        <th scope="col" class="w-[112px]">0 to 100%</th>
       </tr>
     </thead>
     <tbody>
-      <tr v-for="route in shown" :key="route.key" class="h-[38px] border-t border-line" data-test="ledger-route">
+      <tr v-for="route in shown" :key="route.key" data-test="ledger-route">
         <th scope="row" class="pr-3 font-head font-semibold leading-tight">
           <NuxtLink v-if="route.odds" :to="`/ledger/kinds/${route.key}`">{{ route.title }}</NuxtLink>
           <span v-else>{{ route.title }}</span>
@@ -58,7 +57,7 @@ const figure = (amount: number) => (Math.round(amount * 10) / 10).toLocaleString
         <td class="figure text-[13px]">
           <template v-if="route.odds">
             {{ percent(route.odds[1]) }}
-            <span class="text-soft">{{ Math.round(route.odds[0] * 100) }}–{{ Math.round(route.odds[2] * 100) }}</span>
+            <span class="text-soft">{{ oddsRangeWords(route.odds) }}</span>
           </template>
         </td>
         <td class="figure text-[13px]">{{ perSuccess(route) }}</td>
@@ -66,20 +65,13 @@ const figure = (amount: number) => (Math.round(amount * 10) / 10).toLocaleString
       </tr>
     </tbody>
   </table>
-  <button
-    v-if="routes.length > SHOWN"
-    type="button"
-    class="mt-2 min-h-[28px] text-[14.5px] text-russet-ink underline decoration-dotted print:hidden"
-    @click="isAll = !isAll"
-  >
-    {{ isAll ? 'Show fewer' : `Show all ${routes.length} routes` }}
-  </button>
+  <ShowMore v-if="routes.length > SHOWN" v-model="isAll" :total="routes.length" what="routes" />
   <ul class="mt-2 space-y-1 text-[15px]" data-test="drifted">
     <li v-for="route in drifted" :key="route.key">
       <strong class="text-russet-ink">▲ Drifted:</strong>
       {{ route.title }} brought {{ route.drift!.came < route.drift!.expected ? 'less' : 'more' }} in the last
-      {{ countOf(route.drift!.runs, 'run') }} than the odds say ({{ figure(route.drift!.came) }} for
-      {{ figure(route.drift!.expected) }}).
+      {{ countOf(route.drift!.runs, 'run') }} than the odds say ({{ runsWords(route.drift!.came) }} for
+      {{ runsWords(route.drift!.expected) }}).
       <NuxtLink :to="runsSince(route)" class="underline">See the runs</NuxtLink>
       ·
       <NuxtLink :to="`/ledger/kinds/${route.key}`" class="underline">what the odds learned</NuxtLink>

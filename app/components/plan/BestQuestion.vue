@@ -61,7 +61,15 @@ const nth = (index: number) => () => {
   const one = answers.value[index]
   if (one) answer(one.value)
 }
-useSingleKeys({ 1: nth(0), 2: nth(1), 3: nth(2), 4: nth(3), 5: nth(4), '?': notKnown })
+const ANSWER = 'answer the question (1 to 5)'
+useSingleKeys({
+  1: [ANSWER, nth(0)],
+  2: [ANSWER, nth(1)],
+  3: [ANSWER, nth(2)],
+  4: [ANSWER, nth(3)],
+  5: [ANSWER, nth(4)],
+  '?': ['answer the question: not known', notKnown],
+})
 </script>
 
 <template>

@@ -52,14 +52,7 @@ async function back({ id, at }: PlaybookVersion) {
         </button>
       </li>
     </ol>
-    <button
-      v-if="versions.length > 6"
-      type="button"
-      class="mt-1 min-h-[24px] text-[14.5px] text-russet-ink underline decoration-dotted"
-      @click="isAll = !isAll"
-    >
-      {{ isAll ? 'Show fewer' : `Show all ${versions.length}` }}
-    </button>
+    <ShowMore v-if="versions.length > 6" v-model="isAll" :total="versions.length" />
     <p v-if="problem" role="alert" class="text-[15px] text-russet-ink">{{ problem }}</p>
   </section>
 </template>

@@ -48,7 +48,7 @@ function find() {
 }
 
 const changePerson = () => session.lockAs('change', '')
-useSingleKeys({ '/': () => field.value?.focus(), u: changePerson })
+useSingleKeys({ '/': ['search', () => field.value?.focus()], u: ['change person', changePerson] })
 // Also while somebody types: a key that writes nothing.
 useEventListener('keydown', (event) => {
   if (event.key !== 'F8' || event.ctrlKey || event.altKey || event.metaKey) return

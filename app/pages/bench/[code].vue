@@ -132,19 +132,25 @@ const comparedLink = computed(() => (comparing.value?.action === 'restore' ? pho
 useBenchNews()
 useIntervalFn(() => void store.refresh(), 1500)
 useSingleKeys({
-  escape: () =>
-    opened.value !== null
-      ? go({ open: undefined })
-      : listingId.value !== null && linkId.value === null
-        ? go({ listing: undefined })
-        : void navigateTo(`/cases/${code}`),
-  l: () =>
-    linkId.value === null &&
-    next.value !== null &&
-    listingId.value === null &&
-    session.may('work') &&
-    !stop.value &&
-    void startListing(next.value),
+  escape: [
+    'close what is open, or back to the case',
+    () =>
+      opened.value !== null
+        ? go({ open: undefined })
+        : listingId.value !== null && linkId.value === null
+          ? go({ listing: undefined })
+          : void navigateTo(`/cases/${code}`),
+  ],
+  l: [
+    'list what is there',
+    () =>
+      linkId.value === null &&
+      next.value !== null &&
+      listingId.value === null &&
+      session.may('work') &&
+      !stop.value &&
+      void startListing(next.value),
+  ],
 })
 const title = computed(() => titleOf(store.current))
 /** The run that work on the link at hand counts for. */

@@ -29,7 +29,7 @@ await Promise.all([
     .catch(() => undefined),
 ])
 
-useSingleKeys({ escape: () => void navigateTo('/') })
+useSingleKeys({ escape: ['back to the counter', () => void navigateTo('/')] })
 useIntervalFn(() => void store.refresh(), 1500)
 useEventListener('focus', () => void store.refresh())
 // When the order changes, a choice of a route that is done no longer applies.

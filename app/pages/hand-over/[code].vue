@@ -23,7 +23,7 @@ async function load() {
 await load()
 useIntervalFn(() => void store.refresh(), 1500)
 useEventListener('focus', () => void store.refresh())
-useSingleKeys({ escape: () => void navigateTo(`/cases/${store.code}`) })
+useSingleKeys({ escape: ['back to the case', () => void navigateTo(`/cases/${store.code}`)] })
 const title = computed(() => titleOf(store.asItIs))
 const terms = computed(() => playbooks.playbook?.shop ?? null)
 const next = computed(() => (terms.value ? nextWithClient(store.asItIs, terms.value, now.value) : null))

@@ -39,7 +39,7 @@ const title = computed(() => {
 const period = computed(() =>
   filter.value.state !== undefined || filter.value.period === 'days' ? '' : PERIOD_WORDS[filter.value.period],
 )
-const day = (at: number | null) => (at === null ? '–' : clock.dayOf(new Date(at).toISOString()))
+const day = (at: number | null) => (at === null ? '–' : clock.dayOf(at))
 useHead({ title: () => title.value })
 </script>
 
@@ -49,20 +49,20 @@ useHead({ title: () => title.value })
     <NuxtLink to="/ledger" class="text-[14.5px] underline decoration-dotted print:hidden">← Ledger</NuxtLink>
     <h1 class="text-[26px]">{{ title }}</h1>
     <p class="text-soft">{{ countOf(answer.total, 'case') }}{{ period ? `, ${period}` : '' }}</p>
-    <table v-if="answer.total > 0" class="mt-3 w-full text-left text-[15px]">
-      <thead class="text-[13px] text-soft">
+    <table v-if="answer.total > 0" class="list-table mt-3 text-[15px]">
+      <thead>
         <tr>
-          <th scope="col" class="font-normal">case</th>
-          <th scope="col" class="font-normal">state</th>
-          <th scope="col" class="font-normal">logged</th>
-          <th scope="col" class="font-normal">deadline</th>
-          <th scope="col" class="font-normal">ready</th>
-          <th scope="col" class="font-normal">brought back</th>
-          <th scope="col" class="font-normal">waived</th>
+          <th scope="col">case</th>
+          <th scope="col">state</th>
+          <th scope="col">logged</th>
+          <th scope="col">deadline</th>
+          <th scope="col">ready</th>
+          <th scope="col">brought back</th>
+          <th scope="col">waived</th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="one in answer.cases" :key="one.code" class="h-[34px] border-t border-line" data-test="case-line">
+        <tr v-for="one in answer.cases" :key="one.code" data-test="case-line">
           <td>
             <NuxtLink :to="`/cases/${one.code}`" class="figure text-[13px] underline decoration-dotted">
               {{ one.code }}

@@ -21,7 +21,6 @@ const groups = computed(() =>
     kinds: (answer.value ?? []).filter((one) => one.family === family),
   })).filter(({ kinds }) => kinds.length > 0),
 )
-const range = (odds: readonly number[]) => `${Math.round(odds[0]! * 100)}–${Math.round(odds[2]! * 100)}`
 useHead({ title: 'Odds' })
 </script>
 
@@ -34,41 +33,41 @@ useHead({ title: 'Odds' })
       How likely each kind of route works when everything is in place, over all devices. The ring is what the playbook
       assumed; the bar is what your runs made of it, with its range four times out of five.
     </p>
-    <table class="mt-4 w-full text-left text-[14.5px]">
-      <thead class="text-[13px] text-soft">
+    <table class="list-table mt-4 text-[14.5px]">
+      <thead>
         <tr>
-          <th scope="col" class="pr-4 font-normal">route</th>
-          <th scope="col" class="pr-4 font-normal">playbook says</th>
-          <th scope="col" class="pr-4 font-normal">your runs</th>
-          <th scope="col" class="pr-4 font-normal">odds now</th>
-          <th scope="col" class="pr-4 font-normal"><span class="sr-only">as a picture</span></th>
-          <th scope="col" class="pr-4 font-normal">if the next works</th>
-          <th scope="col" class="pr-4 font-normal">if it does not</th>
+          <th scope="col">route</th>
+          <th scope="col">playbook says</th>
+          <th scope="col">your runs</th>
+          <th scope="col">odds now</th>
+          <th scope="col"><span class="sr-only">as a picture</span></th>
+          <th scope="col">if the next works</th>
+          <th scope="col">if it does not</th>
         </tr>
       </thead>
       <tbody v-for="group in groups" :key="group.family">
         <tr>
           <th colspan="7" scope="rowgroup" class="section-name pt-4">{{ FAMILY_WORDS[group.family] }}</th>
         </tr>
-        <tr v-for="one in group.kinds" :key="one.kind" class="h-[32px] border-t border-line" data-test="odds-line">
+        <tr v-for="one in group.kinds" :key="one.kind" data-test="odds-line">
           <th scope="row" class="pr-3 font-normal">
             <NuxtLink :to="`/ledger/kinds/${one.kind}`" class="underline decoration-dotted">{{ one.title }}</NuxtLink>
             <span v-if="one.drift" class="ml-2 text-russet-ink">▲ drifted</span>
           </th>
-          <td class="figure whitespace-nowrap pr-4 text-[13px]">
+          <td class="figure whitespace-nowrap text-[13px]">
             {{ percent(one.prior[1]) }}
             <span class="text-soft">{{ countOf(one.priorWeight, 'run') }}</span>
           </td>
-          <td class="figure whitespace-nowrap pr-4 text-[13px]">
-            {{ one.runs === 0 ? 'none' : `${Math.round(one.came * 10) / 10} of ${one.runs}` }}
+          <td class="figure whitespace-nowrap text-[13px]">
+            {{ one.runs === 0 ? 'none' : `${runsWords(one.came)} of ${one.runs}` }}
           </td>
-          <td class="figure whitespace-nowrap pr-4 text-[13px]">
+          <td class="figure whitespace-nowrap text-[13px]">
             {{ percent(one.odds[1]) }}
-            <span class="text-soft">{{ range(one.odds) }}</span>
+            <span class="text-soft">{{ oddsRangeWords(one.odds) }}</span>
           </td>
           <td class="pr-5"><OddsRange :odds="one.odds" :before="one.prior[1]" /></td>
-          <td class="figure whitespace-nowrap pr-4 text-[13px]">{{ percent(one.next[0]) }}</td>
-          <td class="figure whitespace-nowrap pr-4 text-[13px]">{{ percent(one.next[1]) }}</td>
+          <td class="figure whitespace-nowrap text-[13px]">{{ percent(one.next[0]) }}</td>
+          <td class="figure whitespace-nowrap text-[13px]">{{ percent(one.next[1]) }}</td>
         </tr>
       </tbody>
     </table>

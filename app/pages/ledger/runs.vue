@@ -38,7 +38,7 @@ const narrowed = computed(() => {
     ['platform', platform ? (platform === 'unknown' ? 'platform not known' : PLATFORM_WORDS[platform]) : null],
     ['end', end ? ENDS[end] : null],
     ['tenth', tenth === undefined ? null : `promised ${tenth * 10} to ${tenth * 10 + 10}%`],
-    ['since', since === undefined ? null : `since ${clock.dayOf(new Date(since).toISOString())}`],
+    ['since', since === undefined ? null : `since ${clock.dayOf(since)}`],
     ['first', first ? 'first in their case' : null],
     ['out', out ? 'left out of the odds' : null],
   ]
@@ -96,35 +96,34 @@ useHead({ title: 'Runs' })
     </p>
     <p v-if="answer.total === 0" class="mt-10 text-[17px] text-soft">No run matches this.</p>
     <div v-else class="mt-3 overflow-x-auto">
-      <table class="w-full text-left text-[14.5px]">
-        <thead class="text-[13px] text-soft">
+      <table class="list-table text-[14.5px]">
+        <thead>
           <tr>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">ended</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">case</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">route</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">on</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">data</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">loss</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">promised</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">came</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">hands-on</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">spent</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal">by</th>
-            <th scope="col" class="whitespace-nowrap pr-3 font-normal"><span class="sr-only">in the odds</span></th>
+            <th scope="col" class="whitespace-nowrap">ended</th>
+            <th scope="col" class="whitespace-nowrap">case</th>
+            <th scope="col" class="whitespace-nowrap">route</th>
+            <th scope="col" class="whitespace-nowrap">on</th>
+            <th scope="col" class="whitespace-nowrap">data</th>
+            <th scope="col" class="whitespace-nowrap">loss</th>
+            <th scope="col" class="whitespace-nowrap">promised</th>
+            <th scope="col" class="whitespace-nowrap">came</th>
+            <th scope="col" class="whitespace-nowrap">hands-on</th>
+            <th scope="col" class="whitespace-nowrap">spent</th>
+            <th scope="col" class="whitespace-nowrap">by</th>
+            <th scope="col" class="whitespace-nowrap"><span class="sr-only">in the odds</span></th>
           </tr>
         </thead>
         <tbody>
           <tr
             v-for="run in answer.runs"
             :key="run.code + run.run"
-            class="h-[34px] border-t border-line"
             :class="{ 'text-soft': run.leftOut !== null }"
             data-test="run-line"
           >
-            <td class="figure whitespace-nowrap pr-3 text-[13px]">
-              {{ clock.dayOf(new Date(run.ended).toISOString()) }}
+            <td class="figure whitespace-nowrap text-[13px]">
+              {{ clock.dayOf(run.ended) }}
             </td>
-            <td class="pr-3">
+            <td>
               <NuxtLink
                 :to="`/cases/${run.code}`"
                 class="figure whitespace-nowrap text-[13px] underline decoration-dotted"
@@ -132,19 +131,19 @@ useHead({ title: 'Runs' })
                 {{ run.code }}
               </NuxtLink>
             </td>
-            <td class="pr-3">{{ run.title }}</td>
-            <td class="pr-3">{{ deviceOf(run.device) }}</td>
-            <td class="pr-3">{{ typeOf(run.type) }}</td>
-            <td class="pr-3">{{ lossOf(run.loss) }}</td>
-            <td class="figure whitespace-nowrap pr-3 text-[13px]">
+            <td>{{ run.title }}</td>
+            <td>{{ deviceOf(run.device) }}</td>
+            <td>{{ typeOf(run.type) }}</td>
+            <td>{{ lossOf(run.loss) }}</td>
+            <td class="figure whitespace-nowrap text-[13px]">
               {{ run.chance === null ? '–' : percent(run.chance) }}
             </td>
-            <td class="pr-3" :class="{ 'figure text-[13px]': run.end === 'worked' }">
+            <td :class="{ 'figure text-[13px]': run.end === 'worked' }">
               {{ run.end === 'worked' ? percent(run.came ?? 0) : ENDS[run.end] }}
             </td>
-            <td class="figure whitespace-nowrap pr-3 text-[13px]">{{ minutesWords(run.handsOn) }}</td>
-            <td class="figure whitespace-nowrap pr-3 text-[13px]">{{ run.spent > 0 ? money(run.spent) : '–' }}</td>
-            <td class="whitespace-nowrap pr-3">{{ run.by }}</td>
+            <td class="figure whitespace-nowrap text-[13px]">{{ minutesWords(run.handsOn) }}</td>
+            <td class="figure whitespace-nowrap text-[13px]">{{ run.spent > 0 ? money(run.spent) : '–' }}</td>
+            <td class="whitespace-nowrap">{{ run.by }}</td>
             <td class="whitespace-nowrap text-right print:hidden">
               <span v-if="run.leftOut" class="mr-2" :title="run.leftOut">left out: {{ run.leftOut }}</span>
               <LeaveOut v-if="session.may('close')" :run="run" @done="load" />

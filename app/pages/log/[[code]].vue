@@ -47,7 +47,7 @@ watch(
     void navigateTo(`/log/${code}`, { replace: true })
   },
 )
-useSingleKeys({ escape: () => void navigateTo(store.code === null ? '/' : `/cases/${store.code}`) })
+useSingleKeys({ escape: ['go back', () => void navigateTo(store.code === null ? '/' : `/cases/${store.code}`)] })
 useIntervalFn(() => void store.refresh(), 1500)
 useEventListener('focus', () => void store.refresh())
 useEventListener('keydown', (event: KeyboardEvent) => {

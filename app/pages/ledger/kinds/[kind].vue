@@ -18,8 +18,6 @@ async function load() {
 await load()
 const family = computed(() => (FAMILY_WORDS as Record<string, string>)[kind.value?.family ?? ''] ?? '')
 const newest = computed(() => [...(kind.value?.course ?? [])].reverse().slice(0, 200))
-const range = (odds: readonly number[]) => `${Math.round(odds[0]! * 100)} to ${Math.round(odds[2]! * 100)}%`
-const figure = (amount: number) => (Math.round(amount * 10) / 10).toLocaleString('en-GB')
 useHead({ title: () => kind.value?.title ?? 'Odds' })
 </script>
 
@@ -31,8 +29,8 @@ useHead({ title: () => kind.value?.title ?? 'Odds' })
     <p class="text-soft">{{ family }}</p>
     <p v-if="kind.drift" role="status" class="mt-3 border-l-4 border-russet bg-sheet p-3 text-[15.5px]">
       <strong>Recent runs disagree with the odds.</strong>
-      The last {{ countOf(kind.drift.runs, 'run') }}, since {{ clock.dayOf(new Date(kind.drift.since).toISOString()) }},
-      brought {{ figure(kind.drift.came) }}; the odds before them promised {{ figure(kind.drift.expected) }}. Ask what
+      The last {{ countOf(kind.drift.runs, 'run') }}, since {{ clock.dayOf(kind.drift.since) }}, brought
+      {{ runsWords(kind.drift.came) }}; the odds before them promised {{ runsWords(kind.drift.expected) }}. Ask what
       changed: a device, an update, a way of working. Runs on the wrong device can be
       <NuxtLink :to="`/ledger/runs?kind=${kind.kind}&since=${kind.drift.since}`" class="underline">left out</NuxtLink>
       .
@@ -41,11 +39,13 @@ useHead({ title: () => kind.value?.title ?? 'Odds' })
       <div>
         <dt class="text-[14px] text-soft">The playbook assumed</dt>
         <dd class="text-[19px]">{{ percent(kind.prior[1]) }}</dd>
-        <dd class="text-[14px] text-soft">{{ range(kind.prior) }}, worth {{ countOf(kind.priorWeight, 'run') }}</dd>
+        <dd class="text-[14px] text-soft">
+          {{ oddsRangeWords(kind.prior) }}, worth {{ countOf(kind.priorWeight, 'run') }}
+        </dd>
       </div>
       <div>
         <dt class="text-[14px] text-soft">Your runs</dt>
-        <dd class="text-[19px]">{{ kind.runs === 0 ? 'none yet' : `${figure(kind.came)} of ${kind.runs}` }}</dd>
+        <dd class="text-[19px]">{{ kind.runs === 0 ? 'none yet' : `${runsWords(kind.came)} of ${kind.runs}` }}</dd>
         <dd class="text-[14px] text-soft">
           <NuxtLink :to="`/ledger/runs?kind=${kind.kind}&period=all`" class="underline decoration-dotted">
             See the runs
@@ -55,7 +55,7 @@ useHead({ title: () => kind.value?.title ?? 'Odds' })
       <div>
         <dt class="text-[14px] text-soft">Odds now</dt>
         <dd class="text-[19px] font-bold">{{ percent(kind.odds[1]) }}</dd>
-        <dd class="text-[14px] text-soft">{{ range(kind.odds) }}</dd>
+        <dd class="text-[14px] text-soft">{{ oddsRangeWords(kind.odds) }}</dd>
       </div>
       <div>
         <dt class="text-[14px] text-soft">The next run makes it</dt>
@@ -69,19 +69,19 @@ useHead({ title: () => kind.value?.title ?? 'Odds' })
       <KindCourse :kind="kind" />
       <details class="mt-2 text-[14.5px]">
         <summary class="min-h-[24px] cursor-pointer text-soft">As a list, newest first</summary>
-        <table class="mt-1 w-full max-w-[620px] text-left">
-          <thead class="text-[13px] text-soft">
+        <table class="list-table mt-1 max-w-[620px]">
+          <thead>
             <tr>
-              <th scope="col" class="font-normal">ended</th>
-              <th scope="col" class="font-normal">came</th>
-              <th scope="col" class="font-normal">odds after it</th>
+              <th scope="col">ended</th>
+              <th scope="col">came</th>
+              <th scope="col">odds after it</th>
             </tr>
           </thead>
           <tbody class="figure text-[13px]">
-            <tr v-for="(point, at) in newest" :key="at" class="border-t border-line">
-              <td>{{ clock.dayOf(new Date(point.at).toISOString()) }}</td>
+            <tr v-for="(point, at) in newest" :key="at">
+              <td>{{ clock.dayOf(point.at) }}</td>
               <td>{{ point.came === 0 ? 'nothing' : percent(point.came) }}</td>
-              <td>{{ percent(point.odds[1]) }}, {{ range(point.odds) }}</td>
+              <td>{{ percent(point.odds[1]) }}, {{ oddsRangeWords(point.odds) }}</td>
             </tr>
           </tbody>
         </table>
