@@ -1,4 +1,5 @@
 import { defaultPlaybook, Playbook } from '../core/playbook/playbook'
+import { speak } from '../core/local/language'
 import { DEFAULT_IDLE_MINUTES } from '../core/people/session'
 import { upToDate } from '../core/playbook/up-to-date'
 import type { Database } from './db/open'
@@ -15,6 +16,8 @@ export function readPlaybook(database: Database): Playbook {
   if (kept && kept.text === text) return kept.playbook
   const playbook = text === null ? defaultPlaybook() : upToDate(Playbook.parse(JSON.parse(text)))
   read.set(database, { text, playbook })
+  // A language is loaded in a moment; who changes it waits for it.
+  void speak(playbook.shop.language)
   return playbook
 }
 

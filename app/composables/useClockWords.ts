@@ -1,16 +1,15 @@
-import { TZDate } from '@date-fns/tz'
-import { format } from 'date-fns'
+import { timeWords } from '~~/core/local/dates'
 
 /** Moments in words, in the shop's zone. */
 export function useClockWords() {
   const session = useSessionStore()
-  const zoned = (iso: string | number) => new TZDate(typeof iso === 'number' ? iso : Date.parse(iso), session.shop.zone)
+  const inZone = (at: string | number, pattern: string) => timeWords(at, session.shop.zone, pattern)
   return {
-    timeOf: (iso: string) => format(zoned(iso), 'HH:mm'),
-    dayOf: (iso: string | number) => format(zoned(iso), 'd MMM yyyy'),
+    timeOf: (iso: string) => inZone(iso, 'HH:mm'),
+    dayOf: (iso: string | number) => inZone(iso, 'd MMM yyyy'),
     /** a day of the shop, YYYY-MM-DD */
-    ofDay: (day: string) => format(new TZDate(Date.parse(`${day}T12:00:00Z`), 'UTC'), 'd MMM yyyy'),
-    momentOf: (iso: string) => format(zoned(iso), 'EEE d MMM yyyy HH:mm'),
+    ofDay: (day: string) => timeWords(`${day}T12:00:00Z`, 'UTC', 'd MMM yyyy'),
+    momentOf: (iso: string) => inZone(iso, 'EEE d MMM yyyy HH:mm'),
     /** "5 days left", "gone" */
     leftOf: (iso: string, now: number) => {
       const hours = (Date.parse(iso) - now) / 3_600_000

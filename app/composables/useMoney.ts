@@ -2,10 +2,10 @@
 export function useMoney() {
   const session = useSessionStore()
   return (amount: number) =>
-    new Intl.NumberFormat('en-GB', {
+    numberWords(amount, {
       style: 'currency',
       currency: session.shop.currency,
       maximumFractionDigits: amount > 0 && amount < 10 ? 2 : 0,
       minimumFractionDigits: amount > 0 && amount < 10 ? 2 : 0,
-    }).format(amount)
+    })
 }

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { TZDate } from '@date-fns/tz'
-import { format } from 'date-fns'
+import { timeWords } from '~~/core/local/dates'
 import { MIN_PASSWORD } from '~~/core/people/person'
 import { type SessionShape, SessionList } from '~~/core/people/session'
 
@@ -34,7 +33,7 @@ async function change() {
   await load()
 }
 
-const when = (at: string) => format(new TZDate(at, session.shop.zone), 'd MMM HH:mm')
+const when = (at: string) => timeWords(at, session.shop.zone, 'd MMM HH:mm')
 useHead({ title: 'Your account' })
 </script>
 

@@ -7,11 +7,21 @@ const session = useSessionStore()
 const form = reactive({ name: '', signIn: '', password: '' })
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
 const shop = reactive({ name: '', zone, currency: guessedCurrency(navigator.language, zone) })
+const shelf = ref('')
 const hours = ref(Shop.shape.hours.parse(undefined))
+const shelfHint = computed(() =>
+  session.start
+    ? `What comes back is copied there. Empty for the data folder, where ${sizeWords(session.start.free)} are free`
+    : 'What comes back is copied there. Empty for the data folder',
+)
 const { isBusy, send, problem, problemOf } = useSending()
 
 async function make() {
-  const body = { ...form, shop: { ...shop, name: shop.name.trim() || 'Our shop', hours: hours.value } }
+  const body = {
+    ...form,
+    shop: { ...shop, name: shop.name.trim() || 'Our shop', hours: hours.value },
+    shelf: shelf.value.trim() || null,
+  }
   if (await send(() => session.enter('/api/first-start', body))) await navigateTo('/')
 }
 
@@ -26,7 +36,7 @@ useHead({ title: 'First start' })
     </h1>
     <p class="mt-3 max-w-[62ch] text-soft">
       The owner manages staff and the playbook. Until there is an owner, the server accepts connections from this
-      machine only. Shelves and database are in the data folder that the server was started with.
+      machine only. The database is in {{ session.start?.dataFolder ?? 'the data folder' }}.
     </p>
     <form class="mt-7 grid gap-x-12 gap-y-6 md:grid-cols-2" novalidate @submit.prevent="make">
       <div class="space-y-3">
@@ -68,6 +78,12 @@ useHead({ title: 'First start' })
             hint="Three letters, such as EUR"
           />
         </div>
+        <FormField
+          v-model="shelf"
+          label="Folder for shelves"
+          :problem="problemOf('shelf') ?? problemOf('folder')"
+          :hint="shelfHint"
+        />
         <fieldset>
           <legend class="text-[15px] font-bold">Opening hours</legend>
           <HoursEditor v-model="hours" />

@@ -34,6 +34,9 @@ const warnings = computed(() => {
   if (!so) return []
   const full = so.rooms.filter(({ free, total }) => free < Math.min(5e9, total * 0.05))
   const list: (string | null)[] = [
+    so.isShelfAway
+      ? 'The folder for shelves cannot be reached. Connect its disk, or name another one under Settings.'
+      : null,
     so.check && !so.check.isSound ? so.check.says : null,
     so.backup.folder === null
       ? 'There is no backup of this shop. Name a folder on another disk, and a passphrase.'

@@ -138,7 +138,7 @@ useHead({ title: 'Counter' })
         <NuxtLink v-if="session.may('log')" to="/bring-in" class="quiet-action">Bring in, take out</NuxtLink>
         <NuxtLink to="/log" class="main-action">
           Log a case
-          <kbd class="key-cap">N</kbd>
+          <KeyCap shipped="N" />
         </NuxtLink>
       </div>
     </div>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import { LANGUAGES } from '~~/core/local/language'
 import type { Shop } from '~~/core/playbook/shop'
 import type { ShopPapers } from '~~/core/playbook/shop-papers'
 import { termsWords } from '~~/core/handover/sheet-parts'
 
 /** What the shop is called, what stands on its sheets, and the periods that it promises. */
 const playbooks = usePlaybookStore()
-const session = useSessionStore()
 const trouble = ref<string | null>(null)
 async function load() {
   trouble.value = null
@@ -17,9 +17,7 @@ async function load() {
 }
 await load()
 const shop = computed(() => playbooks.playbook?.shop ?? null)
-/** what is wrong with a line, until it is saved */
-const problems = ref<Record<string, string>>({})
-let last: Promise<unknown> = Promise.resolve()
+const { keep, problemAt } = useSettingLines()
 
 type Setting = 'name' | 'codePrefix' | 'zone' | 'currency'
 const SETTINGS: readonly { which: Setting; label: string; hint: string }[] = [
@@ -61,38 +59,27 @@ const NUMBERS: readonly { which: Paper; label: string; hint: string }[] = [
   },
 ]
 
-/** One line after the other: one that is left while another is being saved is saved next. */
-function keep(key: string, amendment: Parameters<typeof playbooks.amend>[0], words: string) {
-  last = last.then(async () => {
-    try {
-      await playbooks.amend(amendment)
-      problems.value = Object.fromEntries(Object.entries(problems.value).filter(([one]) => one !== key))
-      await session.load()
-      tellDone(words)
-    } catch (error) {
-      const [field] = error instanceof ApiFailure ? error.error.fields : []
-      problems.value[key] = field ? `This ${field.message}.` : failureWords(error)
-    }
-  })
-}
 const numberOf = (said: string) => (said.trim() === '' ? Number.NaN : Number(said.replace(',', '.')))
-const keepSetting = (which: Setting, is: string) => keep(which, { what: 'setting', which, is: is.trim() }, 'Saved.')
-const keepText = (which: Paper, is: string) => keep(which, { what: 'papers', which, is }, 'Saved.')
-const keepNumber = (which: Paper, is: string) => keep(which, { what: 'papers', which, is: numberOf(is) }, 'Saved.')
+const keepSetting = (which: Setting, is: string) => void keep(which, { what: 'setting', which, is: is.trim() })
+const keepText = (which: Paper, is: string) => void keep(which, { what: 'papers', which, is })
+const keepNumber = (which: Paper, is: string) => void keep(which, { what: 'papers', which, is: numberOf(is) })
 const keepDays = (said: string) =>
-  keep(
-    'reminderDays',
-    {
-      what: 'papers',
-      which: 'reminderDays',
-      is: said
-        .split(/[\s,;]+/)
-        .filter(Boolean)
-        .map(numberOf),
-    },
-    'Saved.',
-  )
-const problemAt = (key: string) => problems.value[key]
+  void keep('reminderDays', {
+    what: 'papers',
+    which: 'reminderDays',
+    is: said
+      .split(/[\s,;]+/)
+      .filter(Boolean)
+      .map(numberOf),
+  })
+/** Every page writes dates and numbers, so all of it is read again. */
+async function speakIn(is: string) {
+  if (await keep('language', { what: 'setting', which: 'language', is })) reloadNuxtApp({ path: '/settings' })
+}
+const names = new Intl.DisplayNames('en', { type: 'language' })
+const LANGUAGE_CHOICES = LANGUAGES.map((value) => ({ value, words: names.of(value) ?? value })).sort((one, other) =>
+  one.words.localeCompare(other.words, 'en'),
+)
 const textOf = (of: Shop, which: Paper) => String(of.papers[which])
 useHead({ title: 'Settings' })
 </script>
@@ -115,6 +102,14 @@ useHead({ title: 'Settings' })
           @keep="(is) => keepSetting(one.which, is)"
         />
         <SettingLine
+          label="Dates and numbers"
+          hint="as this language writes them; dates that you type are read alike"
+          :value="shop.language"
+          :choices="LANGUAGE_CHOICES"
+          :problem="problemAt('language')"
+          @keep="speakIn"
+        />
+        <SettingLine
           v-for="one in TEXTS"
           :key="one.which"
           :label="one.label"
@@ -125,9 +120,16 @@ useHead({ title: 'Settings' })
           @keep="(is) => keepText(one.which, is)"
         />
       </section>
+      <ShelfLines class="mt-6" />
+      <FolderList class="mt-6" />
+      <AllowedPaths class="mt-5" />
+      <PrintLines :shop="shop" class="mt-6" />
+      <MachineLines class="mt-6" />
     </div>
     <div>
       <HoursLine :hours="shop.hours" class="mb-6" />
+      <PriceLines :playbook="playbooks.playbook!" class="mb-6" />
+      <SpeedLines :shop="shop" class="mb-6" />
       <section aria-labelledby="periods">
         <h2 id="periods" class="mb-1 text-[19px]">Tax and periods</h2>
         <SettingLine

@@ -1,6 +1,7 @@
 import { useEventListener } from '@vueuse/core'
 import { may, type Deed, type Person } from '~~/core/people/person'
 import { EnterAnswer, SessionAnswer } from '~~/core/people/session'
+import { DEFAULT_LANGUAGE, speak } from '~~/core/local/language'
 import type { ShopTerms } from '~~/core/playbook/shop-terms'
 
 /**
@@ -13,12 +14,14 @@ const PERSON_KEY = 'lantern:person'
 /** set while this screen is turned to a client: whoever leaves that page says who they are */
 const FOR_TWO_KEY = 'lantern:for-two'
 
-/** Who is signed in, the server’s time, and the shop’s zone and currency: shared by every page. */
+/** Who is signed in, the server’s time, and the shop’s zone, currency and language: shared by every page. */
 export const useSessionStore = defineStore('session', () => {
   const person = ref<Person | null>(null)
   const needsOwner = ref(false)
+  /** what a first start has to know of the machine */
+  const start = shallowRef<SessionAnswer['start']>(null)
   const demoPeople = ref<SessionAnswer['demoPeople']>([])
-  const shop = shallowRef<ShopTerms>({ zone: 'UTC', currency: 'GBP' })
+  const shop = shallowRef<ShopTerms>({ zone: 'UTC', currency: 'GBP', language: DEFAULT_LANGUAGE })
   const isLoaded = ref(false)
   const idleMinutes = ref(30)
   const ahead = ref(0)
@@ -33,10 +36,14 @@ export const useSessionStore = defineStore('session', () => {
       return lockAs(answer.person ? 'other' : 'ended', endWords(answer.person?.name))
     person.value = answer.person
     needsOwner.value = answer.needsOwner
+    start.value = answer.start
     demoPeople.value = answer.demoPeople
     idleMinutes.value = answer.idleMinutes
     ahead.value = Date.parse(answer.now) - Date.now()
-    if (answer.shop) shop.value = answer.shop
+    if (answer.shop) {
+      await speak(answer.shop.language)
+      shop.value = answer.shop
+    }
     isLoaded.value = true
   }
 
@@ -99,6 +106,7 @@ export const useSessionStore = defineStore('session', () => {
   return {
     person,
     needsOwner,
+    start,
     demoPeople,
     shop,
     isLoaded,

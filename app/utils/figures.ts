@@ -1,3 +1,6 @@
+import { numberWords } from '~~/core/local/numbers'
+
+export { numberWords }
 export { minutesWords, percent } from '~~/core/cases/telling/saying/figures'
 
 /** Reach from 0 to 1 as the colour of a lit cell, between the stops of the ramp. */
@@ -27,7 +30,7 @@ export function spanClock(ms: number): string {
 }
 
 /** How much came back, in runs: "6.9", "41". */
-export const runsWords = (amount: number) => (Math.round(amount * 10) / 10).toLocaleString('en-GB')
+export const runsWords = (amount: number) => numberWords(Math.round(amount * 10) / 10)
 
 /** A range of chances: "67–83". */
 export const oddsRangeWords = (odds: readonly number[]) =>

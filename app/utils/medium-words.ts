@@ -1,3 +1,4 @@
+import { numberWords } from '~~/core/local/numbers'
 import type { MediumShape, PassProgress, PassShape } from '~~/core/bench/medium'
 
 /** "8 min", "40 s", "3 h": a rough length of time, from seconds. */
@@ -5,7 +6,7 @@ export function aboutTime(seconds: number): string {
   if (seconds < 5) return 'a few seconds'
   if (seconds < 55) return `${Math.ceil(seconds / 5) * 5} s`
   if (seconds < 55 * 60) return `${Math.ceil(seconds / 60)} min`
-  return `${(Math.round(seconds / 1800) / 2).toLocaleString('en-GB')} h`
+  return `${numberWords(Math.round(seconds / 1800) / 2)} h`
 }
 
 /** "about 8 min left": for what is under way. */

@@ -1,5 +1,6 @@
+import { numberWords } from '~~/core/local/numbers'
 export { sayBytes as sizeWords } from '~~/core/cases/telling/saying/amounts'
 
 /** "3 items", "1 item". */
 export const countOf = (count: number, one: string, many = `${one}s`) =>
-  `${count.toLocaleString('en-GB')} ${count === 1 ? one : many}`
+  `${numberWords(count)} ${count === 1 ? one : many}`

@@ -1,12 +1,9 @@
 import { z } from 'zod'
 import { instant } from '../cases/shape/moment'
+import { PAPER_KINDS, SheetSize } from '../playbook/printing'
+import { SheetDocument } from './document'
 
-/**
- * What is printed for a client: receipts for what was handed in, given back and paid, what can be tried, and the report, with
- * its annex or without.
- */
-export const PAPER_KINDS = ['received', 'returned', 'options', 'paid', 'report', 'annex'] as const
-export type PaperKind = (typeof PAPER_KINDS)[number]
+export { PAPER_KINDS, type PaperKind } from '../playbook/printing'
 
 /** A sheet that was made for a client, in the list of a case. */
 export const Paper = z.object({
@@ -23,3 +20,6 @@ export const PaperAsk = z.object({ kind: z.enum(['options', 'report', 'annex']) 
 
 /** The number by which a sheet that was made is read. */
 export const PaperMade = z.object({ id: z.int() })
+
+/** A sheet as it was made, and the size that the shop prints its kind in. */
+export const PrintedSheet = z.object({ sheet: SheetDocument, size: SheetSize })

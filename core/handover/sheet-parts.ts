@@ -1,5 +1,4 @@
-import { format } from 'date-fns'
-import { tz } from '@date-fns/tz'
+import { timeWords } from '../local/dates'
 import type { Case } from '../cases/shape/case'
 import { known } from '../cases/shape/fact'
 import type { Shop } from '../playbook/shop'
@@ -13,17 +12,13 @@ export interface SheetContext {
   readonly head: string
 }
 
-/** Money with pence, in the shop's currency: "£35.00". */
-export const priceWords = (amount: number, currency: string): string =>
-  new Intl.NumberFormat('en-GB', { style: 'currency', currency }).format(amount)
+export { priceWords } from '../local/numbers'
 
 /** A moment in the shop's zone: "Tue 24 Nov 2026, 10:42". */
-export const whenWords = (iso: string | number, zone: string): string =>
-  format(new Date(iso), 'EEE d MMM yyyy, HH:mm', { in: tz(zone) })
+export const whenWords = (iso: string | number, zone: string): string => timeWords(iso, zone, 'EEE d MMM yyyy, HH:mm')
 
 /** A day in the shop's zone: "24 Nov 2026". */
-export const dateWords = (iso: string | number, zone: string): string =>
-  format(new Date(iso), 'd MMM yyyy', { in: tz(zone) })
+export const dateWords = (iso: string | number, zone: string): string => timeWords(iso, zone, 'd MMM yyyy')
 
 /** Name and contact of the client, as far as they are known. */
 export const clientLines = ({ client }: Pick<Case, 'client'>): string[] =>

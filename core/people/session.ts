@@ -52,7 +52,9 @@ export const SessionAnswer = z.object({
   now: instant,
   needsOwner: z.boolean(),
   idleMinutes: z.int(),
-  /** the shop's zone and currency; null while nobody is signed in */
+  /** for the first start: where shelves are unless another folder is named, and the bytes free there; null once there is an owner */
+  start: z.object({ dataFolder: z.string(), free: z.number() }).nullable(),
+  /** the shop's zone, currency and language; null while nobody is signed in */
   shop: ShopTerms.nullable(),
   demoPeople: z.array(z.object({ name: z.string(), signIn: z.string(), password: z.string(), role: z.string() })),
 })

@@ -1,12 +1,15 @@
 import { z } from 'zod'
 import { faultsOf, type Fault } from '../cases/shape/faults'
+import { STORAGE_KINDS } from '../cases/shape/storage'
 import { KnownModel } from './models'
 import type { Playbook } from './playbook'
+import { PRICE_NAMES } from './prices'
+import { PAPER_KINDS, Printing, SheetSize } from './printing'
 import { Hours, Shop, Weights } from './shop'
 import { ShopPapers } from './shop-papers'
 
 /** What of a shop is set by itself. */
-export const SHOP_SETTINGS = ['name', 'codePrefix', 'zone', 'currency'] as const
+export const SHOP_SETTINGS = ['name', 'codePrefix', 'zone', 'currency', 'language'] as const
 
 /** One change to a playbook. Changes are small, so that two people who change different things lose nothing. */
 export const Amendment = z.discriminatedUnion('what', [
@@ -19,6 +22,12 @@ export const Amendment = z.discriminatedUnion('what', [
   }),
   z.object({ what: z.literal('setting'), which: z.enum(SHOP_SETTINGS), is: z.string().max(200) }),
   z.object({ what: z.literal('papers'), which: ShopPapers.keyof(), is: z.unknown() }),
+  /** a line of the price list, or a speed; null for what the playbook has */
+  z.object({ what: z.literal('price'), which: z.enum(PRICE_NAMES), is: z.number('is not an amount').nullable() }),
+  z.object({ what: z.literal('speed'), which: z.enum(STORAGE_KINDS), is: z.number('is not a number').nullable() }),
+  z.object({ what: z.literal('sheet-size'), which: z.enum(PAPER_KINDS), is: SheetSize }),
+  /** in mm */
+  z.object({ what: z.literal('label'), which: z.enum(['labelWidth', 'labelHeight']), is: z.number('is not a number') }),
   /** the opening hours by day, Monday first */
   z.object({ what: z.literal('hours'), is: Hours }),
   /** the whole table of makers and models, as it comes from a list */
@@ -35,6 +44,9 @@ export function amended(playbook: Playbook, amendment: Amendment): Amended {
   if (amendment.what === 'model') return withModel(playbook, amendment)
   if (amendment.what === 'setting') return withSetting(playbook, amendment)
   if (amendment.what === 'papers') return withPapers(playbook, amendment)
+  if (amendment.what === 'price' || amendment.what === 'speed') return withFigure(playbook, amendment)
+  if (amendment.what === 'sheet-size') return withSheetSize(playbook, amendment)
+  if (amendment.what === 'label') return withLabel(playbook, amendment)
   if (amendment.what === 'hours') return withShop(playbook, { hours: amendment.is })
   if (amendment.what === 'models') return withModels(playbook, amendment.models)
   const models = playbook.shop.models.filter(({ make }) => !isSame(make, amendment.make))
@@ -58,6 +70,25 @@ function withPapers(playbook: Playbook, { which, is }: Extract<Amendment, { what
   const read = ShopPapers.safeParse({ ...playbook.shop.papers, [which]: is })
   if (!read.success) return wrong('is', faultsOf(read.error)[0]?.message ?? 'cannot be used')
   return withShop(playbook, { papers: read.data })
+}
+
+function withFigure(playbook: Playbook, { what, which, is }: Extract<Amendment, { what: 'price' | 'speed' }>): Amended {
+  const list = what === 'price' ? 'prices' : 'speeds'
+  const { [which]: _before, ...others }: Record<string, number> = playbook.shop[list]
+  const read = Shop.shape[list].safeParse(is === null ? others : { ...others, [which]: is })
+  if (!read.success) return wrong('is', faultsOf(read.error)[0]?.message ?? 'cannot be used')
+  return withShop(playbook, { [list]: read.data })
+}
+
+function withSheetSize(playbook: Playbook, { which, is }: Extract<Amendment, { what: 'sheet-size' }>): Amended {
+  const { printing } = playbook.shop
+  return withShop(playbook, { printing: { ...printing, sheets: { ...printing.sheets, [which]: is } } })
+}
+
+function withLabel(playbook: Playbook, { which, is }: Extract<Amendment, { what: 'label' }>): Amended {
+  const read = Printing.safeParse({ ...playbook.shop.printing, [which]: is })
+  if (!read.success) return wrong('is', faultsOf(read.error)[0]?.message ?? 'cannot be used')
+  return withShop(playbook, { printing: read.data })
 }
 
 function withModel(playbook: Playbook, { instead, model }: Extract<Amendment, { what: 'model' }>): Amended {

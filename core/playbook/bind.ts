@@ -5,6 +5,7 @@ import type { DataType } from '../cases/shape/data-types'
 import { isBareMedium, isComputer, isHandheld, type Device, type Platform } from '../cases/shape/device'
 import { copyWords, deviceWords } from '../cases/telling/words'
 import type { Playbook } from './playbook'
+import { pricedKinds } from './prices'
 import type { RouteKind } from './kinds/route-kind'
 
 /** A kind of route bound to one case and to one copy, or to one device where it reads that itself. */
@@ -25,7 +26,7 @@ export interface Binding {
  * of the wanted types. Whether it can work at all is not decided here.
  */
 export function bindingsOf(ofCase: Case, playbook: Playbook): Binding[] {
-  return playbook.kinds
+  return pricedKinds(playbook)
     .filter((kind) => servesWanted(kind, ofCase) && fitsLoss(kind, ofCase) && hasSpare(kind, ofCase))
     .flatMap((kind) => sourcesOf(kind, ofCase))
 }

@@ -2,9 +2,22 @@ import type { Case } from '../cases/shape/case'
 import { isComputer, isHandheld, type Device } from '../cases/shape/device'
 import { known } from '../cases/shape/fact'
 
+/** Repairs by what is done. */
+export const REPAIR_IDS = [
+  'repair-screen',
+  'repair-touch',
+  'repair-power',
+  'repair-wet',
+  'repair-system',
+  'repair-other-screen',
+  'repair-start',
+  'repair-supply',
+] as const
+export type RepairId = (typeof REPAIR_IDS)[number]
+
 /** What the shop does to a device that does not work as it should, so that it can be read. */
 export interface Repair {
-  readonly id: string
+  readonly id: RepairId
   readonly title: string
   readonly says: string
   /** how likely it can be used as it is: low, mid, high */

@@ -1,7 +1,10 @@
 import { z } from 'zod'
 import { KnownModel } from './models'
+import { Printing } from './printing'
+import { Prices } from './prices'
 import { ShopPapers } from './shop-papers'
 import { ShopTerms } from './shop-terms'
+import { Speeds } from './speeds'
 
 /** Every weight is money in the shop's currency, and the shop's to change. */
 export const Weights = z.object({
@@ -50,6 +53,9 @@ export const Shop = z.object({
   ...ShopTerms.shape,
   hours: Hours.default([weekday, weekday, weekday, weekday, weekday, { from: '09:30', to: '13:00' }, null]),
   weights: Weights.prefault({}),
+  prices: Prices.default({}),
+  speeds: Speeds.default({}),
+  printing: Printing.prefault({}),
   papers: ShopPapers.prefault({}),
   /** makers and models that the shop knows, for first guesses while a model is typed */
   models: z.array(KnownModel).max(2000).default([]),

@@ -50,6 +50,8 @@ const Room = z.object({ what: z.string(), free: z.int(), total: z.int() })
 
 /** What an owner has to know about the health of the shop itself. */
 export const Health = z.object({
+  /** the disk for shelves of new cases is not connected */
+  isShelfAway: z.boolean(),
   rooms: z.array(Room),
   backup: z.object({
     /** null where no place was named yet */

@@ -1,5 +1,5 @@
-import { readdir, rm, stat } from 'node:fs/promises'
-import { join, sep } from 'node:path'
+import { lstat, readdir, realpath, rm, stat } from 'node:fs/promises'
+import { dirname, join, sep } from 'node:path'
 import { and, count, eq, inArray, ne, sql } from 'drizzle-orm'
 import type { HeldCounts } from '../../core/afterwards/record'
 import type { WipedPart } from '../../core/cases/shape/wiping'
@@ -131,5 +131,11 @@ export async function sizeOfAll(paths: readonly string[]): Promise<{ files: numb
 
 /** Unlinks files and folders; what is gone already is no fault. */
 export async function unlinkAll(paths: readonly string[]): Promise<void> {
-  for (const path of paths) await rm(path, { recursive: true, force: true })
+  for (const path of paths) {
+    // A shelf on another disk is a link: what it leads to goes first. While that disk is not connected, this has not been done.
+    const isShelf = dirname(path) === join(dataFolder(), 'shelf')
+    if (isShelf && (await lstat(path).catch(() => null))?.isSymbolicLink())
+      await rm(await realpath(path), { recursive: true, force: true })
+    await rm(path, { recursive: true, force: true })
+  }
 }

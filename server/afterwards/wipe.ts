@@ -33,6 +33,7 @@ import { forgetThumbs } from '../listings/preview'
 import { forgetHappenings } from '../search/index-cases'
 import { logSecurity } from '../people/security-log'
 import { readPlaybook } from '../settings'
+import { requireShelf } from '../shelf/place'
 import { copying } from '../shelf/shelf'
 import { handingOut } from '../shelf/hand-out-state'
 import { caseFolder } from '../links/case-folders'
@@ -58,7 +59,10 @@ interface Wish {
 export async function wipeCase(code: string, wish: Wish): Promise<void> {
   const { database } = useLantern()
   const before = readStored(database, code)
-  if (wish.part === 'data') await haltAll(before, wish)
+  if (wish.part === 'data') {
+    await requireShelf(code)
+    await haltAll(before, wish)
+  }
   if (wish.part === 'person' && !before.case.wiping.data) await wipeCase(code, { ...wish, part: 'data' })
   const files = await heldFiles(database, before.id, code)
   const paths = wish.part === 'data' ? [...files.folders, ...files.own] : []

@@ -1,4 +1,4 @@
-import { lstat, readdir } from 'node:fs/promises'
+import { lstat, readdir, realpath } from 'node:fs/promises'
 import { join, relative, sep } from 'node:path'
 import { asc, eq } from 'drizzle-orm'
 import { stringify } from 'csv-stringify/sync'
@@ -10,6 +10,7 @@ import type { Role } from '../../core/people/person'
 import type { Playbook } from '../../core/playbook/playbook'
 import { afterwardsOf } from '../afterwards/answer'
 import { heldFiles } from '../afterwards/held'
+import { requireShelf } from '../shelf/place'
 import { wipeCase } from '../afterwards/wipe'
 import { readStored, type StoredCase, type Writer } from '../cases/rows'
 import { wantedWords } from '../cases/summary'
@@ -94,13 +95,16 @@ export async function addClient(
     const { code } = stored.case
     await addBundle(zip, stored, `cases/${code}`, playbook.shop.name, now)
     for (const { id: paper, number } of papersOf(stored.id)) {
-      const sheet = paperOf(code, paper, role)
-      zip.addText(`cases/${code}/sheets/${number.replace(/[^\w.-]+/g, '-')}.pdf`, await pdfOf(code, sheet, 'A4'))
+      const { sheet, size } = paperOf(code, paper, role)
+      zip.addText(`cases/${code}/sheets/${number.replace(/[^\w.-]+/g, '-')}.pdf`, await pdfOf(code, sheet, size))
     }
     const found = foundOf(stored.id)
     if (found !== null) zip.addText(`cases/${code}/found.csv`, found)
+    // A shelf on another disk is a link.
+    await requireShelf(code)
     const { folders, own } = await heldFiles(useLantern().database, stored.id, code)
-    for (const path of [...folders, ...own]) await addTree(zip, `cases/${code}/files/${keptName(path)}`, path)
+    for (const path of [...folders, ...own])
+      await addTree(zip, `cases/${code}/files/${keptName(path)}`, await realpath(path).catch(() => path))
   }
   return all.map((one) => one.case.code)
 }

@@ -8,7 +8,7 @@ import { readStored } from '../cases/rows'
 import { shelfItems } from '../db/tables'
 import { notFound } from '../failure'
 import { pictureOfFile, thumbOfFile } from '../listings/preview'
-import { shelfFolder } from '../shelf/shelf'
+import { shelfFolder } from '../shelf/place'
 
 /** What was read back on the shelf of a case, by wanted set and by the day on which it was made. */
 export function backOf(code: string, shop: Shop): BackAnswer {

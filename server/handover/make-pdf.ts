@@ -3,12 +3,13 @@ import { existsSync } from 'node:fs'
 import { dirname, join, resolve, sep } from 'node:path'
 import pdfmake from 'pdfmake'
 import { answerInProcess } from '../threads/answer-in-process'
-import { pdfDefinition, type PaperSize } from './pdf-definition'
+import { pdfDefinition } from './pdf-definition'
+import type { SheetSize } from '../../core/playbook/printing'
 import type { SheetDocument } from '../../core/handover/document'
 
 export interface PdfOrder {
   readonly sheet: SheetDocument
-  readonly size: PaperSize
+  readonly size: SheetSize
   readonly signatures: ReadonlyMap<number, string>
 }
 

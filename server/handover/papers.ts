@@ -1,6 +1,7 @@
 import { and, desc, eq, like, sql } from 'drizzle-orm'
 import { TZDate } from '@date-fns/tz'
-import type { Paper, PaperKind } from '../../core/handover/paper'
+import type { z } from 'zod'
+import type { Paper, PaperKind, PrintedSheet } from '../../core/handover/paper'
 import { SheetDocument } from '../../core/handover/document'
 import type { SheetContext } from '../../core/handover/sheet-parts'
 import { optionsSheet } from '../../core/handover/sheets/options'
@@ -8,6 +9,7 @@ import { reportSheet } from '../../core/handover/sheets/report'
 import { printedHead } from '../../core/history/chain'
 import { historyWords } from '../../core/cases/telling/history'
 import { may, type Role } from '../../core/people/person'
+import { sizeOfSheet } from '../../core/playbook/printing'
 import type { Playbook } from '../../core/playbook/playbook'
 import { planOfStored } from '../cases/plans'
 import { historySince, readStored, updateCase, type Handle, type StoredCase, type Writer } from '../cases/rows'
@@ -15,6 +17,7 @@ import { writing } from '../cases/writing/writing'
 import { historyHead } from '../db/history/entries'
 import { papers } from '../db/tables'
 import { notFound } from '../failure'
+import { readPlaybook } from '../settings'
 import { verifiedItems } from '../shelf/shelf'
 
 /** The sheets that were made for a case, the newest first. */
@@ -28,10 +31,10 @@ export function papersOf(caseId: number): Paper[] {
 }
 
 /**
- * A sheet of a case, word for word as it was made. The annex names items that were found, so that only those who work at the
+ * A sheet of a case, word for word as it was made, and the size that its kind is printed in. The annex names items that were found, so that only those who work at the
  * bench read it.
  */
-export function paperOf(code: string, id: number, role: Role): SheetDocument {
+export function paperOf(code: string, id: number, role: Role): z.infer<typeof PrintedSheet> {
   const { database } = useLantern()
   const { id: caseId } = readStored(database, code)
   const row = Number.isInteger(id)
@@ -42,7 +45,8 @@ export function paperOf(code: string, id: number, role: Role): SheetDocument {
         .get()
     : undefined
   if (!row || (row.kind === 'annex' && !may(role, 'work'))) throw notFound('such sheet')
-  return SheetDocument.parse(JSON.parse(row.body))
+  const size = sizeOfSheet(readPlaybook(database).shop.printing, row.kind)
+  return { sheet: SheetDocument.parse(JSON.parse(row.body)), size }
 }
 
 /** The codes of the receipts of a case. */

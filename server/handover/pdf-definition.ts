@@ -1,8 +1,6 @@
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces'
+import type { SheetSize } from '../../core/playbook/printing'
 import type { SheetBlock, SheetDocument } from '../../core/handover/document'
-
-/** Sizes of paper that shops print on. */
-export type PaperSize = 'A4' | 'LETTER'
 
 const INK = '#2a1f1a'
 const SOFT = '#6b5c51'
@@ -26,11 +24,11 @@ const LAYOUT = {
  */
 export function pdfDefinition(
   sheet: SheetDocument,
-  size: PaperSize,
+  size: SheetSize,
   signatures: ReadonlyMap<number, string>,
 ): TDocumentDefinitions {
   return {
-    pageSize: size,
+    pageSize: size === 'letter' ? 'LETTER' : size,
     pageMargins: [48, 46, 48, 56],
     info: { title: `${sheet.title} ${sheet.number}`, author: sheet.shop.name },
     defaultStyle: { font: 'Roboto', fontSize: 10, color: INK, lineHeight: 1.15 },

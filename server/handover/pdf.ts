@@ -1,16 +1,16 @@
 import type { SheetDocument } from '../../core/handover/document'
+import type { SheetSize } from '../../core/playbook/printing'
 import { Failure } from '../failure'
 import { ProcessLine } from '../threads/process-line'
 import { readAttachment } from './attachments'
 import type { PdfOrder } from './make-pdf'
-import type { PaperSize } from './pdf-definition'
 import { logFault } from '../log-fault'
 
 /** A long annex takes a few seconds. */
 const making = new ProcessLine('make-pdf', { ms: 60_000, bytes: 700 << 20 })
 
 /** A sheet as a PDF file. A signature whose file is gone is left out: its line stays empty. */
-export async function pdfOf(code: string, sheet: SheetDocument, size: PaperSize): Promise<Buffer> {
+export async function pdfOf(code: string, sheet: SheetDocument, size: SheetSize): Promise<Buffer> {
   const signatures = new Map<number, string>()
   for (const block of sheet.blocks) {
     if (block.kind !== 'sign' || block.signature === null) continue

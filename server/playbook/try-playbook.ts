@@ -3,6 +3,7 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { ne } from 'drizzle-orm'
 import { Case } from '../../core/cases/shape/case'
+import { speak } from '../../core/local/language'
 import { titleOf } from '../../core/cases/telling/title'
 import { withDraft, type Draft, type Effect, type TrialAnswer } from '../../core/playbook/draft'
 import type { Playbook } from '../../core/playbook/playbook'
@@ -22,10 +23,10 @@ export interface TrialOrder {
   readonly now: number
 }
 
-process.on('message', (order: TrialOrder) => {
+process.on('message', async (order: TrialOrder) => {
   let answer: TrialAnswer | null = null
   try {
-    answer = tried(order)
+    answer = await tried(order)
   } catch (error) {
     logFault(error)
   }
@@ -34,10 +35,11 @@ process.on('message', (order: TrialOrder) => {
 process.on('disconnect', () => process.exit(1))
 process.on('SIGINT', () => {})
 
-function tried({ dataFolder, draft, now }: TrialOrder): TrialAnswer {
+async function tried({ dataFolder, draft, now }: TrialOrder): Promise<TrialAnswer> {
   const database = connect(dataFolder)
   try {
     const before = readPlaybook(database)
+    await speak(before.shop.language)
     const after = withDraft(before, draft)
     const rows = database.select({ body: cases.body }).from(cases).where(ne(cases.state, 'closed')).all()
     const evidence = readEvidence(database)

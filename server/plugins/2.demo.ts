@@ -1,3 +1,4 @@
+import { speak } from '../../core/local/language'
 import { attachStandIns } from '../links/demo-links'
 import { fillWithDemo } from '../stand-ins/demo'
 import { fillPastYear } from '../stand-ins/past-year'
@@ -13,7 +14,7 @@ import { DEMO_PEOPLE } from '../../stand-ins/shop/people'
  */
 export default defineNitroPlugin(() => {
   const lantern = useLantern()
-  lantern.ready = fill(lantern)
+  lantern.ready = fill(lantern).then(() => speak(readPlaybook(lantern.database).shop.language))
 })
 
 /** The demo's ledger: a year in which scans of sticks brought less from the summer on. */

@@ -1,3 +1,4 @@
+import { SHELF_AWAY } from '../../disk/shop-backup/contents'
 import { askProcess } from '../threads/ask-process'
 import type { SafeAnswer, SafeOrder } from './orders'
 
@@ -12,6 +13,8 @@ export const SAFE_CODES: Record<string, string> = {
   EACCES: 'The server has no permission to write to the folder of the backups.',
   EPERM: 'The server has no permission to write to the folder of the backups.',
   EROFS: 'The folder of the backups is on a disk that is mounted read only.',
+  [SHELF_AWAY]:
+    'The disk that the shelf of a case is on is not connected. Connect it, or leave files out of the backups.',
   EIO: 'A disk reported an error while it was read or written.',
 }
 

@@ -6,6 +6,7 @@ import type { Health } from '../../core/safekeeping/backup'
 import { DATABASE } from '../db/data-folder'
 import { cases, passes, shelfItems, shelfJobs } from '../db/tables'
 import { readPlaybook } from '../settings'
+import { shelfPlace, shelfRoot } from '../shelf/place'
 import { backupsIn, isBackingUp, isChecking } from './backups'
 import { backupSettings, backupState, lastCheck, shopId } from './settings'
 
@@ -15,9 +16,15 @@ export async function healthOf(): Promise<Health> {
   const settings = backupSettings(database)
   const { last, failed } = backupState(database)
   const kept = settings ? await backupsIn(settings.folder, shopId(database)) : []
-  const rooms = [await roomOf('Data folder', dataFolder()), settings && (await roomOf('Backups', settings.folder))]
+  const shelves = shelfPlace(database).folder
+  const rooms = [
+    await roomOf('Data folder', dataFolder()),
+    shelves && (await roomOf('Shelves', shelves)),
+    settings && (await roomOf('Backups', settings.folder)),
+  ]
   return {
-    rooms: rooms.flatMap((room) => room ?? []),
+    rooms: rooms.flatMap((room) => room || []),
+    isShelfAway: (await shelfRoot(database)) === null,
     backup: {
       folder: settings?.folder ?? null,
       hasFiles: settings?.hasFiles ?? false,

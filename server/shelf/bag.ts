@@ -9,7 +9,8 @@ import { printedHead } from '../../core/history/chain'
 import type { StoredCase } from '../cases/rows'
 import { historyHead } from '../db/history/entries'
 import { refused } from '../failure'
-import { shelfFolder, verifiedItems } from './shelf'
+import { shelfFolder } from './place'
+import { verifiedItems } from './shelf'
 
 export interface PackedBag {
   readonly stream: Readable

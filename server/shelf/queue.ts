@@ -13,7 +13,7 @@ import { refused } from '../failure'
 import { attachedTo } from '../links/case-links'
 import { mediumById } from '../links/register'
 import { backupFolders } from '../links/folders'
-import { shelfFolder } from './shelf'
+import { shelfFolder } from './place'
 
 /** A selected item of a listing, with its stored body. */
 type Selected = typeof finds.$inferSelect & { readonly body: string }

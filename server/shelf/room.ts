@@ -1,7 +1,9 @@
 import { mkdir, statfs } from 'node:fs/promises'
 import { inArray, sql } from 'drizzle-orm'
+import type { ShelfPlace } from '../../core/bench/shelf-place'
 import { shelfItems } from '../db/tables'
 import { refused } from '../failure'
+import { requireShelfRoot, shelfPlace, shelfRoot } from './place'
 
 /** Bytes of the disk that are never used: the database needs them to record what happens. */
 const SPARE_BYTES = 64 << 20
@@ -31,30 +33,38 @@ export class Promised {
 
 const promises = new Set<Promised>()
 
-/** Free bytes of the disk, without those reserved. */
+/** Free bytes of the data folder's disk, without those reserved. */
 export async function diskRoom(): Promise<number> {
-  const folder = dataFolder()
-  await mkdir(folder, { recursive: true, mode: 0o700 })
+  await mkdir(dataFolder(), { recursive: true, mode: 0o700 })
+  return roomIn(dataFolder())
+}
+
+async function roomIn(folder: string): Promise<number> {
   const { bavail, bsize } = await statfs(folder)
   return Math.max(0, Math.floor(bavail * bsize - SPARE_BYTES - promisedBytes()))
 }
 
-/** Bytes that may still be put on shelves: free on the disk, and within the shop's own limit. */
+/** Bytes that may still be put on shelves: free on their disk, and within the shop's own limit; none while it is not connected. */
 export async function shelfRoom(): Promise<number> {
-  const onDisk = await diskRoom()
-  return Math.max(0, Math.min(onDisk, allowedRoom()))
+  const root = await shelfRoot(useLantern().database)
+  if (root === null) return 0
+  return Math.max(0, Math.min(await roomIn(root), allowedRoom()))
 }
 
 function allowedRoom(): number {
-  const allowed = Number(process.env.LANTERN_SHELF_BYTES || Infinity)
-  if (!Number.isFinite(allowed)) return Infinity
-  const used = useLantern()
+  const { database } = useLantern()
+  const { maxGigabytes } = shelfPlace(database)
+  const allowed = Math.min(Number(process.env.LANTERN_SHELF_BYTES || Infinity), (maxGigabytes ?? Infinity) * 1e9)
+  return Number.isFinite(allowed) ? allowed - shelvedBytes() - promisedBytes() : Infinity
+}
+
+/** What is on all shelves together, in bytes. */
+const shelvedBytes = (): number =>
+  useLantern()
     .database.select({ bytes: sql<number>`coalesce(sum(${shelfItems.bytes}), 0)` })
     .from(shelfItems)
     .where(inArray(shelfItems.state, ['copied', 'verified']))
     .get()!.bytes
-  return allowed - used - promisedBytes()
-}
 
 const promisedBytes = () => [...promises].reduce((sum, { bytes }) => sum + bytes, 0)
 
@@ -62,9 +72,14 @@ const promisedBytes = () => [...promises].reduce((sum, { bytes }) => sum + bytes
  * Reserves space for a job; throws a Failure where there is not enough. Requests are handled one after the other, so
  * that the same space is never reserved twice.
  */
-export function promiseRoom(bytes: number, words: (room: number) => string): Promise<Promised> {
+export function promiseRoom(
+  bytes: number,
+  words: (room: number) => string,
+  where: 'shelf' | 'data' = 'shelf',
+): Promise<Promised> {
   const next = asking.then(async () => {
-    const room = await shelfRoom()
+    if (where === 'shelf') await requireShelfRoot()
+    const room = where === 'shelf' ? await shelfRoom() : Math.min(await diskRoom(), allowedRoom())
     if (bytes > room) throw refused(words(room))
     return new Promised(bytes)
   })
@@ -73,3 +88,17 @@ export function promiseRoom(bytes: number, words: (room: number) => string): Pro
 }
 
 let asking: Promise<unknown> = Promise.resolve()
+
+/** Where shelves of new cases are, and the room there, for their owner. */
+export async function shelfPlaceAnswer(): Promise<ShelfPlace> {
+  const { database } = useLantern()
+  const { folder, maxGigabytes } = shelfPlace(database)
+  const root = await shelfRoot(database)
+  return {
+    folder,
+    maxGigabytes,
+    inDataFolder: dataFolder(),
+    free: root === null ? null : await roomIn(root),
+    used: shelvedBytes(),
+  }
+}

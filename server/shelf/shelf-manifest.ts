@@ -7,7 +7,7 @@ import { shelfItems } from '../db/tables'
 import { checksumOfMedium } from '../passes/pass-shapes'
 import { mediumById } from '../links/register'
 import { onDisk } from '../links/disk-fault'
-import { shelfFolder } from './shelf'
+import { shelfFolder } from './place'
 
 /** Writes the list of everything on a shelf, for people (SHA256SUMS) and for programs. */
 export async function writeManifest(code: string, caseId: number): Promise<void> {

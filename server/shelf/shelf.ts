@@ -1,4 +1,3 @@
-import { mkdir } from 'node:fs/promises'
 import { and, asc, count, eq, inArray, sql } from 'drizzle-orm'
 import type { ShelfList, ShelfState } from '../../core/bench/shelf'
 import { formatsFor } from '../../core/records/exports/registry'
@@ -7,7 +6,6 @@ import { readStoredFind } from '../db/stored-find'
 import { readStored } from '../cases/rows'
 import { shelfItems, shelfJobs } from '../db/tables'
 import { refused } from '../failure'
-import { caseFolder } from '../links/case-folders'
 import { latestHandout } from './hand-out-state'
 import { shelfRoom } from './room'
 
@@ -18,13 +16,6 @@ export const copying = new Set<number>()
 
 /** Why copying stopped, by case, until it can be recorded: the full disk is the database's too. */
 export const unwritten = new Map<number, string>()
-
-/** The folder of a case's shelf, created where it is missing. */
-export async function shelfFolder(code: string): Promise<string> {
-  const folder = caseFolder('shelf', code)
-  await mkdir(folder, { recursive: true, mode: 0o700 })
-  return folder
-}
 
 /** The latest copy job of a case. One that nobody works on has stopped, whatever its row says. */
 export function latestJob(caseId: number): typeof shelfJobs.$inferSelect | undefined {

@@ -45,6 +45,7 @@ export async function fetchBackup(code: string, linkId: string, keepId: string, 
     const promised = await promiseRoom(
       Math.max(0, item.bytes - have),
       (room) => `There is room for ${sayBytes(room)} and the backup takes ${sayBytes(item.bytes - have)}.`,
+      'data',
     )
     start({ code, stored, part, link, linkId, keep, item, path }, promised, writer)
   } catch (error) {

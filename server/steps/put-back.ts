@@ -9,7 +9,8 @@ import { requireConsent } from '../cases/consent'
 import { requireAttached } from '../links/case-links'
 import { linkById } from '../links/links'
 import { noteAtBench } from '../links/notes'
-import { shelfFolder, verifiedItems } from '../shelf/shelf'
+import { shelfFolder } from '../shelf/place'
+import { verifiedItems } from '../shelf/shelf'
 
 /**
  * Restores items of the shelf to a device or an account. Only verified items are restored, each file is checked once

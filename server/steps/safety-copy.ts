@@ -23,7 +23,7 @@ import { dayIn } from '../../core/bench/days'
 import { readPlaybook } from '../settings'
 import { noteAtBench } from '../links/notes'
 import { promiseRoom } from '../shelf/room'
-import { shelfFolder } from '../shelf/shelf'
+import { shelfFolder } from '../shelf/place'
 import { transfer, type Arrived } from '../shelf/transfer'
 
 /**

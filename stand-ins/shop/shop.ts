@@ -29,6 +29,7 @@ export function demoPlaybook(): Playbook {
     codePrefix: 'SL',
     zone: 'Europe/London',
     currency: 'GBP',
+    prices: { looking: 25, taking: 60, 'repair-screen': 95 },
     papers: {
       address: '3 Sluice Lane\nLower Locks',
       phone: '01632 960 100',

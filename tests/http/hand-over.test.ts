@@ -35,7 +35,8 @@ async function done(code: string, write: HandoverInput, by = tech.request) {
 }
 const saysOf = async (answer: Response) => ((await answer.json()) as { message: string }).message
 const handover = (code: string) => tech.ask<HandoverAnswer>('GET', at(code, '/hand-over'))
-const sheet = (code: string, id: number) => tech.ask<SheetDocument>('GET', at(code, `/papers/${id}`))
+const sheet = async (code: string, id: number) =>
+  (await tech.ask<{ sheet: SheetDocument }>('GET', at(code, `/papers/${id}`))).sheet
 const receive: HandoverInput = {
   do: 'receive',
   things: [{ part: 'd1', words: 'Korvane 7', serial: 'KV7-1', condition: 'cracked', accessories: '' }],
@@ -176,7 +177,7 @@ test('a case that is stopped is there for owners only, opens nothing for anybody
   expect((await act(code, { do: 'lift', reason: 'x' })).status).toBe(403)
 })
 
-test('the report compares with its PDF on both papers; its annex is for those who work at the bench', async () => {
+test('the report compares with its PDF on every size of paper; its annex is for those who work at the bench', async () => {
   const code = 'SL-0013'
   const listing = await tech.list(code, 'harrowby-book', 'versions.last-night')
   const files = await tech.toShelf(code, listing, {})
@@ -184,8 +185,14 @@ test('the report compares with its PDF on both papers; its annex is for those wh
   const make = async (kind: string) => (await tech.ask<{ id: number }>('POST', at(code, '/papers'), { kind })).id
   const annex = await make('annex')
   const report = await sheet(code, annex)
-  for (const size of ['a4', 'letter']) {
-    const answer = await tech.request.get(at(code, `/papers/${annex}/pdf?size=${size}`))
+  for (const [is, box] of [
+    ['A4', '595.28 841.89'],
+    ['A5', '419.53 595.28'],
+    ['letter', '612 792'],
+  ]) {
+    await owner.post('/api/playbook', { data: { what: 'sheet-size', which: 'annex', is } })
+    const answer = await tech.request.get(at(code, `/papers/${annex}/pdf`))
+    expect(Buffer.from(await answer.clone().arrayBuffer()).toString('latin1')).toContain(`[0 0 ${box}]`)
     const text = await pdfText(new Uint8Array(await answer.arrayBuffer()))
     for (const { sha256, path } of files) {
       expect(text).toContain(sha256)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { TZDate } from '@date-fns/tz'
-import { format } from 'date-fns'
+import { timeWords } from '~~/core/local/dates'
+import { isMonthFirst } from '~~/core/local/language'
 import { dayLines, gapOf, type DayLine } from '~~/core/bench/day-lines'
 import type { Find, FindDay } from '~~/core/bench/filter'
 import type { Finds } from '~/composables/useFinds'
@@ -40,13 +40,12 @@ const lineWords = ({ day, until }: DayLine) => (until === null ? dayWords(day) :
 /** "12 to 15 Nov": days in a row, in as few words as they take. */
 function spanWords(from: string, to: string): string {
   if (from.length === 7) return `${dayWords(from)} to ${dayWords(to)}`
-  const at = (day: string) => new TZDate(Date.parse(day), 'UTC')
-  return `${format(at(from), from.slice(0, 7) === to.slice(0, 7) ? 'd' : 'd MMM')} to ${format(at(to), 'd MMM')}`
+  const isOneMonth = from.slice(0, 7) === to.slice(0, 7) && !isMonthFirst()
+  return `${timeWords(from, 'UTC', isOneMonth ? 'd' : 'd MMM')} to ${timeWords(to, 'UTC', 'd MMM')}`
 }
 function dayWords(day: string | null): string {
   if (day === null) return 'No date'
-  const at = new TZDate(Date.parse(day.length === 7 ? `${day}-01` : day), 'UTC')
-  return format(at, day.length === 7 ? 'MMM yyyy' : 'EEE d MMM')
+  return day.length === 7 ? timeWords(`${day}-01`, 'UTC', 'MMM yyyy') : timeWords(day, 'UTC', 'EEE d MMM')
 }
 const thisYear = String(new Date(session.now()).getUTCFullYear())
 const otherYear = (day: string | null) => (day && day.length > 7 && !day.startsWith(thisYear) ? day.slice(0, 4) : null)

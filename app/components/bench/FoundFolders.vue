@@ -85,7 +85,7 @@ async function mark(folder: FindFolder) {
         >
           {{ folder.name }}
         </button>
-        <span class="figure text-[13px]">{{ folder.count.toLocaleString('en-GB') }}</span>
+        <span class="figure text-[13px]">{{ numberWords(folder.count) }}</span>
         <span class="figure w-[76px] text-right text-[13px] text-soft">{{ sizeWords(folder.bytes) }}</span>
         <button
           v-if="session.may('work')"

@@ -74,7 +74,7 @@ function openDay(day: string) {
         class="underline decoration-dotted"
         @click="filter = {}"
       >
-        Show all {{ finds.counts.value.total.toLocaleString('en-GB') }}
+        Show all {{ numberWords(finds.counts.value.total) }}
       </button>
     </p>
     <div v-else class="found">
@@ -106,7 +106,7 @@ function openDay(day: string) {
         :disabled="!canSelectAll"
         @click="finds.select({ filter }, (finds.counts.value?.matching ?? 0) > 0 && !(filter.isSelected ?? false))"
       >
-        Select all {{ (finds.counts.value?.matching ?? 0).toLocaleString('en-GB') }}
+        Select all {{ numberWords(finds.counts.value?.matching ?? 0) }}
       </button>
       <button v-if="session.may('work')" type="button" class="quiet-action" @click="finds.select({ filter }, false)">
         Clear selection

@@ -205,7 +205,7 @@ const isFiltered = computed(() => Object.values(filter.value).some((value) => va
     />
     :
     <span class="whitespace-nowrap" aria-live="polite" data-test="count">
-      <strong>{{ (counts?.matching ?? 0).toLocaleString('en-GB') }}</strong>
+      <strong>{{ numberWords(counts?.matching ?? 0) }}</strong>
       found
     </span>
     <span class="text-soft" data-test="wanted-count">

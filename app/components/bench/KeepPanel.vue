@@ -49,7 +49,7 @@ const backupCount = computed(
         @click="emit('list', next)"
       >
         {{ nextWords }}
-        <kbd class="key-cap">L</kbd>
+        <KeyCap shipped="L" />
       </button>
       <p v-else-if="link.keeps.length > 0 && backupCount === 0" class="text-soft">There is nothing on it to list.</p>
     </div>

@@ -1,19 +1,15 @@
 <script setup lang="ts">
-// Named apart from the components of the same names.
-import { NamedPaths as PathList, MediaRegister as Register } from '~~/core/bench/answers'
+// Named apart from the component of the same name.
+import { MediaRegister as Register } from '~~/core/bench/answers'
 import type { UploadShape } from '~~/core/bench/medium'
 
 /** How images and devices come to the bench: placed into a folder, brought in by this page, or named by the owner. */
 const emit = defineEmits<{ changed: [] }>()
 const session = useSessionStore()
 const register = shallowRef<Register | null>(null)
-const paths = ref<string[]>([])
-const { isBusy, send, problem, error } = useSending()
+const { send, problem, error } = useSending()
 
-async function load() {
-  register.value = await api(Register, 'GET', '/api/bench/media')
-  if (session.may('playbook')) paths.value = (await api(PathList, 'GET', '/api/bench/media/paths')).paths
-}
+const load = async () => (register.value = await api(Register, 'GET', '/api/bench/media'))
 onMounted(() => void send(load))
 const changed = async () => {
   await send(load)
@@ -25,13 +21,6 @@ function picked(event: Event) {
   const [file] = (event.target as HTMLInputElement).files ?? []
   if (file) void bring(file)
   if (picker.value) picker.value.value = ''
-}
-async function keep(next: string[]) {
-  const done = await send(async () => {
-    paths.value = (await api(PathList, 'PUT', '/api/bench/media/paths', { paths: next })).paths
-  })
-  if (!done) return
-  emit('changed')
 }
 const drop = (one: UploadShape) =>
   send(async () => await apiDo('DELETE', `/api/bench/media/uploads/${one.id}`)).then(changed)
@@ -86,17 +75,7 @@ const waiting = computed(() => register.value?.uploads.filter(({ id }) => id !==
         </button>
       </li>
     </ul>
-    <template v-if="session.may('playbook')">
-      <h3 class="mt-4 text-[16px]">Allowed paths and devices</h3>
-      <NamedPaths
-        :paths="paths"
-        :is-busy="isBusy"
-        label="path of an image or a block device on this machine"
-        placeholder="/path/of/an/image or a block device"
-        verb="Allow path"
-        @keep="keep"
-      />
-    </template>
+    <AllowedPaths v-if="session.may('playbook')" class="mt-4" @changed="changed" />
     <p v-if="words" role="alert" class="mt-1 text-[14px] text-russet-ink">{{ words }}</p>
   </section>
 </template>

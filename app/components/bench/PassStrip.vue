@@ -72,7 +72,7 @@ useSingleKeys({
         <span class="figure">{{ passSays(pass) }}</span>
         <span v-if="left" class="ml-3 text-soft">{{ left }}</span>
         <span v-if="isMoving && progress" class="ml-3">
-          <strong>{{ wanted.found.toLocaleString('en-GB') }}</strong>
+          <strong>{{ numberWords(wanted.found) }}</strong>
           {{ wanted.of === null ? 'wanted found' : `of about ${wanted.of} wanted found` }}
         </span>
       </template>
@@ -82,7 +82,7 @@ useSingleKeys({
     <div v-if="can && pass" class="flex gap-2">
       <button v-if="isMoving" type="button" class="pass-action" :disabled="store.isBusy" @click="wish('pause')">
         Pause
-        <kbd class="key-cap">P</kbd>
+        <KeyCap shipped="P" />
       </button>
       <button
         v-if="canResume"
@@ -92,7 +92,7 @@ useSingleKeys({
         @click="wish('resume')"
       >
         Resume
-        <kbd class="key-cap">P</kbd>
+        <KeyCap shipped="P" />
       </button>
       <button
         v-if="['running', 'queued', 'paused'].includes(pass.state)"
@@ -102,7 +102,7 @@ useSingleKeys({
         @click="wish('finish')"
       >
         End scan
-        <kbd class="key-cap">E</kbd>
+        <KeyCap shipped="E" />
       </button>
       <button
         v-if="['queued', 'paused', 'failed'].includes(pass.state)"

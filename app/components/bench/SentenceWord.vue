@@ -42,7 +42,7 @@ const value = defineModel<Value>({ required: true })
         >
           <span :class="{ 'font-bold': selected }">{{ one.words }}</span>
           <span v-if="one.count !== undefined" class="figure text-[13px] text-soft">
-            {{ one.count.toLocaleString('en-GB') }}
+            {{ numberWords(one.count) }}
           </span>
         </li>
       </ListboxOption>

@@ -161,7 +161,7 @@ const handout = computed(() => shelf.value?.handout ?? null)
         @click="copy"
       >
         Copy to the shelf
-        <kbd class="key-cap">C</kbd>
+        <KeyCap shipped="C" />
       </button>
       <button
         v-if="bin && selected > 0 && !isCopying"

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { TZDate } from '@date-fns/tz'
-import { format } from 'date-fns'
+import { timeWords } from '~~/core/local/dates'
 import { historyWords, type HistoryEntry, CaseHistory } from '~~/core/cases/telling/history'
 
 /** Every change to the case with its author, newest first. */
@@ -25,7 +24,7 @@ watch(() => [store.code, store.version], load, { immediate: true })
 const lines = computed(() =>
   (isWhole.value ? entries.value : entries.value.slice(0, FEW)).map((entry) => ({
     id: entry.id,
-    when: format(new TZDate(entry.at, context.value.zone), 'EEE d MMM HH:mm'),
+    when: timeWords(entry.at, context.value.zone, 'EEE d MMM HH:mm'),
     by: entry.by,
     words: historyWords(entry, context.value),
     isEarlier: entry.isEarlier,

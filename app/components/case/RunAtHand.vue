@@ -29,7 +29,7 @@ const gates = computed(() => gateLines(kind.value, option.value, link.value, sto
       data-test="to-bench"
     >
       Go to the bench
-      <kbd class="key-cap">B</kbd>
+      <KeyCap shipped="B" />
     </NuxtLink>
     <NuxtLink
       v-if="session.may('work')"

@@ -37,7 +37,7 @@ useSingleKeys({
     >
       <span class="flex items-center justify-between text-[13px]">
         {{ timer.name }}
-        <kbd class="key-cap">{{ timer.key }}</kbd>
+        <KeyCap :shipped="timer.key" />
       </span>
       <span class="figure block text-[17px]">{{ spanClock(timer.ms) }}</span>
       <span class="block text-[12px] text-soft">{{ clock?.phase === timer.phase ? 'running' : 'stopped' }}</span>

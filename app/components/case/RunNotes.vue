@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { TZDate } from '@date-fns/tz'
-import { format } from 'date-fns'
+import { timeWords } from '~~/core/local/dates'
 import type { Run } from '~~/core/cases/shape/run'
 
 /** Notes and photos that were made while a run was open, and a field for the next note. */
@@ -14,7 +13,7 @@ const isBusy = ref(false)
 const notes = computed(() =>
   props.run.notes.map((note) => ({
     ...note,
-    when: format(new TZDate(note.at, context.value.zone), 'HH:mm'),
+    when: timeWords(note.at, context.value.zone, 'HH:mm'),
   })),
 )
 const shop = useHandoverStore()

@@ -159,7 +159,7 @@ useSingleKeys({
         </p>
         <button type="button" class="main-action mt-2 w-full" @click="seeTo">
           Confirm done
-          <kbd class="key-cap">S</kbd>
+          <KeyCap shipped="S" />
         </button>
       </div>
       <p v-else-if="store.supposed" class="mt-4 text-[14px] text-soft">
@@ -179,7 +179,7 @@ useSingleKeys({
         @click="start"
       >
         Start run
-        <kbd class="key-cap">S</kbd>
+        <KeyCap shipped="S" />
       </button>
       <slot />
       <RunSheet v-if="sheet" :sheet="sheet" class="mt-4 border-t border-line pt-3" />

@@ -53,11 +53,11 @@ useSingleKeys({
     </div>
     <button type="button" class="quiet-action" :disabled="changed.length === 0" @click="store.keepSupposed()">
       Keep facts
-      <kbd class="key-cap">K</kbd>
+      <KeyCap shipped="K" />
     </button>
     <button type="button" class="quiet-action" @click="store.dropSupposed()">
       Discard facts
-      <kbd class="key-cap">D</kbd>
+      <KeyCap shipped="D" />
     </button>
   </div>
 </template>

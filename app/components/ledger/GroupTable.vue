@@ -58,8 +58,8 @@ const perSuccess = ({ tally }: LedgerGroup, sum: number, words: (each: number) =
             </NuxtLink>
           </td>
           <td>{{ group.tally.decided === 0 ? '–' : percent(group.tally.came / group.tally.decided) }}</td>
-          <td>{{ group.tally.back.toLocaleString('en-GB') }}</td>
-          <td>{{ group.tally.damaged.toLocaleString('en-GB') }}</td>
+          <td>{{ numberWords(group.tally.back) }}</td>
+          <td>{{ numberWords(group.tally.damaged) }}</td>
           <td>{{ minutesWords(group.tally.handsOn) }}</td>
           <td>{{ perSuccess(group, group.tally.handsOn, minutesWords) }}</td>
           <td>{{ money(group.tally.charged) }}</td>

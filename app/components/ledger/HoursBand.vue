@@ -20,7 +20,7 @@ const own = computed(() =>
 const waiting = computed(() => props.hours.find(({ group }) => group === 'waiting')?.minutes ?? 0)
 const total = computed(() => own.value.reduce((sum, { minutes }) => sum + minutes, 0))
 const hoursWords = (minutes: number) =>
-  minutes < 90 ? `${Math.round(minutes)} min` : `${Math.round(minutes / 60).toLocaleString('en-GB')} h`
+  minutes < 90 ? `${Math.round(minutes)} min` : `${numberWords(Math.round(minutes / 60))} h`
 </script>
 
 <template>

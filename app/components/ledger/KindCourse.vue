@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { TZDate } from '@date-fns/tz'
 import { useElementSize } from '@vueuse/core'
 import { scaleLinear } from 'd3-scale'
-import { format } from 'date-fns'
+import { timeWords } from '~~/core/local/dates'
 import type { KindAnswer } from '~~/core/ledger/answers'
 
 /** The course of one kind’s odds with its range, and its runs as they came in. */
@@ -32,7 +31,7 @@ const ticks = computed(() =>
   x.value
     .ticks(6)
     .filter((at) => x.value(at) < width.value - 30)
-    .map((at) => ({ at, words: format(new TZDate(at, session.shop.zone), 'd MMM') })),
+    .map((at) => ({ at, words: timeWords(at, session.shop.zone, 'd MMM') })),
 )
 const drift = computed(() => props.kind.drift)
 </script>

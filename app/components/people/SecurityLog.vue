@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { TZDate } from '@date-fns/tz'
-import { format } from 'date-fns'
+import { timeWords } from '~~/core/local/dates'
 import { securityWords, type SecurityEntry, SecurityPage } from '~~/core/people/security-log'
 
 /** Sign-ins, refusals and what owners changed, the newest first. */
@@ -23,7 +22,7 @@ async function load(before?: number) {
 }
 await load()
 
-const when = (at: string) => format(new TZDate(at, session.shop.zone), 'd MMM yyyy HH:mm')
+const when = (at: string) => timeWords(at, session.shop.zone, 'd MMM yyyy HH:mm')
 </script>
 
 <template>

@@ -95,7 +95,7 @@ useSingleKeys({
       </li>
       <li>
         <button type="button" class="answer" data-test="answer-unknown" @click="notKnown">
-          <kbd class="key-cap">?</kbd>
+          <KeyCap shipped="?" />
           <span class="flex-1 text-soft">they cannot say</span>
         </button>
       </li>

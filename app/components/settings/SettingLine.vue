@@ -1,10 +1,11 @@
 <script setup lang="ts">
-/** One setting, edited in place: leaving it or Enter saves it, Escape restores it. */
+/** One setting, edited in place: choosing, leaving it or Enter saves it, Escape restores it. */
 const props = defineProps<{
   label: string
   value: string
   hint?: string
   rows?: number
+  choices?: readonly { value: string; words: string }[]
   problem?: string | undefined
 }>()
 const emit = defineEmits<{ keep: [value: string] }>()
@@ -22,8 +23,19 @@ const undo = () => (draft.value = props.value)
   <div class="grid gap-x-5 border-t border-line py-2 md:grid-cols-[210px_minmax(0,1fr)]">
     <label :for="id" class="pt-1.5 text-[15px] font-bold">{{ label }}</label>
     <div>
+      <select
+        v-if="choices"
+        :id="id"
+        v-model="draft"
+        class="field"
+        :aria-invalid="!!problem || undefined"
+        :aria-describedby="`${id}-note`"
+        @change="settle"
+      >
+        <option v-for="one in choices" :key="one.value" :value="one.value">{{ one.words }}</option>
+      </select>
       <textarea
-        v-if="rows"
+        v-else-if="rows"
         :id="id"
         v-model="draft"
         :rows="rows"

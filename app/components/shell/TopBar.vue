@@ -10,9 +10,9 @@ import LogOut from 'lucide-vue-next/dist/esm/icons/log-out.js'
 import Moon from 'lucide-vue-next/dist/esm/icons/moon.js'
 import Sun from 'lucide-vue-next/dist/esm/icons/sun.js'
 import { useEventListener } from '@vueuse/core'
-import { TZDate } from '@date-fns/tz'
-import { format } from 'date-fns'
+import { timeWords } from '~~/core/local/dates'
 import { initialsOf } from '~~/core/people/person'
+import { showKeys } from '~/composables/useSingleKeys'
 
 const session = useSessionStore()
 const route = useRoute()
@@ -21,8 +21,7 @@ const now = useServerNow()
 const { theme, toggle } = useTheme()
 const singleKeys = useSingleKeysSwitch()
 const field = useTemplateRef<HTMLInputElement>('field')
-const keySheet = useTemplateRef<{ show: () => void }>('keys')
-const clock = computed(() => format(new TZDate(now.value, session.shop.zone), 'EEE d MMM HH:mm'))
+const clock = computed(() => timeWords(now.value, session.shop.zone, 'EEE d MMM HH:mm'))
 const sought = ref('')
 // The address follows the field; while somebody types, the field does not follow the address.
 watch(
@@ -83,7 +82,7 @@ useEventListener('keydown', (event) => {
     <label
       class="ml-auto flex w-full min-w-[84px] max-w-[300px] items-center gap-2 border-b border-line text-[14px] max-md:flex-1"
     >
-      <kbd class="key-cap max-md:hidden" aria-hidden="true">/</kbd>
+      <KeyCap shipped="/" class="max-md:hidden" aria-hidden="true" />
       <span class="sr-only">Search clients, devices, notes, files and the history</span>
       <input
         ref="field"
@@ -111,7 +110,7 @@ useEventListener('keydown', (event) => {
           <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="changePerson">
             <Users :size="16" aria-hidden="true" />
             Change person
-            <kbd class="key-cap ml-auto" aria-hidden="true">u</kbd>
+            <KeyCap shipped="u" class="ml-auto" aria-hidden="true" />
             <kbd class="key-cap" aria-hidden="true">F8</kbd>
           </button>
         </MenuItem>
@@ -140,7 +139,7 @@ useEventListener('keydown', (event) => {
           </button>
         </MenuItem>
         <MenuItem v-slot="{ active }">
-          <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="keySheet?.show()">
+          <button type="button" class="menu-line" :class="{ 'bg-chosen': active }" @click="showKeys">
             <Keyboard :size="16" aria-hidden="true" />
             Keys
             <kbd class="key-cap ml-auto" aria-hidden="true">F1</kbd>
@@ -160,7 +159,7 @@ useEventListener('keydown', (event) => {
         </MenuItem>
       </MenuItems>
     </Menu>
-    <KeySheet ref="keys" />
+    <KeySheet />
   </header>
 </template>
 

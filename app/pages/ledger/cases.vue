@@ -79,7 +79,7 @@ useHead({ title: () => title.value })
     </table>
     <p v-else class="mt-8 text-[17px] text-soft">No case matches this.</p>
     <p v-if="answer.cases.length < answer.total" class="mt-3 text-soft">
-      The newest {{ answer.cases.length }} of {{ answer.total.toLocaleString('en-GB') }}.
+      The newest {{ answer.cases.length }} of {{ numberWords(answer.total) }}.
     </p>
   </div>
 </template>

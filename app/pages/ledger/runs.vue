@@ -153,7 +153,7 @@ useHead({ title: 'Runs' })
       </table>
     </div>
     <p v-if="answer.runs.length < answer.total" class="mt-3 text-soft">
-      The newest {{ answer.runs.length }} of {{ answer.total.toLocaleString('en-GB') }}; the CSV has all.
+      The newest {{ answer.runs.length }} of {{ numberWords(answer.total) }}; the CSV has all.
     </p>
   </div>
 </template>

@@ -24,6 +24,7 @@ import {
 } from './saying/amounts'
 import { crowdWords, madeAndMost, partWords, readCrowds, readPart } from './saying/parts'
 import { readTime } from './saying/times'
+import { moneyWords } from '../../local/numbers'
 import { momentWords } from './words'
 
 export interface AnswerContext {
@@ -297,13 +298,4 @@ export function valueWords(path: FactPath, value: unknown, { now, zone, currency
     return String(value)
   }
   return control ? (optionsOf(control).find((option) => option.value === value)?.words ?? String(value)) : String(value)
-}
-
-/** An amount in the shop's currency, without needless decimals. */
-export function moneyWords(amount: number, currency: string): string {
-  return new Intl.NumberFormat('en-GB', {
-    style: 'currency',
-    currency,
-    maximumFractionDigits: Number.isInteger(amount) ? 0 : 2,
-  }).format(amount)
 }

@@ -1,6 +1,4 @@
-import QuickLRU from 'quick-lru'
-import { format } from 'date-fns'
-import { tz } from '@date-fns/tz'
+import { timeWords } from '../../local/dates'
 import type { Copy, CopyKind } from '../shape/copy'
 import type { DataType } from '../shape/data-types'
 import type { Device, DeviceKind, Platform } from '../shape/device'
@@ -126,25 +124,13 @@ export function copyWords(copy: Copy): string {
 
 /** A day in the shop's zone, with the year only where it is not this one. */
 export function dayWords(time: number, zone: string, now: number): string {
-  const sameYear = formatted(time, 'yyyy', zone) === formatted(now, 'yyyy', zone)
-  return formatted(time, sameYear ? 'd MMM' : 'd MMM yyyy', zone)
-}
-
-/** How many formatted times are cached: a plan repeats the same few, and formatting is slow. */
-const kept = new QuickLRU<string, string>({ maxSize: 2000 })
-
-function formatted(time: number, pattern: string, zone: string): string {
-  const key = `${time} ${pattern} ${zone}`
-  const before = kept.get(key)
-  if (before !== undefined) return before
-  const words = format(time, pattern, { in: tz(zone) })
-  kept.set(key, words)
-  return words
+  const sameYear = timeWords(time, zone, 'yyyy') === timeWords(now, zone, 'yyyy')
+  return timeWords(time, zone, sameYear ? 'd MMM' : 'd MMM yyyy')
 }
 
 /** A range of time as people write it: one day, two days of one month, or two dates; hours where it is shorter than a day. */
 export function spanWords(span: Span, zone: string, now: number): string {
-  const clock = (time: number) => formatted(time, 'HH:mm', zone)
+  const clock = (time: number) => timeWords(time, zone, 'HH:mm')
   const isDayStart = clock(span.from) === '00:00'
   const isDayEnd = clock(span.to) === '23:59' || clock(span.to) === '00:00'
   const from = dayWords(span.from, zone, now)

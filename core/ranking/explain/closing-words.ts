@@ -1,6 +1,7 @@
 import { TZDate } from '@date-fns/tz'
-import { differenceInCalendarDays, format } from 'date-fns'
+import { differenceInCalendarDays } from 'date-fns'
 import { DAY_MS, HOUR_MS } from '../../cases/shape/moment'
+import { timeWords } from '../../local/dates'
 
 export interface ClosingWords {
   /** "today 16:00", "tonight 02:00", "from tonight 22:00", "in 14–17 days", "open", "closed 3 Nov" */
@@ -22,7 +23,7 @@ export function closingWords(closes: readonly [string | null, string | null], no
   ]
   if (earliest === null) return { words: 'open', urgency: 'open' }
   const last = latest ?? earliest
-  if (last <= now) return { words: `closed ${format(new TZDate(last, zone), 'd MMM')}`, urgency: 'closed' }
+  if (last <= now) return { words: `closed ${timeWords(last, zone, 'd MMM')}`, urgency: 'closed' }
   if (earliest <= now)
     return {
       words:
@@ -38,24 +39,24 @@ export function closingWords(closes: readonly [string | null, string | null], no
   }
   const from = differenceInCalendarDays(new TZDate(earliest, zone), new TZDate(now, zone))
   const to = differenceInCalendarDays(new TZDate(last, zone), new TZDate(now, zone))
-  if (from > 60) return { words: `from ${format(new TZDate(earliest, zone), 'MMM yyyy')}`, urgency: 'later' }
+  if (from > 60) return { words: `from ${timeWords(earliest, zone, 'MMM yyyy')}`, urgency: 'later' }
   return {
     words: from === to ? (from === 1 ? 'tomorrow' : `in ${from} days`) : `in ${from}–${to} days`,
     urgency: 'later',
   }
 }
 
-const dayOf = (time: number, zone: string) => format(new TZDate(time, zone), 'EEE d MMM')
+const dayOf = (time: number, zone: string) => timeWords(time, zone, 'EEE d MMM')
 
 /** "today 16:00", "tonight 02:00", "tomorrow 09:30": the small hours belong to the night before. */
 function clockWords(time: number, now: number, zone: string): string {
   const at = new TZDate(time, zone)
-  const clock = format(at, 'HH:mm')
+  const clock = timeWords(time, zone, 'HH:mm')
   const days = differenceInCalendarDays(at, new TZDate(now, zone))
   const isNight = at.getHours() < 6 || at.getHours() >= 20
   if (days === 0) return isNight && at.getHours() >= 20 ? `tonight ${clock}` : `today ${clock}`
   if (days === 1 && at.getHours() < 6) return `tonight ${clock}`
-  return days === 1 ? `tomorrow ${clock}` : `${format(at, 'EEE')} ${clock}`
+  return days === 1 ? `tomorrow ${clock}` : `${timeWords(time, zone, 'EEE')} ${clock}`
 }
 
 /** The same where there is little room: "2–12 days", "by Fri 27 Nov". */

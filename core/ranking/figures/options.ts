@@ -4,6 +4,7 @@ import { ROW_TYPES } from '../../cases/shape/data-types'
 import { DAY_MS, spanOf } from '../../cases/shape/moment'
 import { TYPE_WORDS } from '../../cases/telling/words'
 import { serves, type Binding } from '../../playbook/bind'
+import { slownessOf } from '../../playbook/speeds'
 import { happenedElsewhere, isFormat, STILL_THERE } from '../../cases/shape/loss'
 import type { Storage } from '../../cases/shape/storage'
 import type { Axis } from '../situation/axis'
@@ -53,7 +54,8 @@ export function optionOf(binding: Binding, axes: readonly Axis[], situation: Sit
   const medium = mediumOf(binding)
   const gates = gatesOf(binding, situation)
   const handsOn = kind.time.handsOn + gates.reduce((sum, gate) => sum + gate.cureMinutes, 0)
-  const reading = kind.time.waitingPerGigabyte * (bytesToRead(binding, medium) / 1e9)
+  const slowness = medium ? slownessOf(situation.playbook.shop.speeds, String(medium.storage.kind)) : 1
+  const reading = kind.time.waitingPerGigabyte * slowness * (bytesToRead(binding, medium) / 1e9)
   const waiting = kind.time.waiting + reading
   const window = windowOf(binding, medium, { handsOn, waiting: waitRange(kind.time.waiting, reading) }, situation)
   const windowNow = window.survival(situation.now)

@@ -4,6 +4,7 @@ import { deviceWords } from '../../cases/telling/words'
 import type { Binding } from '../../playbook/bind'
 import { PASSCODE, WORKING } from '../../playbook/kinds/shared'
 import { RouteKind, type GateName, type RouteKindInput } from '../../playbook/kinds/route-kind'
+import { priceOf, type PriceList } from '../../playbook/prices'
 import { repairById, repairOf, repairOutcome, runsAfter, type Repair } from '../../playbook/repairs'
 import type { Axis } from '../situation/axis'
 import { certain, product, ZERO } from '../situation/estimate'
@@ -18,10 +19,7 @@ import { NEVER } from '../figures/windows/window-rule'
  * Steps that bring nothing themselves but must come before others: the safety copy of a device, of one type of data,
  * and the client's consent. They are no routes of the playbook.
  */
-const step = (
-  kind: Pick<RouteKindInput, 'id' | 'title' | 'says' | 'gates' | 'time' | 'prior' | 'holds' | 'sheet'> &
-    Partial<Pick<RouteKindInput, 'money'>>,
-) =>
+const step = (kind: Pick<RouteKindInput, 'id' | 'title' | 'says' | 'gates' | 'time' | 'prior' | 'holds' | 'sheet'>) =>
   RouteKind.parse({
     family: 'look',
     reads: { from: 'device', platforms: [] },
@@ -159,7 +157,8 @@ function sourceOf({ binding }: RouteOption): string {
 export function preparationsFor(option: RouteOption, axes: readonly Axis[], situation: Situation): RouteOption[] {
   return preparationsOf(option, situation).map((id) => {
     const repair = id.startsWith(`${REPAIR}:`) ? repairFor(option, situation) : null
-    if (repair) return preparationOf(repairBinding(repair, id, option.binding.device!), axes, situation)
+    if (repair)
+      return preparationOf(repairBinding(repair, id, option.binding.device!, situation.playbook), axes, situation)
     const isConsent = id.startsWith(CONSENT)
     const isErase = id.startsWith(`${CONSENT}-erase`)
     const kind = isConsent
@@ -178,7 +177,7 @@ export function preparationsFor(option: RouteOption, axes: readonly Axis[], situ
   })
 }
 
-/** A repair as a step; what is exchanged is paid where the device cannot be used as it is. */
+/** A repair as a step, without its price. */
 const repairStep = keptWith((repair: Repair) =>
   step({
     id: repair.id,
@@ -186,7 +185,6 @@ const repairStep = keptWith((repair: Repair) =>
     says: repair.says,
     gates: [],
     time: { handsOn: repair.handsOn, waiting: repair.waiting, occupies: false },
-    money: { look: Math.round((1 - repair.asItIs[1]) * repair.price), take: 0 },
     prior: { chance: runsAfter(repair)[1], weight: 8, note: repair.note },
     holds: [],
     sheet: {
@@ -198,9 +196,12 @@ const repairStep = keptWith((repair: Repair) =>
   }),
 )
 
-function repairBinding(repair: Repair, id: string, device: Device): Binding {
+/** A repair at the shop's price; what is exchanged is paid where the device cannot be used as it is. */
+function repairBinding(repair: Repair, id: string, device: Device, list: PriceList): Binding {
   const title = repair.title.replace('{device}', deviceWords(device))
-  return { id, kind: repairStep(repair), copy: null, device, source: id, title, fits: 'sure' }
+  const price = priceOf(list, repair.id) ?? 0
+  const kind = { ...repairStep(repair), money: { look: Math.round((1 - repair.asItIs[1]) * price), take: 0 } }
+  return { id, kind, copy: null, device, source: id, title, fits: 'sure' }
 }
 
 /** A preparing step as an option, its figures taken in the given situation. */

@@ -3,16 +3,19 @@ import { SessionAnswer } from '../../../core/people/session'
 import { Failure } from '../../failure'
 import { requireSession } from '../../people/request-session'
 import { hasOwner } from '../../people/store'
+import { diskRoom } from '../../shelf/room'
 import { idleMinutes, readPlaybook } from '../../settings'
 
 /** Who is signed in, and what the pages need before anybody is. */
-export default defineOpenRoute({ answers: SessionAnswer }, ({ event, now }) => {
+export default defineOpenRoute({ answers: SessionAnswer }, async ({ event, now }) => {
   const { database, isDemo } = useLantern()
   const person = signedIn(() => requireSession(event, database, now).person)
+  const needsOwner = !hasOwner(database)
   return {
     person,
     now: new Date(now).toISOString(),
-    needsOwner: !hasOwner(database),
+    needsOwner,
+    start: needsOwner ? { dataFolder: dataFolder(), free: await diskRoom() } : null,
     idleMinutes: idleMinutes(database),
     shop: person && readPlaybook(database).shop,
     demoPeople: isDemo ? DEMO_PEOPLE.map(({ name, signIn, password, role }) => ({ name, signIn, password, role })) : [],

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { SheetDocument } from '~~/core/handover/document'
+import type { SheetDocument } from '~~/core/handover/document'
+import { PrintedSheet } from '~~/core/handover/paper'
 
 /** A sheet that is read together with the client, such as what can be tried, who then agrees on the spot. */
 const route = useRoute()
@@ -15,8 +16,8 @@ async function load() {
   try {
     await store.open(code)
     const path = shop.path(`/papers/${encodeURIComponent(String(route.params.paper))}`)
-    const [read] = await Promise.all([api(SheetDocument, 'GET', path), playbooks.need()])
-    sheet.value = read
+    const [read] = await Promise.all([api(PrintedSheet, 'GET', path), playbooks.need()])
+    sheet.value = read.sheet
   } catch (error) {
     trouble.value = failureWords(error)
   }

@@ -1,23 +1,27 @@
 <script setup lang="ts">
-import { SheetDocument } from '~~/core/handover/document'
+import type { z } from 'zod'
+import { PrintedSheet } from '~~/core/handover/paper'
+import { SHEET_SIZES } from '~~/core/playbook/printing'
 
 /** One sheet, to be read, printed or saved as PDF. */
 const route = useRoute()
 const code = String(route.params.code)
 const paper = String(route.params.paper)
-const sheet = shallowRef<SheetDocument | null>(null)
+const printed = shallowRef<z.infer<typeof PrintedSheet> | null>(null)
+const sheet = computed(() => printed.value?.sheet ?? null)
 const trouble = ref<string | null>(null)
 const path = (rest: string) => `/api/cases/${encodeURIComponent(code)}${rest}`
 async function load() {
   trouble.value = null
   try {
-    sheet.value = await api(SheetDocument, 'GET', path(`/papers/${encodeURIComponent(paper)}`))
+    printed.value = await api(PrintedSheet, 'GET', path(`/papers/${encodeURIComponent(paper)}`))
   } catch (error) {
     trouble.value = failureWords(error)
   }
 }
 await load()
 const print = () => window.print()
+usePageSize(() => (printed.value ? SHEET_SIZES[printed.value.size] : null), 14)
 useHead({ title: () => (sheet.value ? `${sheet.value.title} ${sheet.value.number}` : 'Sheet') })
 </script>
 
@@ -30,8 +34,8 @@ useHead({ title: () => (sheet.value ? `${sheet.value.title} ${sheet.value.number
       <NuxtLink :to="`/for-two/${code}/${paper}`" class="quiet-action" data-test="for-two-sheet">
         Read it for two
       </NuxtLink>
-      <a :href="path(`/papers/${paper}/pdf`)" download class="quiet-action">PDF, A4</a>
-      <a :href="path(`/papers/${paper}/pdf?size=letter`)" download class="quiet-action">PDF, letter</a>
+      <a :href="path(`/papers/${paper}/pdf`)" download class="quiet-action">PDF</a>
+      <span class="text-[14.5px] text-soft">{{ printed?.size }}, as the settings have it</span>
     </div>
     <SheetView :sheet="sheet" :pictures="(attachment: number) => path(`/attachments/${attachment}`)" />
   </div>

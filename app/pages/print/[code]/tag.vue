@@ -5,13 +5,14 @@ import { heldFor } from '~~/core/cases/shape/custody'
 /** Tags for the things of a case at the width of a label: what it is, and a code that opens the case after signing in. */
 const route = useRoute()
 const store = useOpenCaseStore()
+const playbooks = usePlaybookStore()
 const code = String(route.params.code)
 const trouble = ref<string | null>(null)
 const picture = ref('')
 async function load() {
   trouble.value = null
   try {
-    await store.open(code)
+    await Promise.all([store.open(code), playbooks.need()])
     const svg = await qrSvg(`${location.origin}/cases/${encodeURIComponent(code)}`, { type: 'svg', margin: 0 })
     picture.value = `data:image/svg+xml,${encodeURIComponent(svg)}`
   } catch (error) {
@@ -21,6 +22,13 @@ async function load() {
 await load()
 const clock = useClockWords()
 const things = computed(() => heldFor(store.asItIs.things))
+/** mm */
+const label = computed((): readonly [number, number] => {
+  const printing = playbooks.playbook?.shop.printing
+  return [printing?.labelWidth ?? 62, printing?.labelHeight ?? 29]
+})
+const square = computed(() => Math.min(label.value[1] - 8, label.value[0] * 0.36))
+usePageSize(() => label.value, 0)
 const print = () => window.print()
 useHead({ title: `Tag ${code}` })
 </script>
@@ -34,8 +42,14 @@ useHead({ title: `Tag ${code}` })
     </div>
     <h1 class="sr-only">Tags of {{ code }}</h1>
     <p v-if="things.length === 0" class="text-soft">Nothing of this case is in the shop.</p>
-    <div v-for="thing in things" :key="thing.id" class="tag" data-test="tag-label">
-      <img :src="picture" alt="" class="h-[21mm] w-[21mm] shrink-0" />
+    <div
+      v-for="thing in things"
+      :key="thing.id"
+      class="tag"
+      :style="{ width: `${label[0]}mm`, height: `${label[1] - 2}mm` }"
+      data-test="tag-label"
+    >
+      <img :src="picture" alt="" class="shrink-0" :style="{ width: `${square}mm`, height: `${square}mm` }" />
       <div class="min-w-0">
         <p class="figure text-[15pt] font-bold leading-none">{{ code }}</p>
         <p class="mt-1 line-clamp-2 text-[9pt] leading-tight">{{ thing.words }}</p>
@@ -53,8 +67,6 @@ useHead({ title: `Tag ${code}` })
   display: flex;
   gap: 3mm;
   align-items: center;
-  width: 62mm;
-  height: 27mm;
   padding: 2mm;
   margin-bottom: 4mm;
   background: #fff;
@@ -69,18 +81,6 @@ useHead({ title: `Tag ${code}` })
   }
   .tag + .tag {
     break-before: page;
-  }
-}
-</style>
-
-<style>
-@page tag {
-  size: 62mm 29mm;
-  margin: 0;
-}
-@media print {
-  .tag {
-    page: tag;
   }
 }
 </style>

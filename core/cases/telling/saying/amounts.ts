@@ -1,3 +1,4 @@
+import { numberWords } from '../../../local/numbers'
 import { numberOfWord } from './number-words'
 
 /** Powers by the unit's first letter; sizes count by 1000, as makers print them, and by 1024 where said so (GiB). */
@@ -157,5 +158,5 @@ export function sayBytes(bytes: number): string {
     unit++
   }
   const rounded = size >= 100 || unit === 0 ? Math.round(size) : Math.round(size * 10) / 10
-  return `${rounded} ${UNITS[unit]}`
+  return `${numberWords(rounded, { useGrouping: false })} ${UNITS[unit]}`
 }

@@ -1,3 +1,5 @@
+import { inEnglish } from '../../../local/in-english'
+
 const MONTHS = 'jan|feb|mar|apr|may|june?|july?|aug|sept?|oct|nov|dec'
 const MONTH_WORD = `(?:${MONTHS})[a-z]*`
 
@@ -18,11 +20,7 @@ const SAME_AS: readonly (readonly [RegExp, string | ((...parts: string[]) => str
 
 /** The words in the forms that are parsed; lower case, single spaces. */
 export function plainWords(said: string): string {
-  const words = said
-    .trim()
-    .toLowerCase()
-    .replace(/\s+/g, ' ')
-    .replace(/[.,;]+$/, '')
+  const words = inEnglish(said.trim().toLowerCase().replace(/\s+/g, ' ')).replace(/[.,;]+$/, '')
   const isNight = /\b(?:night|tonight|morning)\b/.test(words)
   return SAME_AS.reduce(
     (so, [way, plain]) => (isNight && way.source.startsWith('\\bat (') ? so : so.replace(way, plain as string)),

@@ -11,6 +11,7 @@ import {
   startOfMonth,
   startOfWeek,
 } from 'date-fns'
+import { isMonthFirst } from '../../../local/language'
 import { plainWords } from './plain-words'
 import { DAY_MS, HOUR_MS, MINUTE_MS, momentOf, type Moment, type Span } from '../../shape/moment'
 import { NUMBER_WORDS } from './number-words'
@@ -250,7 +251,7 @@ function single(words: string, context: SayingContext): Span | null {
 /** The one time in the words, only if (nearly) all of the words are part of it. */
 function parsed(words: string, { now, zone, direction }: SayingContext): ParsedResult | null {
   const local = new TZDate(now, zone)
-  const results = en.GB.parse(
+  const results = (isMonthFirst() ? en.casual : en.GB).parse(
     words,
     { instant: new Date(now), timezone: -local.getTimezoneOffset() },
     { forwardDate: direction === 'future' },

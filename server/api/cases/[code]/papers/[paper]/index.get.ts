@@ -1,6 +1,6 @@
-import { SheetDocument } from '../../../../../../core/handover/document'
+import { PrintedSheet } from '../../../../../../core/handover/paper'
 import { paperOf } from '../../../../../handover/papers'
 
-export default defineRoute({ answers: SheetDocument, may: 'see' }, ({ param, person }) =>
+export default defineRoute({ answers: PrintedSheet, may: 'see' }, ({ param, person }) =>
   paperOf(param('code'), Number(param('paper')), person.role),
 )
