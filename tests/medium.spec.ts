@@ -11,14 +11,14 @@ test('a worn card from its case to the shelf: both scans, paused, killed, resume
   await begin(page)
 
   // The medium is described before anything is read; the scan is chosen by keyboard.
-  await expect(page.getByTestId('medium-says')).toContainText('58.7 MB, FAT32 “FIELD CARD” and FAT16 “SPARE”')
+  await expect(page.getByTestId('medium-says')).toContainText('58.7 MB, FAT32 “HERONWATCH” and FAT16 “SPARE”')
   // The run is a quick pass, so that is proposed.
   await expect(page.getByLabel('Quick pass: file-system records')).toBeChecked()
   await expectAccessible(page)
   await page.getByTestId('next').focus()
   await page.keyboard.press('Enter')
   await expect(page.getByTestId('pass-says')).toContainText('Quick pass done', { timeout: 30_000 })
-  await expect(page.getByTestId('count')).toContainText('15 found')
+  await expect(page.getByTestId('count')).toContainText('23 found')
 
   // Then the content too, kinds as the case wants them.
   await page.getByRole('button', { name: 'Deep scan …' }).click()
@@ -55,21 +55,22 @@ test('a worn card from its case to the shelf: both scans, paused, killed, resume
   await page.keyboard.press('Home')
   for (let at = 0; at < 4; at++) await page.keyboard.press('Shift+PageDown')
   await expect(page.getByTestId('sentence')).toContainText('stored between 0 bytes and 10 MB')
-  await expect(page.getByTestId('count')).toContainText('13 found')
+  await expect(page.getByTestId('count')).toContainText('22 found')
   await page.keyboard.press('Escape')
   await expect(page.getByTestId('sentence')).not.toContainText('stored between')
 
   // By folder, and looked at closely: by what is it held to be whole?
   await page.getByRole('button', { name: 'By folder' }).click()
-  await page.getByRole('button', { name: 'FIELD CARD', exact: true }).click()
+  await page.getByRole('button', { name: 'HERONWATCH', exact: true }).click()
   await expect(page.getByTestId('folders').or(page.getByTestId('list')).first()).toBeVisible()
-  await page.getByRole('row', { name: /_lan\.png/ }).click()
+  await page.getByLabel(/^part of a name/).fill('ern000')
+  await page.getByRole('row', { name: /_ERN0001\.JPG/ }).click()
   const preview = page.getByTestId('preview')
   await expect(preview).toContainText('some of its sectors cannot be read')
-  await page.getByRole('row', { name: /_eir\.jpg/ }).click()
+  await page.getByRole('row', { name: /_ERN0002\.JPG/ }).click()
   await expect(page.getByTestId('picture')).toBeVisible()
   await expect(preview).toContainText(/yes: .*image data decodes/)
-  await expect(preview).toContainText('1 piece: 0x192200')
+  await expect(preview).toContainText('1 piece: 0x19E600')
   await expectAccessible(page)
   await page.keyboard.press('Escape')
 
@@ -77,10 +78,10 @@ test('a worn card from its case to the shelf: both scans, paused, killed, resume
   await page.getByRole('button', { name: /^wanted:/ }).click()
   await page.getByRole('option', { name: /^wanted \d/ }).click()
   await page.getByTestId('select-all').click()
-  await expect(page.getByTestId('selected')).toContainText('15 selected here')
+  await expect(page.getByTestId('selected')).toContainText('23 selected here')
   await page.getByTestId('copy').click()
-  await expect(page.getByTestId('shelf-says')).toContainText('15 items on it, read back', { timeout: 30_000 })
-  await expect(page.getByTestId('run-report').getByLabel('came back').first()).toHaveValue('9')
+  await expect(page.getByTestId('shelf-says')).toContainText('23 items on it, read back', { timeout: 30_000 })
+  await expect(page.getByTestId('run-report').getByLabel('came back').first()).toHaveValue('19')
   await page.getByText('Record result').click()
   await expect(page.getByTestId('run-report')).toHaveCount(0)
   await page.goto('/cases/SL-0017')
@@ -110,5 +111,5 @@ test('an image is uploaded, attached to a case and scanned; two pages show the s
   await expect(other.getByTestId('pass-says')).toContainText('Deep scan done')
   // Traces of what was there before the format still give names and folders.
   await page.getByRole('button', { name: 'As a list' }).click()
-  await expect(page.getByRole('row', { name: /tolls\.pdf/ })).toContainText('lost folder')
+  await expect(page.getByRole('row', { name: /Dye book\.docx/ })).toContainText('lost folder')
 })

@@ -1,5 +1,6 @@
 import { FORMATS, formatOfName } from '../files/formats/registry'
 import { findVolumes, type Volume } from '../volumes/volumes'
+import { keptSource } from '../sources/kept-source'
 import type { PatientSource } from '../sources/patient-source'
 import type { ScanItem } from './scan-report'
 import type { ScanWarning } from '../volumes/filesystems/volume-shape'
@@ -90,7 +91,8 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     const replaced = new Map<MediaItem, MediaItem | null>()
     const broken = deep.filter(({ content }) => content === 'partial').length
     let tried = 0
-    for (const step of mend(image, volumes, [...provenOf(quick), ...deep], {
+    // Joining tries the same places for each cut; a slow medium is not read for each of them.
+    for (const step of mend(keptSource(image, JOIN_CACHE_BYTES), volumes, [...provenOf(quick), ...deep], {
       ...options,
       traces,
       claimed: claimedBy(quick),
@@ -209,6 +211,9 @@ const claimedBy = (items: readonly MediaItem[]) =>
   items
     .filter(({ record, content, source }) => record === 'deleted' && content === 'unverified' && source === null)
     .flatMap(({ extents }) => extents.filter(([offset]) => offset !== HOLE))
+
+/** What joining keeps of the medium in memory, in bytes. */
+const JOIN_CACHE_BYTES = 64 << 20
 
 const STEP_ITEMS = 200
 

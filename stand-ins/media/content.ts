@@ -30,7 +30,7 @@ export function noise(seed: number, bytes: number): Uint8Array {
 }
 
 /** As cameras write a date (Exif 2.3, 4.6.5). */
-const asWritten = (moment: Date) => moment.toISOString().slice(0, 19).replace('T', ' ').replaceAll('-', ':')
+export const asWritten = (moment: Date) => moment.toISOString().slice(0, 19).replace('T', ' ').replaceAll('-', ':')
 
 /** A made-up view over a moor: sky, hills, bog, each with colours of its own. */
 function landscape(seed: number, width: number, height: number) {

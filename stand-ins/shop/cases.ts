@@ -679,11 +679,11 @@ export function demoCases(time: DemoTimes): DemoCase[] {
         }),
         wanted('w1', {
           type: 'documents',
-          title: 'patterns and tolls',
+          title: 'patterns and the dye book',
           mustHave: 'none',
           lived: [{ place: 'device' }],
         }),
-        wanted('w2', { type: 'photos', title: 'pictures of looms', mustHave: 'none', lived: [{ place: 'device' }] }),
+        wanted('w2', { type: 'photos', title: 'pictures of patterns', mustHave: 'none', lived: [{ place: 'device' }] }),
         ...loss({
           how: 'formatted',
           format: 'quick',
@@ -739,14 +739,14 @@ export function demoCases(time: DemoTimes): DemoCase[] {
         wanted('w1', {
           type: 'photos',
           title: 'pictures of the nest',
-          count: 6,
+          count: 12,
           mustHave: 'none',
           lived: [{ place: 'card' }],
         }),
         wanted('w2', {
           type: 'videos',
           title: 'clips of the nest',
-          count: 5,
+          count: 3,
           mustHave: 'none',
           lived: [{ place: 'card' }],
         }),

@@ -180,7 +180,7 @@ test('a worn card: slow, paused, killed, resumed; then only the dead sectors are
     expect(evidence!.checks.join()).toContain('cannot be read')
   }
   // Everything outside the dead sectors is recovered, by name or by content.
-  const image = gunzipSync(readFileSync(resolve('stand-ins/media/images/two-volumes.img.gz')))
+  const image = gunzipSync(readFileSync(resolve('stand-ins/media/images/heron-card.img.gz')))
   const whole = new Set(
     finds
       .filter((find) => find.whole === 'intact' && find.evidence!.kept.as === 'pieces')
@@ -191,7 +191,7 @@ test('a worn card: slow, paused, killed, resumed; then only the dead sectors are
         return createHash('sha256').update(held).digest('hex')
       }),
   )
-  expect(truth('two-volumes').filter(({ sha256 }) => whole.has(sha256)).length).toBeGreaterThan(7)
+  expect(truth('heron-card').filter(({ sha256 }) => whole.has(sha256)).length).toBeGreaterThan(7)
 })
 
 test('a scan is ended early and keeps its results, is resumed, and is discarded without a trace', async () => {
