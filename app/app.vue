@@ -24,6 +24,7 @@ const isHidden = computed(() => session.lock !== null && session.lock.why !== 'c
     Go to the page
   </a>
   <TopBar v-if="session.person && !isForTwo" class="print:hidden" />
+  <FirstCase v-if="session.demoPeople.length > 0 && session.person && !isForTwo && !isHidden" />
   <main id="main" tabindex="-1" class="outline-none" :class="{ invisible: isHidden }"><NuxtPage /></main>
   <LockScreen />
   <Toaster position="bottom-left" :duration="6000" close-button />

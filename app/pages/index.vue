@@ -102,6 +102,7 @@ const under = computed(() => {
     : open
 })
 
+const firstCase = useFirstCaseOffer()
 useSingleKeys({
   escape: ['show all cases', () => void (together.value && navigateTo('/'))],
   n: ['log a case', () => void navigateTo('/log')],
@@ -135,6 +136,14 @@ useHead({ title: 'Counter' })
         </NuxtLink>
       </div>
       <div class="flex items-center gap-3">
+        <button
+          v-if="firstCase.canOffer.value && !firstCase.isOn.value"
+          type="button"
+          class="quiet-action"
+          @click="firstCase.isOn.value = true"
+        >
+          Work a first case
+        </button>
         <NuxtLink v-if="session.may('log')" to="/bring-in" class="quiet-action">Bring in, take out</NuxtLink>
         <NuxtLink to="/log" class="main-action">
           Log a case

@@ -126,6 +126,11 @@ function openDay(day: string) {
         <kbd class="key-cap">Enter</kbd>
         preview
       </span>
+      <ExplainPicture
+        v-if="shownView === 'days'"
+        picture="the days"
+        words="One row for each day on which items were made, the newest first, with its pictures. The bar shows how many were found of those that the case expects of that day; a day without a row of pictures is a gap. Choose a day to see only its items."
+      />
     </p>
   </div>
 </template>

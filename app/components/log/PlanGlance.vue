@@ -105,6 +105,11 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
           @point="(time) => (cursor = time)"
         />
       </div>
+      <ExplainPicture
+        class="mt-1 block"
+        picture="the plan so far"
+        words="From left to right is the time in which the wanted items were made. Each strip is a route: the brighter, the more of them it probably brings. What you log changes it at once."
+      />
       <ReachReadout :map="map" :rows="planned.filter(isRoute)" :together="together" :cursor="cursor" :row="null" />
       <BestQuestion :full="full" is-quiet class="mt-4 border-t border-line pt-3" />
     </template>

@@ -65,6 +65,17 @@ useHead({ title: 'Bench' })
         </li>
       </ul>
     </section>
+    <p
+      v-if="overview && overview.links.length === 0"
+      class="mt-6 max-w-[62ch] border-l-2 border-russet pl-4"
+      data-test="begin"
+    >
+      To begin, bring in a medium: upload a disk image below, or put one into the media folder.
+      {{
+        session.may('playbook') ? 'Or name a folder with backups and files.' : 'Owners also name folders with backups.'
+      }}
+      Then open a case, and attach it there.
+    </p>
     <div v-if="overview && !trouble" class="mt-5 grid gap-x-12 gap-y-8 desk:grid-cols-2">
       <section v-for="group in groups" :key="group.kind" :aria-labelledby="group.kind">
         <h2 :id="group.kind" class="text-[18px]">{{ group.title }}</h2>

@@ -1,0 +1,31 @@
+import { begin, expect, expectAccessible, signIn, test } from './support/shop'
+
+test.use({ shopEnv: { LANTERN_DEMO: '1' } })
+
+test('the first case of the demo is shown step by step, by what was done in the app itself', async ({ page }) => {
+  await signIn(page.request, 'bram')
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Work a first case' }).click()
+  const guide = page.getByTestId('first-case')
+  await expect(guide).toContainText('1 of 7')
+  await expectAccessible(page)
+  await guide.getByRole('link', { name: 'Go there' }).click()
+  await expect(guide).toContainText('2 of 7')
+  await begin(page)
+  await expect(guide).toContainText('3 of 7')
+  await page.getByTestId('next').click()
+  await expect(guide).toContainText('4 of 7', { timeout: 60_000 })
+  await page.getByTestId('select-all').click()
+  await page.getByTestId('copy').click()
+  await expect(guide).toContainText('5 of 7', { timeout: 60_000 })
+  await page.getByText('Record result').click()
+  await expect(guide).toContainText('6 of 7')
+  await guide.getByRole('link', { name: 'Go there' }).click()
+  await page
+    .getByRole('button', { name: /report/i })
+    .first()
+    .click()
+  await expect(guide).toContainText('7 of 7')
+  await guide.getByRole('button', { name: 'Close' }).click()
+  await expect(guide).toHaveCount(0)
+})
