@@ -1,10 +1,5 @@
-/** Currencies by country, as far as a shop that starts is likely to be there. */
-const CURRENCIES: Readonly<Record<string, string>> = {
-  GB: 'GBP',
-  US: 'USD',
-  CA: 'CAD',
-  AU: 'AUD',
-  NZ: 'NZD',
+/** Currencies by country: those of Europe beside the euro, and those elsewhere, as far as a shop that starts is likely to be there. */
+const EUROPEAN: Readonly<Record<string, string>> = {
   CH: 'CHF',
   SE: 'SEK',
   NO: 'NOK',
@@ -14,6 +9,13 @@ const CURRENCIES: Readonly<Record<string, string>> = {
   CZ: 'CZK',
   HU: 'HUF',
   RO: 'RON',
+}
+const ELSEWHERE: Readonly<Record<string, string>> = {
+  GB: 'GBP',
+  US: 'USD',
+  CA: 'CAD',
+  AU: 'AUD',
+  NZ: 'NZD',
   JP: 'JPY',
   IN: 'INR',
   ZA: 'ZAR',
@@ -30,7 +32,6 @@ export function guessedCurrency(language: string, zone: string): string {
   if (zone.startsWith('Australia/')) return 'AUD'
   const country = /-([A-Z]{2})\b/.exec(language)?.[1] ?? ''
   // A machine in Vienna often speaks American English.
-  if (zone.startsWith('Europe/') && !['CH', 'SE', 'NO', 'DK', 'IS', 'PL', 'CZ', 'HU', 'RO'].includes(country))
-    return 'EUR'
-  return CURRENCIES[country] ?? (zone.startsWith('America/') ? 'USD' : 'EUR')
+  if (zone.startsWith('Europe/')) return EUROPEAN[country] ?? 'EUR'
+  return EUROPEAN[country] ?? ELSEWHERE[country] ?? (zone.startsWith('America/') ? 'USD' : 'EUR')
 }
