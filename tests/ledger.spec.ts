@@ -28,6 +28,12 @@ test('an owner finds out whether deep scans of cards are worth offering, and wha
   expect((await csv.text()).trim().split('\n')).toHaveLength(runs + 1)
   await expectAccessible(page)
 
+  // Hours too have their runs behind them, and the sentence can be taken back to everybody.
+  await page.goto('/ledger?by=Suda+Wray')
+  await page.getByTestId('hours').getByRole('link', { name: 'scans, machine' }).click()
+  await expect(page.getByRole('button', { name: /time for scans, machine/ })).toBeVisible()
+  await expect(page.getByTestId('run-line').filter({ hasNotText: /scan|pass/i })).toHaveCount(0)
+
   // What lies behind a lamp is as many runs as its table says.
   await page.goto('/ledger')
   await page.getByText('As a table').click()

@@ -44,6 +44,10 @@ export const EndedRun = z.object({
 })
 export type EndedRun = z.infer<typeof EndedRun>
 
+/** How many of the items that a run brought are damaged. */
+export const damagedOf = ({ back, whole, unverified }: Pick<EndedRun, 'back' | 'whole' | 'unverified'>): number =>
+  Math.max(0, back - whole - unverified)
+
 /** How a run ended: something came back, nothing did, a condition was not met, or nobody knows what it would have brought. */
 export const RUN_ENDS = ['worked', 'failed', 'gate', 'undecided'] as const
 export type RunEnd = (typeof RUN_ENDS)[number]

@@ -7,6 +7,7 @@ import { LOSS_KINDS } from '../cases/shape/loss'
 import { DAY_MS } from '../cases/shape/moment'
 import { FAMILIES } from '../playbook/kinds/route-kind'
 import { RUN_ENDS } from './ended-run'
+import { HOUR_GROUPS } from './hours'
 
 /** Periods that reach from now back, in days; null for all that was ever run. */
 export const PERIODS = { '30': 30, '90': 90, '365': 365, all: null } as const
@@ -38,6 +39,10 @@ export const LedgerFilter = z.object({
   tenth: z.coerce.number().int().min(0).max(9).optional(),
   /** runs that ended from this moment on, ms */
   since: digits.transform(Number).optional(),
+  /** runs of which some minutes are in this group */
+  hours: z.enum(HOUR_GROUPS).optional(),
+  /** only runs that brought something damaged */
+  damaged: z.literal('1').optional(),
   /** only first runs of cases */
   first: z.literal('1').optional(),
   /** only runs that were left out of the odds */

@@ -48,17 +48,25 @@ const HANDS: Partial<Record<string, HourGroup>> = {
 /** Families whose wait is for a person or another firm, and not for a machine of the shop. */
 const WAITS_FOR_OTHERS: readonly string[] = ['lab', 'data-export']
 
+/** Where the minutes of one run go: those by hand, and those of waiting. */
+function partsOf(run: Pick<EndedRun, 'handsOn' | 'waiting'>, family: string): [HourGroup, number][] {
+  const hands = opensNothing(family) ? 'people' : (HANDS[family] ?? 'other-hands')
+  const isOthers = opensNothing(family) || WAITS_FOR_OTHERS.includes(family)
+  return [
+    [hands, run.handsOn],
+    [isOthers ? 'waiting' : hands === 'scans-hands' ? 'scans-machine' : hands, run.waiting],
+  ]
+}
+
+/** Whether some of a run's minutes are in a group. */
+export const isInHours = (run: Pick<EndedRun, 'handsOn' | 'waiting'>, family: string, group: HourGroup): boolean =>
+  partsOf(run, family).some(([own, minutes]) => own === group && minutes > 0)
+
 /** Minutes by group, in the order of the groups; groups without any are left out. */
 export function hoursOf(runs: readonly EndedRun[], familyOf: (kind: string) => string): [HourGroup, number][] {
   const minutes = new Map<HourGroup, number>()
   const add = (group: HourGroup, more: number) => minutes.set(group, (minutes.get(group) ?? 0) + more)
-  for (const run of runs) {
-    const family = familyOf(run.kind)
-    const hands = opensNothing(family) ? 'people' : (HANDS[family] ?? 'other-hands')
-    add(hands, run.handsOn)
-    const isOthers = opensNothing(family) || WAITS_FOR_OTHERS.includes(family)
-    add(isOthers ? 'waiting' : hands === 'scans-hands' ? 'scans-machine' : hands, run.waiting)
-  }
+  for (const run of runs) for (const [group, more] of partsOf(run, familyOf(run.kind))) add(group, more)
   return HOUR_GROUPS.flatMap((group) => {
     const sum = minutes.get(group) ?? 0
     return sum > 0 ? [[group, sum]] : []

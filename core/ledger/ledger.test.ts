@@ -6,7 +6,7 @@ import { caseLineOf, deadlineOf } from './case-line'
 import { holdRecords } from './choices'
 import { endedRunsOf, endOf, fromElsewhere, isCounted, type EndedRun } from './ended-run'
 import { LedgerFilter, timeOf } from './filter'
-import { hoursOf } from './hours'
+import { HOUR_GROUPS, hoursOf, isInHours } from './hours'
 import { bookOf, ledgerOf } from './ledger'
 import { learnedOf } from './learning'
 
@@ -33,7 +33,7 @@ const scan = (id: string, count: number, more = {}) =>
   })
 const rows = (runs: ReturnType<typeof scan>[], more = {}) => endedRunsOf({ ...caseWith(facts), runs, ...more })
 const ledger = (runs: EndedRun[], more = {}) =>
-  ledgerOf({ runs, cases: [], lessons: new Map(), kinds, from: 0, to: NOW, now: NOW, showsPeople: true, ...more })
+  ledgerOf({ runs, cases: [], lessons: new Map(), kinds, from: 0, to: NOW, now: NOW, people: ['Bram Hollis'], ...more })
 
 describe('the ledger', () => {
   it('counts what was tried, what worked, and what it cost, for each way of grouping', () => {
@@ -44,7 +44,7 @@ describe('the ledger', () => {
     expect(groups.device).toMatchObject([{ key: 'card', title: 'memory card' }])
     expect(groups.loss).toMatchObject([{ title: 'lost in a format' }])
     expect(groups.by).toMatchObject([{ key: 'Bram' }])
-    expect(ledger(runs, { showsPeople: false })).toMatchObject({ groups: { by: [] }, people: [] })
+    expect(ledger(runs, { people: null })).toMatchObject({ groups: { by: [] }, people: [] })
   })
 
   it('counts neither training nor what was left out with a reason', () => {
@@ -118,6 +118,13 @@ describe('the ledger', () => {
       ['people', 20],
       ['waiting', 90],
     ])
+    // Behind each figure are the runs that it is made of.
+    const scanned = rows([scan('r1', 1)])[0]!
+    expect(HOUR_GROUPS.filter((group) => isInHours(scanned, 'scan-medium', group))).toEqual([
+      'scans-machine',
+      'scans-hands',
+    ])
+    expect(isInHours(rows([asked])[0]!, 'ask-sender', 'waiting')).toBe(true)
   })
 
   it('tells a condition that was not met from a failure', () => {

@@ -33,7 +33,8 @@ export interface LedgerInput {
   readonly to: number
   readonly now: number
   /** whether the figures of each person are shown */
-  readonly showsPeople: boolean
+  /** who has ever ended a run, for the filter; null for who does not see people */
+  readonly people: readonly string[] | null
 }
 
 /** So many points draw the course of a line’s odds. */
@@ -56,7 +57,7 @@ export function ledgerOf(input: LedgerInput): LedgerAnswer {
     groups: Object.fromEntries(
       GROUPINGS.map((by) => [
         by,
-        by === 'by' && !input.showsPeople
+        by === 'by' && input.people === null
           ? []
           : talliesBy(runs, (run) => groupOf(run, by, book)).map(([key, tally]) => ({
               key,
@@ -71,7 +72,7 @@ export function ledgerOf(input: LedgerInput): LedgerAnswer {
     deadlines: deadlinesOf(logged, input.now),
     open: openOf(cases, input.now),
     leftOut: input.runs.length - runs.length,
-    people: input.showsPeople ? [...new Set(runs.map(({ by }) => by))].sort() : [],
+    people: [...(input.people ?? [])],
   }
 }
 

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { cameOf, endOf, type EndedRun } from './ended-run'
+import { cameOf, damagedOf, endOf, type EndedRun } from './ended-run'
 
 /** What a group of runs came to. Minutes and money are sums, in minutes and in the shop's currency. */
 export const Tally = z.object({
@@ -37,7 +37,7 @@ export function tallyOf(runs: readonly EndedRun[]): Tally {
     if (end !== 'undecided') sum.decided++
     sum.back += run.back
     sum.whole += run.whole
-    sum.damaged += Math.max(0, run.back - run.whole - run.unverified)
+    sum.damaged += damagedOf(run)
     sum.handsOn += run.handsOn
     sum.waiting += run.waiting
     sum.spent += run.spent

@@ -12,7 +12,7 @@ import type { Playbook } from '../../core/playbook/playbook'
 import type { Database } from '../db/open'
 import { cases } from '../db/tables'
 import { notFound } from '../failure'
-import { selectCases, selectLessons, selectRuns, type FoundRun, type Reading } from './select'
+import { peopleOf, selectCases, selectLessons, selectRuns, type FoundRun, type Reading } from './select'
 
 /** The whole ledger of a period. */
 export function readLedger(database: Database, filter: LedgerFilter, reading: Reading): LedgerAnswer {
@@ -26,7 +26,7 @@ export function readLedger(database: Database, filter: LedgerFilter, reading: Re
     from,
     to,
     now,
-    showsPeople: role === 'owner',
+    people: role === 'owner' ? peopleOf(database) : null,
   })
 }
 

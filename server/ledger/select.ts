@@ -1,9 +1,10 @@
 import { and, asc, desc, eq, gte, inArray, isNotNull, isNull, lt, sql, type SQL } from 'drizzle-orm'
 import { deadlineOf, isDone, isLoggedIn } from '../../core/ledger/case-line'
 import type { Lesson } from '../../core/ledger/drift'
-import { endOf, isCounted, type EndedRun } from '../../core/ledger/ended-run'
+import { damagedOf, endOf, isCounted, type EndedRun } from '../../core/ledger/ended-run'
+import { bookOf, type LedgerCase } from '../../core/ledger/ledger'
+import { isInHours } from '../../core/ledger/hours'
 import { timeOf, type CaseFilter, type LedgerFilter } from '../../core/ledger/filter'
-import type { LedgerCase } from '../../core/ledger/ledger'
 import { tenthOf } from '../../core/ledger/lamps'
 import { DAY_MS } from '../../core/cases/shape/moment'
 import type { Role } from '../../core/people/person'
@@ -62,15 +63,33 @@ export function selectRuns(database: Database, filter: LedgerFilter, { role, pla
     )
     .orderBy(desc(endedRuns.ended))
     .all() as FoundRun[]
-  return rows.filter((run) => isAsked(run, filter))
+  const { family: familyOf } = bookOf(playbook.kinds)
+  return rows.filter((run) => isAsked(run, filter, familyOf))
 }
 
-function isAsked(run: EndedRun, { end, tenth, out }: LedgerFilter): boolean {
+function isAsked(
+  run: EndedRun,
+  { end, tenth, out, hours, damaged }: LedgerFilter,
+  familyOf: (kind: string) => string,
+): boolean {
   // A figure counts no run that was left out; the list of those shows nothing else.
-  if ((end !== undefined || tenth !== undefined) && !out && !isCounted(run)) return false
+  const isFigure = end !== undefined || tenth !== undefined || hours !== undefined || damaged
+  if (isFigure && !out && !isCounted(run)) return false
+  if (hours !== undefined && !isInHours(run, familyOf(run.kind), hours)) return false
+  if (damaged && damagedOf(run) === 0) return false
   if (end !== undefined && endOf(run) !== end) return false
   return tenth === undefined || (run.chance !== null && run.outcome !== null && tenthOf(run.chance) === tenth)
 }
+
+/** Everybody who has ended a run, by name. */
+export const peopleOf = (database: Database): string[] =>
+  database
+    .selectDistinct({ by: endedRuns.by })
+    .from(endedRuns)
+    .where(eq(endedRuns.isTraining, false))
+    .orderBy(asc(endedRuns.by))
+    .all()
+    .map(({ by }) => by)
 
 /** Everything that the odds count, by kind and oldest first. */
 export function selectLessons(database: Database, kind?: string): Map<string, Lesson[]> {

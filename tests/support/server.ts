@@ -49,7 +49,7 @@ export class Server {
     })
     this.child = child
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (this.said += chunk))
-    for (let tries = 0; tries < 200; tries++) {
+    for (let tries = 0; tries < 600; tries++) {
       if (child.exitCode !== null) break
       const answer = await fetch(`${this.address}/api/session`).catch(() => null)
       if (answer?.ok) return

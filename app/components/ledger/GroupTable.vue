@@ -59,7 +59,16 @@ const perSuccess = ({ tally }: LedgerGroup, sum: number, words: (each: number) =
           </td>
           <td>{{ group.tally.decided === 0 ? '–' : percent(group.tally.came / group.tally.decided) }}</td>
           <td>{{ numberWords(group.tally.back) }}</td>
-          <td>{{ numberWords(group.tally.damaged) }}</td>
+          <td>
+            <NuxtLink
+              v-if="group.tally.damaged > 0"
+              :to="behind(group, { damaged: '1' })"
+              class="underline decoration-dotted"
+            >
+              {{ numberWords(group.tally.damaged) }}
+            </NuxtLink>
+            <template v-else>0</template>
+          </td>
           <td>{{ minutesWords(group.tally.handsOn) }}</td>
           <td>{{ perSuccess(group, group.tally.handsOn, minutesWords) }}</td>
           <td>{{ money(group.tally.charged) }}</td>

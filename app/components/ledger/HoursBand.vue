@@ -14,6 +14,7 @@ const FILLS: Record<Exclude<HourGroup, 'waiting'>, string> = {
   laboratory: '#7a3015',
   'other-hands': '#b98c74',
 }
+const { to } = useLedgerFilter()
 const own = computed(() =>
   props.hours.flatMap(({ group, minutes }) => (group === 'waiting' ? [] : [{ group, minutes }])),
 )
@@ -34,9 +35,16 @@ const hoursWords = (minutes: number) =>
   <ul class="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-[14px]" data-test="hours">
     <li v-for="{ group, minutes } in own" :key="group" class="flex items-center gap-2">
       <span class="size-[11px] border border-line" :style="{ background: FILLS[group] }" aria-hidden="true" />
-      {{ HOUR_WORDS[group] }}
+      <NuxtLink :to="to('/ledger/runs', { hours: group })" class="underline decoration-dotted">
+        {{ HOUR_WORDS[group] }}
+      </NuxtLink>
       <span class="figure text-[13px] text-soft">{{ hoursWords(minutes) }}, {{ percent(minutes / total) }}</span>
     </li>
-    <li v-if="waiting > 0" class="text-soft">beside it, {{ hoursWords(waiting) }} of waiting for somebody</li>
+    <li v-if="waiting > 0" class="text-soft">
+      beside it,
+      <NuxtLink :to="to('/ledger/runs', { hours: 'waiting' })" class="underline decoration-dotted">
+        {{ hoursWords(waiting) }} of waiting for somebody
+      </NuxtLink>
+    </li>
   </ul>
 </template>

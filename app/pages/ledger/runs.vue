@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { DEVICE_KIND_WORDS, LOSS_WORDS, PLATFORM_WORDS, TYPE_WORDS } from '~~/core/cases/telling/words'
 import { RunsAnswer } from '~~/core/ledger/answers'
+import { HOUR_WORDS } from '~~/core/ledger/hours'
 import type { LedgerFilter } from '~~/core/ledger/filter'
 import type { RunEnd } from '~~/core/ledger/ended-run'
 import { FAMILY_WORDS } from '~~/core/playbook/family-words'
@@ -31,7 +32,7 @@ const ENDS: Record<RunEnd, string> = {
 }
 /** What narrows the list beside the sentence, each with what takes it away. */
 const narrowed = computed(() => {
-  const { kind, family, platform, end, tenth, since, first, out } = filter.value
+  const { kind, family, platform, end, tenth, since, hours, damaged, first, out } = filter.value
   const all: [keyof LedgerFilter, string | null][] = [
     ['kind', kind ? (answer.value?.runs[0]?.title ?? kind) : null],
     ['family', family ? (family === 'other' ? 'repairs, safety copies, other' : FAMILY_WORDS[family]) : null],
@@ -39,6 +40,8 @@ const narrowed = computed(() => {
     ['end', end ? ENDS[end] : null],
     ['tenth', tenth === undefined ? null : `promised ${tenth * 10} to ${tenth * 10 + 10}%`],
     ['since', since === undefined ? null : `since ${clock.dayOf(since)}`],
+    ['hours', hours ? `time for ${HOUR_WORDS[hours]}` : null],
+    ['damaged', damaged ? 'brought something damaged' : null],
     ['first', first ? 'first in their case' : null],
     ['out', out ? 'left out of the odds' : null],
   ]
@@ -60,6 +63,8 @@ useHead({ title: 'Runs' })
           end: undefined,
           tenth: undefined,
           since: undefined,
+          hours: undefined,
+          damaged: undefined,
           first: undefined,
           out: undefined,
           family: undefined,
