@@ -6,7 +6,7 @@ test('a worn card from its case to the shelf: both scans, paused, killed, resume
   bench: page,
   shop,
 }) => {
-  test.setTimeout(240_000)
+  test.setTimeout(360_000)
   await page.goto('/cases/SL-0017')
   await begin(page)
 
@@ -46,7 +46,7 @@ test('a worn card from its case to the shelf: both scans, paused, killed, resume
   await shop.start()
   await signIn(page.request, 'bram')
   await page.reload()
-  await expect(says).toContainText('Deep scan done', { timeout: 40_000 })
+  await expect(says).toContainText('Deep scan done', { timeout: 120_000 })
   await expect(page.getByTestId('section')).toContainText('11 sectors unreadable')
   await expect(page.getByTestId('sha256')).toContainText(/SHA-256 [0-9a-f]{64}/)
 

@@ -16,12 +16,17 @@ export const usePlaybookStore = defineStore('playbook', () => {
     return { Playbook, Evidence }
   }
 
-  async function load() {
+  /** how often it was changed from here: what was read before such a change is older than it */
+  let changes = 0
+
+  async function load(): Promise<void> {
     const { Playbook, Evidence } = await schemas()
+    const before = changes
     const [read, learned] = await Promise.all([
       api(Playbook, 'GET', '/api/playbook'),
       api(Evidence, 'GET', '/api/evidence'),
     ])
+    if (before !== changes) return load()
     evidence.value = learned
     playbook.value = read
   }
@@ -42,7 +47,10 @@ export const usePlaybookStore = defineStore('playbook', () => {
   })
 
   async function amend(amendment: Amendment) {
-    playbook.value = await api((await schemas()).Playbook, 'POST', '/api/playbook', amendment)
+    const { Playbook } = await schemas()
+    const amended = await api(Playbook, 'POST', '/api/playbook', amendment)
+    changes++
+    playbook.value = amended
   }
 
   return { playbook, evidence, need, load, amend }

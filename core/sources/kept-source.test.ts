@@ -19,7 +19,7 @@ it('gives what the source gives, and asks it once for what is read again', () =>
   const at = fc.integer({ min: 0, max: SIZE + 10 })
   fc.assert(
     fc.property(at, fc.integer({ min: 0, max: 900_000 }), (offset, length) => {
-      expect(kept.read(offset, length)).toEqual(bytes.subarray(offset, offset + length))
+      expect(Buffer.compare(kept.read(offset, length), bytes.subarray(offset, offset + length))).toBe(0)
     }),
   )
   expect(asked).toBeLessThan(2 * SIZE)

@@ -107,7 +107,7 @@ const closing = (option: (typeof planned.value)[number]) => closingWords(option.
       </div>
       <ExplainPicture
         class="mt-1 block"
-        picture="the plan so far"
+        picture="the strips"
         words="From left to right is the time in which the wanted items were made. Each strip is a route: the brighter, the more of them it probably brings. What you log changes it at once."
       />
       <ReachReadout :map="map" :rows="planned.filter(isRoute)" :together="together" :cursor="cursor" :row="null" />
