@@ -52,10 +52,10 @@ export function useSingleKeys(keys: Readonly<Record<string, SingleKey>>) {
   listed.push(keys)
   onScopeDispose(() => listed.splice(listed.indexOf(keys), 1))
   const actOf = (typed: string) => {
-    const shipped = Object.keys(keys).filter((key) => inForce(key) === typed)
-    // A key that somebody chose comes before one that was shipped.
-    const key = shipped.find((one) => own.value[one] !== undefined) ?? shipped[0]
-    return key === undefined ? undefined : keys[key]?.[1]
+    const all = keysOfPage.value.filter(({ key }) => inForce(key) === typed)
+    // On the whole page, a key that somebody chose comes before one that was shipped.
+    const taken = all.find(({ key }) => own.value[key] !== undefined) ?? all[0]
+    return taken && keys[taken.key]?.[1]
   }
   useEventListener('keydown', (event: KeyboardEvent) => {
     if (

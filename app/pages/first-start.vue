@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { guessedCurrency } from '~~/core/playbook/guesses'
+import { guessedCurrency, guessedLanguage } from '~~/core/playbook/guesses'
 import { Shop } from '~~/core/playbook/shop'
 
 /** A new shop: its owner, and the few things that every plan and every paper needs. What the machine says of itself is the first guess. */
@@ -7,6 +7,8 @@ const session = useSessionStore()
 const form = reactive({ name: '', signIn: '', password: '' })
 const zone = Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC'
 const shop = reactive({ name: '', zone, currency: guessedCurrency(navigator.language, zone) })
+/** not asked for: it is under Settings */
+const language = guessedLanguage(navigator.language)
 const shelf = ref('')
 const hours = ref(Shop.shape.hours.parse(undefined))
 const shelfHint = computed(() =>
@@ -19,7 +21,7 @@ const { isBusy, send, problem, problemOf } = useSending()
 async function make() {
   const body = {
     ...form,
-    shop: { ...shop, name: shop.name.trim() || 'Our shop', hours: hours.value },
+    shop: { ...shop, name: shop.name.trim() || 'Our shop', hours: hours.value, language },
     shelf: shelf.value.trim() || null,
   }
   if (await send(() => session.enter('/api/first-start', body))) await navigateTo('/')

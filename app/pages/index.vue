@@ -181,7 +181,11 @@ useHead({ title: 'Counter' })
     </div>
     <div v-else-if="!isLoading && !trouble && sought === ''" class="mt-16 max-w-[32rem]">
       <h2 class="text-xl">No cases yet</h2>
-      <p class="mt-2 text-soft">Press N to log a case while the client talks. The plan appears beside it.</p>
+      <p class="mt-2 text-soft">
+        Press
+        <KeyCap shipped="N" />
+        to log a case while the client talks. The plan appears beside it.
+      </p>
     </div>
   </div>
 </template>

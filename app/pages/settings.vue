@@ -1,5 +1,9 @@
 <script setup lang="ts">
+import { STORAGE_KINDS } from '~~/core/cases/shape/storage'
 import { LANGUAGES } from '~~/core/local/language'
+import { editableNumber, readNumber } from '~~/core/local/numbers'
+import { PRICE_NAMES, PRICE_WORDS, priceOf } from '~~/core/playbook/prices'
+import { USUAL_SPEEDS } from '~~/core/playbook/speeds'
 import type { Shop } from '~~/core/playbook/shop'
 import type { ShopPapers } from '~~/core/playbook/shop-papers'
 import { termsWords } from '~~/core/handover/sheet-parts'
@@ -59,10 +63,9 @@ const NUMBERS: readonly { which: Paper; label: string; hint: string }[] = [
   },
 ]
 
-const numberOf = (said: string) => (said.trim() === '' ? Number.NaN : Number(said.replace(',', '.')))
 const keepSetting = (which: Setting, is: string) => void keep(which, { what: 'setting', which, is: is.trim() })
 const keepText = (which: Paper, is: string) => void keep(which, { what: 'papers', which, is })
-const keepNumber = (which: Paper, is: string) => void keep(which, { what: 'papers', which, is: numberOf(is) })
+const keepNumber = (which: Paper, is: string) => void keep(which, { what: 'papers', which, is: readNumber(is) })
 const keepDays = (said: string) =>
   void keep('reminderDays', {
     what: 'papers',
@@ -70,7 +73,7 @@ const keepDays = (said: string) =>
     is: said
       .split(/[\s,;]+/)
       .filter(Boolean)
-      .map(numberOf),
+      .map(readNumber),
   })
 /** Every page writes dates and numbers, so all of it is read again. */
 async function speakIn(is: string) {
@@ -80,7 +83,38 @@ const names = new Intl.DisplayNames('en', { type: 'language' })
 const LANGUAGE_CHOICES = LANGUAGES.map((value) => ({ value, words: names.of(value) ?? value })).sort((one, other) =>
   one.words.localeCompare(other.words, 'en'),
 )
-const textOf = (of: Shop, which: Paper) => String(of.papers[which])
+const prices = computed(() => {
+  const { playbook } = playbooks
+  if (!playbook) return []
+  const { currency, prices: own } = playbook.shop
+  return PRICE_NAMES.map((which) => ({
+    which,
+    label: PRICE_WORDS[which],
+    unit: currency,
+    own: own[which] ?? null,
+    usual: priceOf({ ...playbook, shop: { prices: {} } }, which),
+  }))
+})
+const SPEED_WORDS: Record<(typeof STORAGE_KINDS)[number], string> = {
+  card: 'Memory card in the reader',
+  stick: 'Memory stick',
+  'spinning-disk': 'Spinning disk',
+  'solid-state': 'Solid-state disk',
+  'phone-flash': 'Phone by cable',
+}
+const speeds = computed(() =>
+  STORAGE_KINDS.map((which) => ({
+    which,
+    label: SPEED_WORDS[which],
+    unit: 'MB/s',
+    own: shop.value?.speeds[which] ?? null,
+    usual: USUAL_SPEEDS[which],
+  })),
+)
+const textOf = (of: Shop, which: Paper) => {
+  const is = of.papers[which]
+  return typeof is === 'number' ? editableNumber(is) : String(is)
+}
 useHead({ title: 'Settings' })
 </script>
 
@@ -128,8 +162,20 @@ useHead({ title: 'Settings' })
     </div>
     <div>
       <HoursLine :hours="shop.hours" class="mb-6" />
-      <PriceLines :playbook="playbooks.playbook!" class="mb-6" />
-      <SpeedLines :shop="shop" class="mb-6" />
+      <FigureList
+        class="mb-6"
+        title="Price list"
+        note="Tax included. Quotes and charges begin with it, and plans weigh it."
+        :lines="prices"
+        :amend="(which, is) => ({ what: 'price', which, is })"
+      />
+      <FigureList
+        class="mb-6"
+        title="How fast media are read"
+        note="At your bench, from end to end. Half the speed takes twice as long in every plan."
+        :lines="speeds"
+        :amend="(which, is) => ({ what: 'speed', which, is })"
+      />
       <section aria-labelledby="periods">
         <h2 id="periods" class="mb-1 text-[19px]">Tax and periods</h2>
         <SettingLine

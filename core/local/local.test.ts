@@ -6,7 +6,7 @@ import { momentWords } from '../cases/telling/words'
 import { DAY_MS, momentOf } from '../cases/shape/moment'
 import { timeWords } from './dates'
 import { DEFAULT_LANGUAGE, LANGUAGES, isMonthFirst, speak } from './language'
-import { moneyWords, numberWords } from './numbers'
+import { editableNumber, moneyWords, numberWords, readNumber } from './numbers'
 
 const now = Date.parse('2026-11-24T10:42:00Z')
 const noon = Date.parse('2026-03-05T12:00:00Z')
@@ -35,6 +35,20 @@ describe('the language of dates and numbers', () => {
     expect([isMonthFirst(), monthOf()]).toEqual([true, '03'])
   })
 
+  it('takes a point for thousands where a comma separates decimals, and never guesses at what is no number', async () => {
+    expect(['1,250', '1.250', '32,50', '-1', 'free', '', '1,2,3'].map(readNumber)).toEqual([
+      1250,
+      1.25,
+      32.5,
+      -1,
+      NaN,
+      NaN,
+      NaN,
+    ])
+    await speak('de')
+    expect(['1.250', '1.250,50', '32.50', '0,002'].map(readNumber)).toEqual([1250, 1250.5, 32.5, 0.002])
+  })
+
   it.each(LANGUAGES)('reads in %s the days and sizes that it writes', async (tag) => {
     await speak(tag)
     fc.assert(
@@ -44,6 +58,13 @@ describe('the language of dates and numbers', () => {
         const words = momentWords(moment, 'UTC', now)
         const read = readTime(words, saying)
         expect(read.ok ? { ...read.moment, said: '' } : words).toEqual(moment)
+      }),
+    )
+    fc.assert(
+      fc.property(fc.double({ noNaN: true, min: -1e6, max: 1e6 }), (any) => {
+        const number = Number(any.toFixed(6))
+        expect(readNumber(editableNumber(number))).toBeCloseTo(number, 6)
+        expect(readNumber(numberWords(number, { maximumFractionDigits: 6 }))).toBeCloseTo(number, 6)
       }),
     )
     for (const bytes of [4.1e9, 12.5e9, 128e9, 980]) expect(readSize(sayBytes(bytes))).toMatchObject({ amount: bytes })

@@ -1,3 +1,5 @@
+import { DEFAULT_LANGUAGE, LANGUAGES, type Language } from '../local/language'
+
 /** Currencies by country: those of Europe beside the euro, and those elsewhere, as far as a shop that starts is likely to be there. */
 const EUROPEAN: Readonly<Record<string, string>> = {
   CH: 'CHF',
@@ -34,4 +36,10 @@ export function guessedCurrency(language: string, zone: string): string {
   // A machine in Vienna often speaks American English.
   if (zone.startsWith('Europe/')) return EUROPEAN[country] ?? 'EUR'
   return EUROPEAN[country] ?? ELSEWHERE[country] ?? (zone.startsWith('America/') ? 'USD' : 'EUR')
+}
+
+/** A first guess at the language of dates and numbers, from that of the machine: "de-CH" is written like "de". */
+export function guessedLanguage(language: string): Language {
+  const [base] = language.split('-')
+  return LANGUAGES.find((one) => one === language) ?? LANGUAGES.find((one) => one === base) ?? DEFAULT_LANGUAGE
 }

@@ -63,4 +63,4 @@ export const Shop = z.object({
 export type Shop = z.infer<typeof Shop>
 
 /** What a new shop says of itself at its first start. */
-export const ShopStart = Shop.pick({ name: true, zone: true, currency: true, hours: true })
+export const ShopStart = Shop.pick({ name: true, zone: true, currency: true, language: true, hours: true })

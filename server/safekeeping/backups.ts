@@ -6,11 +6,12 @@ import { isBackupDue, keptBackups } from '../../core/safekeeping/kept'
 import { readBackup } from '../../disk/shop-backup/unpack'
 import type { Packed } from '../../disk/shop-backup/pack'
 import { addMissingWipes } from '../../disk/wipe-ledger'
+import { shopId } from '../db/shop-id'
 import { refused } from '../failure'
 import { logFault } from '../log-fault'
 import { readPlaybook } from '../settings'
 import { ask, SafeFault, SAFE_CODES } from './ask'
-import { backupSettings, backupState, keepBackupState, keepCheck, shopId } from './settings'
+import { backupSettings, backupState, keepBackupState, keepCheck } from './settings'
 
 const busy = { backup: false, check: false }
 export const isBackingUp = () => busy.backup

@@ -4,11 +4,12 @@ import { join } from 'node:path'
 import { and, eq, inArray, max, ne, sql } from 'drizzle-orm'
 import type { Health } from '../../core/safekeeping/backup'
 import { DATABASE } from '../db/data-folder'
+import { shopId } from '../db/shop-id'
 import { cases, passes, shelfItems, shelfJobs } from '../db/tables'
 import { readPlaybook } from '../settings'
 import { shelfPlace, shelfRoot } from '../shelf/place'
 import { backupsIn, isBackingUp, isChecking } from './backups'
-import { backupSettings, backupState, lastCheck, shopId } from './settings'
+import { backupSettings, backupState, lastCheck } from './settings'
 
 /** Everything that an owner has to know about the health of the shop. */
 export async function healthOf(): Promise<Health> {

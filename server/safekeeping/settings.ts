@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto'
 import { accessSync, constants } from 'node:fs'
 import { z } from 'zod'
 import { Health, IntegrityCheck, type BackupWish } from '../../core/safekeeping/backup'
@@ -27,7 +26,7 @@ const BackupState = z.object({
 })
 export type BackupState = z.infer<typeof BackupState>
 
-const [SETTINGS_KEY, STATE_KEY, CHECK_KEY, SHOP_ID_KEY] = ['backup', 'backup-state', 'integrity-check', 'shop-id']
+const [SETTINGS_KEY, STATE_KEY, CHECK_KEY] = ['backup', 'backup-state', 'integrity-check']
 
 function stored<Schema extends z.ZodType>(database: Database, key: string, schema: Schema): z.output<Schema> | null {
   const text = readSetting(database, key)
@@ -66,13 +65,4 @@ export async function setBackup(database: Database, wish: BackupWish): Promise<v
     SETTINGS_KEY,
     JSON.stringify({ folder: named.path, hasFiles: wish.hasFiles, recipient, sealed } satisfies BackupSettings),
   )
-}
-
-/** Names the shop in its backups, so that one shop never removes those of another in the same folder. */
-export function shopId(database: Database): string {
-  const before = readSetting(database, SHOP_ID_KEY)
-  if (before !== null) return before
-  const id = randomUUID()
-  keepSetting(database, SHOP_ID_KEY, id)
-  return id
 }

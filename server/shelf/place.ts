@@ -1,63 +1,46 @@
-import { randomUUID } from 'node:crypto'
-import { lstat, mkdir, readFile, stat, symlink, writeFile } from 'node:fs/promises'
+import { lstat, mkdir, mkdtemp, readFile, rmdir, stat, symlink, writeFile } from 'node:fs/promises'
 import { basename, dirname, join } from 'node:path'
-import { z } from 'zod'
-import type { ShelfPlaceWish } from '../../core/bench/shelf-place'
+import { ShelfPlaceWish } from '../../core/bench/shelf-place'
 import { nameable } from '../../disk/nameable'
 import type { Database } from '../db/open'
 import { keepSetting, readSetting } from '../db/setting'
+import { shopId } from '../db/shop-id'
 import { invalid, refused } from '../failure'
 import { caseFolder } from '../links/case-folders'
 
 /**
- * Where shelves of new cases are made: a folder that the owner named, known again by the mark that lies in it, or the data folder.
- * A case's shelf stays where it was begun: the data folder holds it, or a link to it.
+ * Where shelves of new cases are made: a folder that the owner named, known again by the shop's mark in it, or the data folder. A
+ * case's shelf stays where it was begun: the data folder holds it, or a link to it.
  */
-const Place = z.object({
-  folder: z.string().nullable(),
-  /** what the file in that folder says; an empty mount point has none */
-  mark: z.string(),
-  maxGigabytes: z.number().nullable(),
-})
-type Place = z.infer<typeof Place>
-
 const KEY = 'shelf-place'
 const MARK_FILE = 'russet-lantern-shelf.txt'
-const IN_DATA_FOLDER: Place = { folder: null, mark: '', maxGigabytes: null }
 
-export function shelfPlace(database: Database): Place {
+export function shelfPlace(database: Database): ShelfPlaceWish {
   const text = readSetting(database, KEY)
-  return text === null ? IN_DATA_FOLDER : Place.parse(JSON.parse(text))
+  return text === null ? { folder: null, maxGigabytes: null } : ShelfPlaceWish.parse(JSON.parse(text))
 }
 
 /** Stores where shelves of new cases are made; throws a Failure where that folder cannot be used. */
 export async function setShelfPlace(database: Database, { folder, maxGigabytes }: ShelfPlaceWish): Promise<void> {
-  const before = shelfPlace(database)
-  const place = folder === null ? { folder, mark: '' } : await markedPlace(folder, before)
-  keepSetting(database, KEY, JSON.stringify({ ...place, maxGigabytes } satisfies Place))
+  const place = folder === null ? null : await marked(folder, shopId(database))
+  keepSetting(database, KEY, JSON.stringify({ folder: place, maxGigabytes } satisfies ShelfPlaceWish))
 }
 
-async function markedPlace(folder: string, before: Place): Promise<Pick<Place, 'folder' | 'mark'>> {
+/** The folder, with the shop's mark in it. An empty mount point has none, and another shop's folder has another. */
+async function marked(folder: string, mark: string): Promise<string> {
   const named = nameable(folder, 'folder', dataFolder())
   if ('fault' in named)
     throw invalid([{ path: 'folder', message: named.fault.replace('; put images into the media folder', '') }])
   const found = await markIn(named.path)
-  if (found !== null && found === before.mark) return { folder: named.path, mark: found }
+  if (found === mark) return named.path
   if (found !== null) throw invalid([{ path: 'folder', message: 'is the shelf of another shop already' }])
-  const mark = randomUUID()
+  const text = `${mark}\nShelves of cases are in this folder. Do not remove this file.\n`
   try {
-    await writeFile(
-      join(named.path, MARK_FILE),
-      `${mark}\nShelves of cases are in this folder. Do not remove this file.\n`,
-      {
-        flag: 'wx',
-        mode: 0o600,
-      },
-    )
+    await writeFile(join(named.path, MARK_FILE), text, { flag: 'wx', mode: 0o600 })
   } catch {
     throw invalid([{ path: 'folder', message: 'cannot be written by the server' }])
   }
-  return { folder: named.path, mark }
+  return named.path
 }
 
 const markIn = async (folder: string): Promise<string | null> =>
@@ -65,9 +48,9 @@ const markIn = async (folder: string): Promise<string | null> =>
 
 /** The folder below which shelves of new cases are made, or null while its disk is not connected. */
 export async function shelfRoot(database: Database): Promise<string | null> {
-  const { folder, mark } = shelfPlace(database)
+  const { folder } = shelfPlace(database)
   if (folder === null) return dataFolder()
-  return (await markIn(folder)) === mark ? folder : null
+  return (await markIn(folder)) === shopId(database) ? folder : null
 }
 
 const NOT_CONNECTED = 'Its disk is not connected, or somebody removed the folder. Connect it, then try again.'
@@ -99,12 +82,25 @@ export async function shelfFolder(code: string): Promise<string> {
     await mkdir(folder, { recursive: true, mode: 0o700 })
     return folder
   }
-  const target = join(root, basename(folder))
-  await mkdir(target, { recursive: true, mode: 0o700 })
   await mkdir(dirname(folder), { recursive: true, mode: 0o700 })
-  // Two requests may be the first at once; either link is right.
-  await symlink(target, folder).catch((error: NodeJS.ErrnoException) => {
-    if (error.code !== 'EEXIST') throw error
-  })
+  const target = await newFolder(join(root, basename(folder)))
+  try {
+    await symlink(target, folder)
+  } catch (error) {
+    await rmdir(target)
+    // Two requests were the first at once; the other one's link is as good.
+    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error
+  }
   return folder
+}
+
+/** A folder that nobody had: a shop that was restored elsewhere may use the same disk, with the same codes. */
+async function newFolder(path: string): Promise<string> {
+  try {
+    await mkdir(path, { mode: 0o700 })
+    return path
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error
+    return mkdtemp(`${path}-`)
+  }
 }

@@ -4,7 +4,20 @@ import { rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { bitmap, clip, noise, oneOfEach, photo, prose, tune } from './content'
 import { guildDisk, heronCard, phoneClips, quayDisk, weaversStick, wharfCard } from './owners'
-import { FatVolume, MB, MountedVolume, blank, keep, onDay, partition, run, work } from './volumes'
+import {
+  blank,
+  FatVolume,
+  installAgain,
+  keep,
+  MB,
+  MountedVolume,
+  oldSystemDisk,
+  onDay,
+  partition,
+  run,
+  twoVolumeCard,
+  work,
+} from './volumes'
 
 async function floppy() {
   const image = blank('floppy.img', 1_474_560)
@@ -20,19 +33,10 @@ async function floppy() {
 }
 
 async function cards() {
-  // A card with an extended partition: FAT16 inside of it, FAT32 before it.
-  const image = blank('two-volumes.img', 56 * MB)
-  partition(
-    image,
-    'label: dos\n start=2048, size=73728, type=c\n start=77824, size=34816, type=5\n start=79872, size=32768, type=6\n',
-  )
-  run('mkfs.fat', '-F', '32', '-s', '1', '-n', 'FIELD CARD', '--offset', '2048', image, String(73728 / 2))
-  run('mkfs.fat', '-F', '16', '-n', 'SPARE', '--offset', '79872', image, String(32768 / 2))
-  const first = new FatVolume(image, 2048 * 512)
+  const [first, second] = twoVolumeCard('two-volumes', ['FIELD CARD', 'SPARE'])
   const all = await oneOfEach(40)
   first.putAll(all, 'DCIM/100/')
   for (const name of Object.keys(all)) first.delete(`DCIM/100/${name}`)
-  const second = new FatVolume(image, 79872 * 512)
   second.putAll({ 'bell.wav': tune(8), 'mill.jpg': await photo(9, 420), 'stone.bmp': bitmap(10, 80) })
   second.delete('mill.jpg')
   second.delete('stone.bmp')
@@ -104,24 +108,11 @@ async function stick() {
 }
 
 async function laptop() {
-  const bytes = 48 * MB
-  const image = blank('laptop.img', bytes)
-  partition(image, 'label: gpt\n start=2048, size=94208, type=EBD0A0A2-B9E5-4433-87C0-68B6B72699C7, name="Quay"\n')
-  const [offset, size] = [2048 * 512, 94208 * 512]
-  const loop = run('losetup', '-f', '--show', '-o', String(offset), '--sizelimit', String(size), image).trim()
-  run('mkfs.ntfs', '-q', '-Q', '-F', '-L', 'Quay', loop)
-  run('losetup', '-d', loop)
-  const volume = new MountedVolume(image, offset, size, 'ntfs')
+  const volume = oldSystemDisk('laptop')
   const old = await oneOfEach(80)
-  // The old system had more files than the new one: its later records are not written over.
-  for (let index = 0; index < 160; index++) volume.fill(`System/old/${index}.dat`, Buffer.alloc(40, 1 + (index % 7)))
-  // The old documents are beyond what the new system overwrites.
-  volume.fill('System/old.dat', new Uint8Array(14 * MB))
   volume.putAll(old, 'People/Hanna/Documents/')
   volume.put('People/Hanna/small note.txt', prose(81, 400))
-  volume.settle()
-  volume.format('mkfs.ntfs', '-q', '-Q', '-F', '-L', 'Quay')
-  for (let at = 0; at < 12; at++) volume.put(`System/part-${at}.dat`, noise(800 + at, 40_000 + at * 1000))
+  installAgain(volume)
   const fresh = await oneOfEach(90)
   volume.putAll(fresh, 'People/Hanna/Desk/')
   volume.put('People/Hanna/Desk/short.txt', prose(91, 300))

@@ -3,7 +3,19 @@ import { join } from 'node:path'
 import { calendar, card, database, letter, noise, pdf, prose, rich, sheet, textDocument } from './content'
 import { hall, heron, page, quay, quilt } from './scenes'
 import { film, recording, shot } from './taken'
-import { FatVolume, MB, MountedVolume, blank, keep, onDay, partition, run, type Bytes } from './volumes'
+import {
+  blank,
+  type Bytes,
+  FatVolume,
+  installAgain,
+  keep,
+  MB,
+  MountedVolume,
+  oldSystemDisk,
+  onDay,
+  run,
+  twoVolumeCard,
+} from './volumes'
 
 const numbered = (at: number, digits = 4) => String(at).padStart(digits, '0')
 const list = <T>(count: number, make: (at: number) => T) => Array.from({ length: count }, (_, at) => make(at + 1))
@@ -21,7 +33,7 @@ const WATCH = [
 const GUILD = [
   'Minutes of the guild, taken at the long table.',
   'Present: eleven, with apologies from the mill.',
-  'The roof of the store is to be seen to before the frost.',
+  'The roof of the store has to be mended before the frost.',
   'Tolls of the spring quarter were read and found right.',
   'The ledger of 1911 is to be photographed page by page.',
   'Bread and barley for the watch: agreed, at the old price.',
@@ -31,7 +43,7 @@ const HARBOUR = [
   'To the harbour office.',
   'The berth at the lower quay has been ours since the spring.',
   'The fee for the winter was paid in October, see the enclosed sheet.',
-  'The mooring ring by the steps is loose and should be seen to.',
+  'The mooring ring by the steps is loose and should be repaired.',
   'We are glad to keep the lamp on the quay lit, as agreed.',
   'With kind regards from the tug.',
 ]
@@ -51,14 +63,7 @@ const fees = (seed: number) =>
 
 /** The card of a camera at a nest: everything deleted, and a few files of the observer on a second volume. */
 export async function heronCard() {
-  const image = blank('heron-card.img', 56 * MB)
-  partition(
-    image,
-    'label: dos\n start=2048, size=73728, type=c\n start=77824, size=34816, type=5\n start=79872, size=32768, type=6\n',
-  )
-  run('mkfs.fat', '-F', '32', '-s', '1', '-n', 'HERONWATCH', '--offset', '2048', image, String(73728 / 2))
-  run('mkfs.fat', '-F', '16', '-n', 'SPARE', '--offset', '79872', image, String(32768 / 2))
-  const nest = new FatVolume(image, 2048 * 512)
+  const [nest, spare] = twoVolumeCard('heron-card', ['HERONWATCH', 'SPARE'])
   const taken = (at: number) => onDay(-14 + Math.floor(at / 3), 6 + (at % 3) * 5)
   const names: string[] = []
   for (let at = 1; at <= 18; at++) {
@@ -71,7 +76,6 @@ export async function heronCard() {
   names.push('NOTES.TXT')
   nest.put('NOTES.TXT', text(WATCH), taken(18))
   for (const name of names) nest.delete(name)
-  const spare = new FatVolume(image, 79872 * 512)
   spare.putAll({
     'calls at dusk.wav': recording(531, 'wav', 2),
     'nest from the bridge.jpg': await shot(heron, 532, { width: 480 }),
@@ -97,7 +101,7 @@ export async function weaversStick() {
     'Bear’s paw',
     'Mill wheel',
   ]
-  // The first file takes the room that the files after the format will be written over.
+  // What is written after the format lands on this file, and not on the patterns.
   volume.fill('patterns/unused.dat', new Uint8Array(MB))
   for (const [at, name] of names.entries()) {
     volume.put(`patterns/${name}.jpg`, await shot(quilt, 600 + at, { width: 640 }))
@@ -135,18 +139,7 @@ export async function weaversStick() {
 
 /** The disk of a laptop on which the system was installed again. */
 export async function quayDisk() {
-  const bytes = 48 * MB
-  const image = blank('quay-disk.img', bytes)
-  partition(image, 'label: gpt\n start=2048, size=94208, type=EBD0A0A2-B9E5-4433-87C0-68B6B72699C7, name="Quay"\n')
-  const [offset, size] = [2048 * 512, 94208 * 512]
-  const loop = run('losetup', '-f', '--show', '-o', String(offset), '--sizelimit', String(size), image).trim()
-  run('mkfs.ntfs', '-q', '-Q', '-F', '-L', 'Quay', loop)
-  run('losetup', '-d', loop)
-  const volume = new MountedVolume(image, offset, size, 'ntfs')
-  // The old system had more files than the new one: its later records are not written over.
-  for (let index = 0; index < 160; index++) volume.fill(`System/old/${index}.dat`, Buffer.alloc(40, 1 + (index % 7)))
-  // The old documents are beyond what the new system writes over.
-  volume.fill('System/old.dat', new Uint8Array(14 * MB))
+  const volume = oldSystemDisk('quay-disk')
   const pictures: Record<string, Bytes> = {}
   for (let at = 1; at <= 9; at++)
     pictures[`Quay at low water ${at}.jpg`] = await shot(quay, 700 + at, { width: 640, taken: onDay(-40 + at * 3, 15) })
@@ -170,9 +163,7 @@ export async function quayDisk() {
   )
   volume.put('People/Hanna/Films/Tug at the quay.mp4', await film(quay, 720, { seconds: 5, taken: onDay(-20, 11) }))
   volume.put('People/Hanna/Music/Chapel bell.mp3', recording(721, 'mp3', 5))
-  volume.settle()
-  volume.format('mkfs.ntfs', '-q', '-Q', '-F', '-L', 'Quay')
-  for (let at = 0; at < 12; at++) volume.put(`System/part-${at}.dat`, noise(800 + at, 40_000 + at * 1000))
+  installAgain(volume)
   const desk: Record<string, Bytes> = {}
   for (let at = 1; at <= 6; at++)
     desk[`Barge ${at}.jpg`] = await shot(quay, 740 + at, { width: 560, taken: onDay(-4, 9 + at) })

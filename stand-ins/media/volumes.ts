@@ -18,6 +18,7 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { DAY_MS, HOUR_MS } from '../../core/cases/shape/moment'
+import { noise } from './content'
 import { MEDIA_DAY } from './dates'
 import { Truth } from './truth'
 
@@ -217,3 +218,38 @@ export const partition = (image: string, script: string) =>
 
 /** An hour of the day so many days after the reference day of the media. */
 export const onDay = (days: number, hour: number) => new Date(MEDIA_DAY + days * DAY_MS + (hour - 12) * HOUR_MS)
+
+/** A card with an extended partition: FAT16 inside of it, FAT32 before it. */
+export function twoVolumeCard(name: string, labels: readonly [first: string, second: string]): [FatVolume, FatVolume] {
+  const image = blank(`${name}.img`, 56 * MB)
+  partition(
+    image,
+    'label: dos\n start=2048, size=73728, type=c\n start=77824, size=34816, type=5\n start=79872, size=32768, type=6\n',
+  )
+  run('mkfs.fat', '-F', '32', '-s', '1', '-n', labels[0], '--offset', '2048', image, String(73728 / 2))
+  run('mkfs.fat', '-F', '16', '-n', labels[1], '--offset', '79872', image, String(32768 / 2))
+  return [new FatVolume(image, 2048 * 512), new FatVolume(image, 79872 * 512)]
+}
+
+/** A disk with NTFS in a GPT, on which an old system left many files. */
+export function oldSystemDisk(name: string): MountedVolume {
+  const image = blank(`${name}.img`, 48 * MB)
+  partition(image, 'label: gpt\n start=2048, size=94208, type=EBD0A0A2-B9E5-4433-87C0-68B6B72699C7, name="Quay"\n')
+  const [offset, size] = [2048 * 512, 94208 * 512]
+  const loop = run('losetup', '-f', '--show', '-o', String(offset), '--sizelimit', String(size), image).trim()
+  run('mkfs.ntfs', '-q', '-Q', '-F', '-L', 'Quay', loop)
+  run('losetup', '-d', loop)
+  const volume = new MountedVolume(image, offset, size, 'ntfs')
+  // The old system had more files than the new one: its later records are not written over.
+  for (let index = 0; index < 160; index++) volume.fill(`System/old/${index}.dat`, Buffer.alloc(40, 1 + (index % 7)))
+  // The old documents are beyond what the new system overwrites.
+  volume.fill('System/old.dat', new Uint8Array(14 * MB))
+  return volume
+}
+
+/** Formats that disk and installs a system on it again. */
+export function installAgain(volume: MountedVolume) {
+  volume.settle()
+  volume.format('mkfs.ntfs', '-q', '-Q', '-F', '-L', 'Quay')
+  for (let at = 0; at < 12; at++) volume.put(`System/part-${at}.dat`, noise(800 + at, 40_000 + at * 1000))
+}

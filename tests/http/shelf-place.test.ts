@@ -1,6 +1,17 @@
-import { existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  realpathSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import type { ShelfPlace } from '../../core/bench/shelf-place'
 import type { Health } from '../../core/safekeeping/backup'
@@ -56,13 +67,19 @@ test('shelves of new cases are where the owner names it, and nowhere that would 
   const place = (await (await name(disk)).json()) as ShelfPlace
   expect(place).toMatchObject({ folder: disk, maxGigabytes: null })
   expect(place.used).toBeGreaterThan(0)
-  // Named again, it is the same place.
-  expect((await name(disk, 500)).status).toBe(200)
+  // Named again, also after another place, it is the same one.
+  for (const folder of [disk, null, disk]) expect((await name(folder, 500)).status).toBe(200)
 
   const { code, listing } = await lost()
+  // The folder of another shop with the same codes, restored from this one, is left alone.
+  mkdirSync(join(disk, code))
+  writeFileSync(join(disk, code, 'of another shop.txt'), 'stays')
   const files = await tech.toShelf(code, listing, {})
   expect(files.length).toBeGreaterThan(0)
-  expect(readFileSync(join(disk, code, files[0]!.path))).toEqual(files[0]!.bytes)
+  const shelf = realpathSync(join(tech.server.data, 'shelf', code))
+  expect([dirname(shelf), shelf === join(disk, code)]).toEqual([disk, false])
+  expect(readFileSync(join(shelf, files[0]!.path))).toEqual(files[0]!.bytes)
+  expect(readdirSync(join(disk, code))).toEqual(['of another shop.txt'])
   expect((await tech.request.get(`/api/cases/${code}/bench/shelf/bag`)).status).toBe(200)
   expect(existsSync(join(disk, before.code))).toBe(false)
   expect(readFileSync(join(tech.server.data, 'shelf', before.code, first!.path))).toEqual(first!.bytes)

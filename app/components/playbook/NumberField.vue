@@ -1,14 +1,21 @@
 <script setup lang="ts">
-/** A number edited in place: Enter or leaving saves it, Escape restores it. */
-const props = defineProps<{ label: string; value: number; isWrong: boolean; describedBy?: string | undefined }>()
-const emit = defineEmits<{ keep: [number]; undo: [] }>()
+import { editableNumber, readNumber } from '~~/core/local/numbers'
+
+/** A number edited in place: Enter or leaving saves it, Escape restores it. What is no number is NaN, an empty field null. */
+const props = defineProps<{
+  label: string
+  value: number | null
+  isWrong: boolean
+  placeholder?: string | undefined
+  describedBy?: string | undefined
+}>()
+const emit = defineEmits<{ keep: [number | null]; undo: [] }>()
 const draft = ref<string | null>(null)
-const shown = computed(() => draft.value ?? String(props.value))
+const shown = computed(() => draft.value ?? (props.value === null ? '' : editableNumber(props.value)))
 
 function settle() {
   if (draft.value === null) return
-  const said = draft.value.trim().replace(',', '.')
-  emit('keep', said === '' ? Number.NaN : Number(said))
+  emit('keep', draft.value.trim() === '' ? null : readNumber(draft.value))
 }
 
 function undo() {
@@ -29,6 +36,7 @@ watch(
     :class="{ '!border-russet': isWrong }"
     inputmode="decimal"
     autocomplete="off"
+    :placeholder="placeholder"
     :aria-label="label"
     :aria-invalid="isWrong || undefined"
     :aria-describedby="describedBy"

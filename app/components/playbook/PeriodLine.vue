@@ -68,7 +68,7 @@ const MAX_DAYS = 3660
           :value="kept.period.minDays"
           :is-wrong="wrong !== null"
           :described-by="note ? id : undefined"
-          @keep="(minDays) => keep({ minDays })"
+          @keep="(minDays) => keep({ minDays: minDays ?? Number.NaN })"
           @undo="undo"
         />
         <span class="text-soft">to</span>
@@ -77,7 +77,7 @@ const MAX_DAYS = 3660
           :value="kept.period.maxDays"
           :is-wrong="wrong !== null"
           :described-by="note ? id : undefined"
-          @keep="(maxDays) => keep({ maxDays })"
+          @keep="(maxDays) => keep({ maxDays: maxDays ?? Number.NaN })"
           @undo="undo"
         />
         <span class="text-soft">days</span>

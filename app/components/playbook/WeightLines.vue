@@ -78,7 +78,7 @@ function effect({ next, minutes, steps, expected }: Weighed): string {
             :label="says"
             :value="shop.weights[which]"
             :is-wrong="failing === which"
-            @keep="(is) => tryOut(which, says, is)"
+            @keep="(is) => tryOut(which, says, is ?? Number.NaN)"
             @undo="undo"
           />
           <span v-else class="figure">{{ shop.weights[which] }}</span>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ShelfPlace } from '~~/core/bench/shelf-place'
+import { editableNumber, readNumber } from '~~/core/local/numbers'
 
 /** Where shelves of new cases are, and how much all of them may take. */
 const place = shallowRef<ShelfPlace | null>(null)
@@ -7,6 +8,8 @@ const trouble = ref<string | null>(null)
 const { isBusy, send, problem, problemOf } = useSending()
 const folder = ref('')
 const most = ref('')
+/** JSON has no NaN: it would be sent as no limit */
+const isNoNumber = ref(false)
 async function load() {
   trouble.value = null
   try {
@@ -18,12 +21,12 @@ async function load() {
 function show(is: ShelfPlace) {
   place.value = is
   folder.value = is.folder ?? ''
-  most.value = is.maxGigabytes === null ? '' : String(is.maxGigabytes)
+  most.value = is.maxGigabytes === null ? '' : editableNumber(is.maxGigabytes)
 }
 onMounted(load)
 const wish = computed(() => ({
   folder: folder.value.trim() || null,
-  maxGigabytes: most.value.trim() === '' ? null : Number(most.value.replace(',', '.')),
+  maxGigabytes: most.value.trim() === '' ? null : readNumber(most.value),
 }))
 const isChanged = computed(
   () =>
@@ -31,6 +34,8 @@ const isChanged = computed(
     (wish.value.folder !== place.value.folder || wish.value.maxGigabytes !== place.value.maxGigabytes),
 )
 async function save() {
+  isNoNumber.value = Number.isNaN(wish.value.maxGigabytes)
+  if (isNoNumber.value) return
   if (await send(async () => show(await api(ShelfPlace, 'PUT', '/api/shelf-place', wish.value)))) tellDone('Saved.')
 }
 </script>
@@ -54,7 +59,7 @@ async function save() {
         label="At most, GB"
         inputmode="decimal"
         hint="all shelves together; empty for as much as the disk has"
-        :problem="problemOf('maxGigabytes')"
+        :problem="isNoNumber ? 'This is not a number.' : problemOf('maxGigabytes')"
       />
       <p class="text-[14.5px]" :class="{ 'font-bold text-russet-ink': place.free === null }">
         {{

@@ -128,7 +128,7 @@ export function readMoney(said: string): ReadAmount {
     .toLowerCase()
     .replace(/^(?:up to|about|max(?:imum)?) ?/, '')
     .replace(/[^\d.,]/g, '')
-    .replace(/,(?=\d{3}\b)/g, '')
+    .replace(/[.,](?=\d{3}\b)/g, '')
     .replace(',', '.')
   return /^\d{1,7}(?:\.\d{1,2})?$/.test(words)
     ? { ok: true, amount: Number(words) }
