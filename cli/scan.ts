@@ -1,6 +1,7 @@
 import { existsSync, realpathSync, statSync, writeFileSync, mkdirSync } from 'node:fs'
 import { basename, dirname, join, relative, resolve } from 'node:path'
 import { SafePaths } from '../core/bench/safe-path'
+import { buildSync } from 'esbuild'
 import type { MediaItem } from '../core/scanning/item'
 import {
   contentOf,
@@ -15,6 +16,7 @@ import { PatientSource } from '../core/sources/patient-source'
 import type { ScanItem, ScanReport } from '../core/scanning/scan-report'
 import type { ScanWarning } from '../core/volumes/filesystems/volume-shape'
 import { openFile } from '../disk/file-source'
+import { HelperThreads, type HelperProgram } from '../disk/helper-threads'
 import { liesOnSource } from '../disk/same-medium'
 import { roomAt, sha256Of, writeItem } from '../disk/write-items'
 
@@ -49,6 +51,7 @@ export function scanCommand(
   } catch (error) {
     return { faults: [`${basename(file)}: cannot be read (${(error as NodeJS.ErrnoException).code})`] }
   }
+  let helpers: HelperThreads | undefined
   try {
     if (opened.size === 0) return { faults: [`${basename(file)}: is empty`] }
     let bytesRead = 0
@@ -65,7 +68,8 @@ export function scanCommand(
         return have
       },
     })
-    const steps = scanImage(image, options)
+    helpers = HelperThreads.for(opened.size, file, helperProgram)
+    const steps = scanImage(image, { ...options, ...(helpers ? { helpers } : {}) })
     let step = steps.next()
     for (; !step.done; step = steps.next()) tell(step.value)
     const { volumes, items, warnings } = step.value
@@ -87,8 +91,22 @@ export function scanCommand(
     if (code === undefined) throw error
     return { faults: [`${basename(path ?? words.report)}: cannot be written (${code})`] }
   } finally {
+    helpers?.end()
     opened.close()
   }
+}
+
+/** The program of the threads that follow files beside the scan: a thread cannot translate it while the scan waits for it. */
+export function helperProgram(): HelperProgram {
+  const entry = join(import.meta.dirname, 'help-scan.ts')
+  const { outputFiles } = buildSync({
+    entryPoints: [entry],
+    bundle: true,
+    write: false,
+    platform: 'node',
+    format: 'cjs',
+  })
+  return { text: outputFiles[0]!.text, isSource: true }
 }
 
 function optionsOf({

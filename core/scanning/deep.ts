@@ -2,11 +2,12 @@ import { FORMATS, formatOfName } from '../files/formats/registry'
 import type { Walk } from '../files/formats/format'
 import type { FileSystem } from '../volumes/filesystems/file-system'
 import type { Volume } from '../volumes/volumes'
-import type { ByteSource } from '../sources/source'
+import type { ByteSource, Extent } from '../sources/source'
 import { areasOf } from './areas'
 import type { MediaItem } from './item'
 import { Starts, SECTOR_BYTES } from './starts'
 import { carve, unitAt, unitsFromAt, itemOf, volumeAt } from './carve'
+import { answered, type Helpers, type Question } from './helpers'
 
 /** Bytes a block: it stays in the processor's cache while it is scanned. */
 const BLOCK_BYTES = 1024 * 1024
@@ -19,6 +20,7 @@ export interface DeepOptions {
   /** resume at this offset of the image, with what was found before it */
   readonly from?: number
   readonly found?: readonly MediaItem[]
+  readonly helpers?: Helpers
 }
 
 export interface DeepStep {
@@ -35,39 +37,100 @@ export interface DeepStep {
  * and results after each block, so that the caller can stop and resume later.
  */
 export function* deepScan(image: ByteSource, volumes: readonly Volume[], options: DeepOptions): Generator<DeepStep> {
-  const formats = FORMATS.filter(({ id }) => options.formats === null || options.formats.has(id))
-  const starts = new Starts(formats)
-  const areas = areasOf(image, volumes, options.isWhole)
-  let bytesRead = 0
+  const { helpers } = options
+  const looked = new LookAhead(image, volumes, options)
   let skipTo = Math.max(options.from ?? 0, endOf(options.found, 'intact'))
   let fitsTo = endOf(options.found, 'unverified')
-  const buffer = new Uint8Array(BLOCK_BYTES)
-  for (const [offset, length] of areas) {
-    const end = offset + length
-    const fileSystem = volumeAt(volumes, offset)?.fileSystem ?? null
-    for (let at = offset; at < end; at += BLOCK_BYTES) {
-      const size = Math.min(BLOCK_BYTES, end - at)
-      if (at + size <= skipTo) continue
-      const block = blockAt(image, buffer, at, size)
-      bytesRead += block.length
-      const items: MediaItem[] = []
-      for (const within of starts.in(block, Math.max(0, skipTo - at))) {
-        const start = at + within
-        if (start < skipTo) continue
-        const isInOther = start < fitsTo
-        // A file that merely parses may hide the beginning of another; that one would begin at a cluster, as files do.
-        if (isInOther && (start - unitsFromAt(volumes, start)) % unitAt(volumes, start) !== 0) continue
-        const found = carve(image, [start, end - start], starts.formatsAt(block, within), unitAt(volumes, start))
-        if (!found || (isInOther && isPoor(found.walk))) continue
-        items.push(itemOf(found.walk, found.extents, volumes))
-        // Inside a whole file nothing else begins; a broken one may contain the beginnings of others.
-        if (found.walk.whole === 'intact') skipTo = Math.max(skipTo, start + found.walk.bytes)
-        if (found.walk.whole === 'unverified') fitsTo = Math.max(fitsTo, start + found.walk.bytes)
+  for (let block = looked.next(skipTo); block; block = looked.next(skipTo)) {
+    const items: MediaItem[] = []
+    for (const question of block.questions) {
+      const [start] = question.place
+      if (start < skipTo) continue
+      const isInOther = start < fitsTo
+      // A file that merely parses may hide the beginning of another; that one would begin at a cluster, as files do.
+      if (isInOther && (start - unitsFromAt(volumes, start)) % question.unitBytes !== 0) continue
+      const found = answered(helpers, image, question)
+      if (!found || (isInOther && isPoor(found.walk))) continue
+      items.push(itemOf(found.walk, found.extents, volumes))
+      // Inside a whole file nothing else begins; a broken one may contain the beginnings of others.
+      if (found.walk.whole === 'intact') {
+        skipTo = Math.max(skipTo, start + found.walk.bytes)
+        helpers?.pass(skipTo)
       }
-      yield { at: at + size, bytesRead, items, traces: tracesIn(block, at, fileSystem) }
+      if (found.walk.whole === 'unverified') fitsTo = Math.max(fitsTo, start + found.walk.bytes)
     }
+    yield { at: block.at + block.bytes, bytesRead: looked.bytesRead, items, traces: block.traces }
   }
 }
+
+/** A block of the medium that was looked at, and what was seen in it. */
+interface Looked {
+  readonly at: number
+  readonly bytes: number
+  readonly questions: readonly (Question & { asks: 'file' })[]
+  readonly traces: readonly number[]
+}
+
+/** Reads the blocks of a scan, further ahead where helpers can follow files meanwhile. */
+class LookAhead {
+  bytesRead = 0
+  private readonly ahead: Looked[] = []
+  private readonly starts: Starts
+  private readonly blocks: Iterator<{ at: number; bytes: number; end: number }>
+  private readonly buffer = new Uint8Array(BLOCK_BYTES)
+
+  constructor(
+    private readonly image: ByteSource,
+    private readonly volumes: readonly Volume[],
+    private readonly options: DeepOptions,
+  ) {
+    this.starts = new Starts(FORMATS.filter(({ id }) => options.formats === null || options.formats.has(id)))
+    this.blocks = blocksOf(areasOf(image, volumes, options.isWhole))
+  }
+
+  /** The next block that reaches beyond an offset. */
+  next(skipTo: number): Looked | null {
+    const { helpers } = this.options
+    const isSkipped = ({ at, bytes }: { at: number; bytes: number }) => at + bytes <= skipTo
+    while (this.ahead[0] && isSkipped(this.ahead[0])) this.ahead.shift()
+    while (this.ahead.length === 0 || (helpers?.hasRoom && this.ahead.length < MAX_AHEAD)) {
+      let next = this.blocks.next()
+      while (!next.done && isSkipped(next.value)) next = this.blocks.next()
+      if (next.done) break
+      const looked = this.look(next.value, skipTo)
+      this.ahead.push(looked)
+      if (helpers) for (const question of looked.questions) if (isLong(question)) helpers.ask(question)
+    }
+    return this.ahead.shift() ?? null
+  }
+
+  private look({ at, bytes, end }: { at: number; bytes: number; end: number }, skipTo: number): Looked {
+    const { image, volumes, starts } = this
+    const block = blockAt(image, this.buffer, at, bytes)
+    this.bytesRead += block.length
+    const questions = Array.from(starts.in(block, Math.max(0, skipTo - at)), (within) => ({
+      asks: 'file' as const,
+      place: [at + within, end - at - within] as const,
+      formats: starts.formatsAt(block, within).map(({ id }) => id),
+      unitBytes: unitAt(volumes, at + within),
+    }))
+    return { at, bytes, questions, traces: tracesIn(block, at, volumeAt(volumes, at)?.fileSystem ?? null) }
+  }
+}
+
+function* blocksOf(areas: readonly Extent[]): Generator<{ at: number; bytes: number; end: number }> {
+  for (const [offset, length] of areas) {
+    const end = offset + length
+    for (let at = offset; at < end; at += BLOCK_BYTES) yield { at, bytes: Math.min(BLOCK_BYTES, end - at), end }
+  }
+}
+
+/** How many blocks are looked at ahead. */
+const MAX_AHEAD = 64
+
+/** Text is followed faster than it is asked for, and may seem to begin anywhere. */
+const isLong = ({ formats }: { formats: readonly string[] }) => !formats.every((id) => TEXTS.has(id))
+const TEXTS = new Set(['text', 'email', 'vcard', 'icalendar', 'rtf'])
 
 /** Files that begin at places which were skipped before. Offsets in bytes. */
 export function* contentAt(

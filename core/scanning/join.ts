@@ -1,59 +1,62 @@
 import type { Format, Walk } from '../files/formats/format'
 import { Reader } from '../sources/reader'
 import { piecesSource, type ByteSource, type Extent } from '../sources/source'
+import { measured, Spent, type Effort } from './effort'
 
-/** How many places are tried for all files together, and at most and at least for one, before joining gives up. */
-const MAX_TRIES_IN_ALL = 200_000
-const MAX_TRIES = 4000
-const MIN_TRIES = 200
-/** How far from its first fragment units are tried one by one. */
+/** How far around its first fragment the rest of a file is searched for, in units nearby and in bytes at most. */
 const NEAR_UNITS = 128
+const FAR_BYTES = 64 * 1024 * 1024
+/** How many cuts before the place where a file breaks are tried: at every place, and at places nearby. */
+const NEAR_CUTS = 3
 const MAX_CUTS = 64
 const MAX_PIECE_BYTES = 256 * 1024 * 1024
-
-/** The tries left for one medium: with thousands of broken files, not every place can be tried for each. */
-export class Tries {
-  /** for one file */
-  readonly each: number
-  private left = MAX_TRIES_IN_ALL
-
-  constructor(files: number) {
-    this.each = Math.max(MIN_TRIES, Math.min(MAX_TRIES, Math.floor(MAX_TRIES_IN_ALL / Math.max(1, files))))
-  }
-
-  /** takes this many tries; false where fewer are left */
-  take(cost = 1): boolean {
-    if (this.left < cost) return false
-    this.left -= cost
-    return true
-  }
-}
+/** Small reads: a try fails within a few bytes, mostly. */
+const TRY_WINDOW_BYTES = 4096
 
 export interface Joined {
   readonly walk: Walk
   readonly extents: readonly Extent[]
 }
 
+/** Where the rest of files may lie. Offsets and sizes in bytes of the image. */
+export interface Room {
+  readonly image: ByteSource
+  /** what no whole item and no file system claims, in order */
+  readonly free: readonly Extent[]
+  readonly unitBytes: number
+  /** extents that other deleted files claim */
+  readonly claimed?: readonly Extent[]
+  /** which units may continue a file of a format, as far as that was asked */
+  readonly continuations?: Continuations
+}
+
 /**
- * Searches the rest of a broken file in what no whole item and no file system claims (`free`, in order): first
- * contiguously, then around what other deleted files claim (`claimed`), then as its own structure says that it was cut,
- * then cut after each possible unit and continued at near-by units and at the beginning of every free range. A cut and
- * a place are returned only where the structure proves the join; a file that continues around something in use also
- * where it merely parses. Sizes in bytes.
+ * Searches the rest of a broken file: first contiguously, then around what other deleted files claim, then as its own
+ * structure says that it was cut, then cut after each possible unit and continued elsewhere: with the nearest cuts at every
+ * place, then (where `isThorough`) with earlier cuts at the nearest places. A cut and a place are returned only where the
+ * structure proves the join; a file that continues around something in use also where it merely parses. `spent`: not every
+ * place was tried.
  */
 export function joinPieces(
-  image: ByteSource,
+  room: Room,
   start: number,
-  free: readonly Extent[],
   format: Format,
-  unitBytes: number,
-  budget: Tries,
-  claimed: readonly Extent[] = [],
-): Joined | null {
+  effort: Effort,
+  isThorough = true,
+): Joined | 'spent' | null {
+  try {
+    return joinedBy({ ...room, image: measured(room.image, effort) }, start, format, isThorough)
+  } catch (error) {
+    if (error instanceof Spent) return 'spent'
+    throw error
+  }
+}
+
+function joinedBy(room: Room, start: number, format: Format, isThorough: boolean): Joined | 'spent' | null {
+  const { image, free, unitBytes, claimed = [] } = room
   const onward = restFrom(free, start)
   if (onward.length === 0) return null
-  const source = piecesSource(image, onward)
-  const broken = format.walk(new Reader(source, unitBytes))
+  const broken = format.walk(new Reader(piecesSource(image, onward), unitBytes))
   if (!broken) return null
   // Around allocated clusters it continues as its own lengths say: enough to be reported, as unverified.
   if (broken.whole !== 'partial')
@@ -63,32 +66,81 @@ export function joinPieces(
   const beside = around.length > 1 ? format.walk(new Reader(piecesSource(image, around), unitBytes)) : null
   if (beside && beside.whole !== 'partial')
     return believed(format, { walk: beside, extents: onImage(around, [[0, beside.bytes]]) })
-  const told = byOwnGaps(image, onward, format, unitBytes, budget)
+  const told = byOwnGaps(image, onward, format, unitBytes)
   if (told) return told
   // Where a walk cannot resume in the middle, each further place would be tried from the start.
   if (broken.resume.length === 0) return null
-  const lastCut = Math.floor(broken.breaksAt / unitBytes)
-  const firstCut = Math.max(1, Math.ceil(Math.max(broken.provenTo, 1) / unitBytes), lastCut - MAX_CUTS)
-  let tries = 0
-  for (const place of placesToGoOn(free, start + lastCut * unitBytes, unitBytes)) {
-    const rest = restFrom(free, place)
-    for (let cut = lastCut; cut >= firstCut; cut--) {
-      if (++tries > budget.each || !budget.take()) return null
-      const first = onImage(onward, [[0, cut * unitBytes]])
-      // What belongs to the first fragment cannot be the second too.
-      if (first.some(([offset, length]) => place >= offset && place < offset + length)) continue
-      const from = broken.resume.findLast(({ at }) => at <= cut * unitBytes)
-      const walk = format.walk(new Reader(piecesSource(image, [...first, ...rest]), unitBytes), from)
-      if (walk?.whole === 'intact' && walk.bytes > cut * unitBytes)
-        return { walk, extents: onImage([...first, ...rest], [[0, walk.bytes]]) }
-    }
+  return bySearch(room, { start, onward, broken, format }, isThorough)
+}
+
+interface Broken {
+  readonly start: number
+  readonly onward: readonly Extent[]
+  readonly broken: Walk
+  readonly format: Format
+}
+
+function bySearch(room: Room, file: Broken, isThorough: boolean): Joined | 'spent' | null {
+  const { unitBytes } = room
+  const lastCut = Math.floor(file.broken.breaksAt / unitBytes)
+  const firstCut = Math.max(1, Math.ceil(Math.max(file.broken.provenTo, 1) / unitBytes), lastCut - MAX_CUTS)
+  const nearCut = Math.max(firstCut, lastCut - NEAR_CUTS + 1)
+  const near = file.start + lastCut * unitBytes
+  for (const place of isThorough ? farPlaces(room, near) : nearPlaces(room, near)) {
+    const joined = continued(room, file, place, [lastCut, nearCut])
+    if (joined) return joined
+  }
+  if (!isThorough) return null
+  for (const place of nearPlaces(room, near)) {
+    const joined = continued(room, file, place, [nearCut - 1, firstCut])
+    if (joined) return joined
   }
   return null
 }
 
+/** The file with its rest at a place, cut after so many units: from the last of these to the first. */
+function continued(
+  { image, free, unitBytes, continuations }: Room,
+  { onward, broken, format }: Broken,
+  place: number,
+  [lastCut, firstCut]: readonly [number, number],
+): Joined | null {
+  if (lastCut < firstCut || continuations?.has(format, place, image) === false) return null
+  const rest = restFrom(free, place)
+  for (let cut = lastCut; cut >= firstCut; cut--) {
+    const first = onImage(onward, [[0, cut * unitBytes]])
+    // What belongs to the first fragment cannot be the second too.
+    if (first.some(([offset, length]) => place >= offset && place < offset + length)) continue
+    const from = broken.resume.findLast(({ at }) => at <= cut * unitBytes)
+    const walk = format.walk(new Reader(piecesSource(image, [...first, ...rest]), unitBytes, TRY_WINDOW_BYTES), from)
+    if (walk?.whole === 'intact' && walk.bytes > cut * unitBytes)
+      return { walk, extents: onImage([...first, ...rest], [[0, walk.bytes]]) }
+  }
+  return null
+}
+
+/** Remembers which units may continue a file of a format: each is looked at once for all broken files. */
+export class Continuations {
+  private readonly known = new Map<Format, Map<number, boolean>>()
+
+  constructor(private readonly unitBytes: number) {}
+
+  has(format: Format, place: number, image: ByteSource): boolean {
+    if (!format.mayContinue) return true
+    const known = this.known.get(format) ?? new Map<number, boolean>()
+    this.known.set(format, known)
+    let may = known.get(place)
+    if (may === undefined) {
+      may = format.mayContinue(image.read(place, this.unitBytes))
+      known.set(place, may)
+    }
+    return may
+  }
+}
+
 const MAX_LOOSE_PIECES = 2
-/** How far ahead the other end of a file is searched for, in bytes. */
-const GAPS_COST = 100
+/** How many gaps are tried that a file's own structure gives. */
+const MAX_GAPS = 64
 
 /**
  * Around one allocated range a file that parses may continue; with more fragments, only where its structure supports
@@ -100,18 +152,12 @@ const believed = (format: Format, joined: Joined): Joined | null =>
 /**
  * The gap as the file's own structure gives it: the first of its answers that parses, since the likeliest come first.
  */
-function byOwnGaps(
-  image: ByteSource,
-  onward: readonly Extent[],
-  format: Format,
-  unitBytes: number,
-  budget: Tries,
-): Joined | null {
+function byOwnGaps(image: ByteSource, onward: readonly Extent[], format: Format, unitBytes: number): Joined | null {
   const length = onward.reduce((sum, [, bytes]) => sum + bytes, 0)
-  if (!format.gaps || !budget.take(GAPS_COST)) return null
+  if (!format.gaps) return null
   let tries = 0
   for (const { cut, at } of format.gaps(new Reader(piecesSource(image, onward), unitBytes))) {
-    if (++tries > MAX_CUTS || !budget.take()) break
+    if (++tries > MAX_GAPS) break
     const pieces = onImage(onward, [
       [0, cut],
       [at, length - at],
@@ -123,11 +169,27 @@ function byOwnGaps(
   return null
 }
 
-function* placesToGoOn(free: readonly Extent[], near: number, unitBytes: number): Iterable<number> {
-  for (let unit = 1; unit <= NEAR_UNITS; unit++)
-    for (const place of [near + unit * unitBytes, near - unit * unitBytes]) if (isIn(free, place)) yield place
+/** The units nearest to a place, and the beginnings of all free ranges. */
+function* nearPlaces({ free, unitBytes }: Room, near: number): Iterable<number> {
+  yield* unitsAround(free, near, unitBytes, [1, NEAR_UNITS])
   const byDistance = [...free].sort((a, b) => Math.abs(a[0] - near) - Math.abs(b[0] - near))
   for (const [offset] of byDistance) yield offset
+}
+
+/** The same, and all other units around. */
+function* farPlaces(room: Room, near: number): Iterable<number> {
+  yield* nearPlaces(room, near)
+  yield* unitsAround(room.free, near, room.unitBytes, [NEAR_UNITS + 1, Math.floor(FAR_BYTES / room.unitBytes)])
+}
+
+function* unitsAround(
+  free: readonly Extent[],
+  near: number,
+  unitBytes: number,
+  [from, to]: readonly [number, number],
+): Iterable<number> {
+  for (let unit = from; unit <= to; unit++)
+    for (const place of [near + unit * unitBytes, near - unit * unitBytes]) if (isIn(free, place)) yield place
 }
 
 /** whether a place is in one of the sorted ranges */

@@ -4,6 +4,7 @@ import { UnitMap } from '../volumes/filesystems/unit-map'
 import type { Volume } from '../volumes/volumes'
 import type { Wholeness } from '../files/wholeness'
 import { HOLE, piecesSource, type ByteSource, type Extent } from '../sources/source'
+import { answered, MIN_ASKED_BYTES, type Helpers } from './helpers'
 import { NOT_ITS_NAME, type MediaItem } from './item'
 import { prove, type Proof } from './prove'
 
@@ -149,21 +150,45 @@ const beyondEnd = (image: ByteSource, extents: readonly Extent[]) =>
     0,
   )
 
+/** Has the content of a record followed ahead of time. */
+export function askAbout(
+  helpers: Helpers,
+  image: ByteSource,
+  { volume, ...by }: { readonly volume: Volume } & JudgedBy,
+  claim: Claim,
+): void {
+  const { record } = claim
+  if (record.content || record.bytes < MIN_ASKED_BYTES) return
+  if (saidByRecords(claim, by, beyondEnd(image, record.extents)).content === 'overwritten') return
+  helpers.ask(questionAbout(record, volume.fileSystem?.unitBytes ?? 512))
+}
+
+const questionAbout = (record: FileRecord, unitBytes: number) => ({
+  asks: 'proof' as const,
+  extents: record.extents,
+  name: nameOf(record),
+  unitBytes,
+})
+
+const nameOf = ({ path }: FileRecord) => path.slice(path.lastIndexOf('/') + 1)
+
 /** Converts a record to an item: what the records say, and what the structure of the content says to that. */
 export function judge(
   image: ByteSource,
-  { volume, ...by }: { readonly volume: Volume } & JudgedBy,
+  { volume, helpers, ...by }: { readonly volume: Volume; readonly helpers?: Helpers } & JudgedBy,
   claim: Claim,
   key: string,
 ): MediaItem {
   const { record } = claim
   const said = saidByRecords(claim, by, beyondEnd(image, record.extents))
-  const name = record.path.slice(record.path.lastIndexOf('/') + 1)
+  const name = nameOf(record)
   const unitBytes = volume.fileSystem?.unitBytes ?? 512
   let extents = record.extents
   let proof: Proof | null = null
   if (record.bytes > 0 && said.content !== 'overwritten') {
-    proof = prove(record.content ?? piecesSource(image, extents), name, unitBytes)
+    proof = record.content
+      ? prove(record.content, name, unitBytes)
+      : answered(helpers, image, questionAbout(record, unitBytes))
     if (proof.verdict !== 'proves')
       for (const other of record.otherExtents) {
         const tried = prove(piecesSource(image, other), name, unitBytes)

@@ -7,10 +7,11 @@ import type { ScanWarning } from '../volumes/filesystems/volume-shape'
 import { aheadSource, HOLE, piecesSource, type ByteSource, type Extent } from '../sources/source'
 import { areasOf } from './areas'
 import { contentAt, deepScan } from './deep'
+import type { Helpers } from './helpers'
 import { mend } from './mend'
 import type { MediaItem } from './item'
 import { merged, namedByLength, Records, withoutContradictions } from './merge'
-import { judge, readRecords, readTraces } from './quick'
+import { askAbout, judge, readRecords, readTraces } from './quick'
 
 export interface ScanOptions {
   readonly pass: 'quick' | 'deep' | 'both'
@@ -23,6 +24,8 @@ export interface ScanOptions {
   readonly isWhole: boolean
   /** the state in which an earlier part of the same scan ended */
   readonly resume?: ScanResume
+  /** others that follow files beside it */
+  readonly helpers?: Helpers
 }
 
 /** Progress of a deep scan that cannot be derived again. */
@@ -62,12 +65,13 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
   const quick: MediaItem[] = []
   if (options.pass !== 'deep')
     for (const volume of volumes)
-      for (const step of quickPass(image, volume)) {
+      for (const step of quickPass(image, volume, options.helpers)) {
         quick.push(...step.items)
         const { done, of, items } = step
         yield { ...nothing, pass: 'quick', done, of, found: quick.length, items: items.filter(isTold) }
       }
   let deep: MediaItem[] = [...(options.resume?.items ?? [])]
+  const untried: MediaItem[] = []
   if (options.pass !== 'quick') {
     const traces: number[] = [...(options.resume?.traces ?? [])]
     const records = new Records(quick)
@@ -97,12 +101,14 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       traces,
       claimed: claimedBy(quick),
     })) {
-      if (step.mended) replaced.set(step.broken, step.mended)
-      else if (!step.isKept) replaced.set(step.broken, null)
-      // A file that merely parses may be joined anew, like a broken one.
+      if (step?.mended) replaced.set(step.broken, step.mended)
+      else if (step && !step.isKept) replaced.set(step.broken, null)
+      if (step?.isUntried) untried.push(step.broken)
+      // A file that merely parses may be joined anew, like a broken one, and each is tried again after all others.
       const of = Math.max(broken, ++tried)
       yield { ...nothing, pass: 'join', done: tried, of, found: quick.length + deep.length }
     }
+    for (const item of untried) item.checks.push(NOT_ALL_TRIED)
     const joined = [...replaced.values()].flatMap((item) =>
       item
         ? item.extents.slice(1).map(([offset, length]) => ({ offset, end: offset + length, content: item.content }))
@@ -135,7 +141,8 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     where: `byte ${offset}`,
     what: `${length} bytes cannot be read`,
   }))
-  return { volumes, items, warnings: [...warnings, ...told, ...unreadable] }
+  const joining = untried.length === 0 ? [] : [{ where: 'joining', what: `${untried.length} ${NOT_ALL_FILES_TRIED}` }]
+  return { volumes, items, warnings: [...warnings, ...told, ...unreadable, ...joining] }
 }
 
 /** Judges again what is in places that failed at first and were read when tried again. */
@@ -212,6 +219,9 @@ const claimedBy = (items: readonly MediaItem[]) =>
     .filter(({ record, content, source }) => record === 'deleted' && content === 'unverified' && source === null)
     .flatMap(({ extents }) => extents.filter(([offset]) => offset !== HOLE))
 
+const NOT_ALL_TRIED = 'not every place was searched for the rest of it'
+const NOT_ALL_FILES_TRIED = 'broken files were not tried at every place; the search has a limit'
+
 /** What joining keeps of the medium in memory, in bytes. */
 const JOIN_CACHE_BYTES = 64 << 20
 
@@ -221,14 +231,16 @@ const STEP_ITEMS = 200
 export function* quickPass(
   image: ByteSource,
   volume: Volume,
+  helpers?: Helpers,
 ): Generator<{ items: MediaItem[]; done: number; of: number }> {
   if (!volume.fileSystem) return
   const { claims, ...told } = readRecords(volume.fileSystem)
   const near = aheadSource(image)
   for (let at = 0; at < claims.length; at += STEP_ITEMS) {
     const step = claims.slice(at, at + STEP_ITEMS)
+    if (helpers) for (const claim of step) askAbout(helpers, near, { volume, ...told }, claim)
     const items = step.map((claim, index) =>
-      judge(near, { volume, ...told }, claim, `r${volume.shape.index}-${at + index}`),
+      judge(near, { volume, helpers, ...told }, claim, `r${volume.shape.index}-${at + index}`),
     )
     yield { items, done: Math.min(claims.length, at + STEP_ITEMS), of: claims.length }
   }

@@ -2,8 +2,8 @@ import fc from 'fast-check'
 import { deflate, deflateRaw } from 'pako'
 import { describe, expect, it } from 'vitest'
 import { crc32 as referenceCrc32 } from 'node:zlib'
-import { adler32, crc16Forward, crc32, crc32Forward, crc8Forward } from './checksums'
-import { inflated, inflatedStream, unpackedStream } from './inflate'
+import { adler32, crc16Forward, crc32, crc32Forward, crc32Of, crc8Forward } from './checksums'
+import { inflated, inflatedStream, Unpacking, unpackedStream } from './inflate'
 
 /** What every catalogue of such sums gives for these nine characters. */
 const CHECK = new TextEncoder().encode('123456789')
@@ -25,6 +25,7 @@ describe('the checksums', () => {
         expect(adler32(rest, adler32(first))).toBe(adler32(bytes))
         expect(crc16Forward(rest, crc16Forward(first))).toBe(crc16Forward(bytes))
         expect(crc32Forward(rest, crc32Forward(first))).toBe(crc32Forward(bytes))
+        expect(crc32Of(crc32(first), crc32(rest), rest.length)).toBe(crc32(bytes))
         if (referenceCrc32) expect(crc32(bytes)).toBe(referenceCrc32(bytes))
       }),
     )
@@ -43,6 +44,22 @@ describe('packed data', () => {
         const stream = deflate(bytes)
         expect(inflatedStream(Uint8Array.from([...stream, ...rest]), 1e6)?.used).toBe(stream.length)
         expect(Buffer.compare(unpackedStream(stream, 1e6)!, bytes)).toBe(0)
+      }),
+      { numRuns: 40 },
+    )
+  })
+
+  it('can be gone on with from any place, more than once', () => {
+    fc.assert(
+      fc.property(content, fc.double({ min: 0, max: 1, noNaN: true }), (bytes, part) => {
+        const raw = deflateRaw(bytes)
+        const cut = Math.floor(raw.length * part)
+        const first = new Unpacking(1e6)
+        first.push(raw.subarray(0, cut))
+        const second = first.copy()
+        first.push(new Uint8Array(300).fill(0x5a))
+        second.push(raw.subarray(cut))
+        expect(second).toMatchObject({ state: 'ended', so: { bytes: bytes.length, crc: crc32(bytes) } })
       }),
       { numRuns: 40 },
     )

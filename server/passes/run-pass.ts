@@ -4,17 +4,20 @@ import { Case } from '../../core/cases/shape/case'
 import { known } from '../../core/cases/shape/fact'
 import { formatsOf } from '../../core/files/formats/of-types'
 import type { MediaItem } from '../../core/scanning/item'
+import type { Helpers } from '../../core/scanning/helpers'
 import { withoutContradictions } from '../../core/scanning/merge'
 import { markUnreadable, scanImage, type ScanProgress } from '../../core/scanning/scan'
 import { PatientSource } from '../../core/sources/patient-source'
 import type { ByteSource } from '../../core/sources/source'
 import { watched } from '../../core/sources/watched'
 import { findVolumes } from '../../core/volumes/volumes'
+import { HelperThreads } from '../../disk/helper-threads'
 import type { Database } from '../db/open'
 import type { passes } from '../db/tables'
 import { cases, listings } from '../db/tables'
 import { carrySelection } from '../listings/carry-selection'
 import { readPlaybook } from '../settings'
+import { jobFile } from '../threads/files'
 import { openMedium, type MediumPlace } from '../threads/open-medium'
 import { keepsOf } from './found-item'
 import { FoundRows } from './found-rows'
@@ -56,17 +59,25 @@ const PHASES = { quick: 'records', deep: 'content', join: 'joining' } as const
  */
 export async function runPass(database: Database, job: PassJob, port: PassPort): Promise<PassState> {
   const medium = openMedium(job.medium)
+  const helpers = HelperThreads.for(medium.size, job.medium, () => ({
+    text: jobFile('help-scan'),
+    isSource: false,
+  }))
   try {
-    return await new PassRun(database, job, port, medium).run()
+    return await new PassRun(database, { job, port, medium, helpers }).run()
   } catch (error) {
     if (error instanceof Replaced) return 'running'
     throw error
   } finally {
+    helpers?.end()
     medium.close()
   }
 }
 
 class PassRun {
+  private readonly job: PassJob
+  private readonly port: PassPort
+  private readonly helpers: Helpers | undefined
   private readonly claim: PassClaim
   private readonly listingId: number
   private readonly options: PassOptions
@@ -89,10 +100,11 @@ class PassRun {
 
   constructor(
     database: Database,
-    private readonly job: PassJob,
-    private readonly port: PassPort,
-    medium: ByteSource,
+    { job, port, medium, helpers }: { job: PassJob; port: PassPort; medium: ByteSource; helpers: Helpers | undefined },
   ) {
+    this.job = job
+    this.port = port
+    this.helpers = helpers
     this.claim = new PassClaim(database, job.passId, job.claim)
     const pass = this.claim.pass()
     this.listingId = pass.listingId
@@ -133,6 +145,7 @@ class PassRun {
     const resume = resumeOf(this.notes)
     for (const item of resume?.items ?? []) if (this.rows.has(item)) this.all.set(item.key, item)
     const { pass, types, isWhole } = this.options
+    const { helpers } = this
     const steps = scanImage(this.image, {
       pass,
       only: 'all',
@@ -140,6 +153,7 @@ class PassRun {
       formats: formatsOf(types),
       isWhole,
       ...(resume ? { resume } : {}),
+      ...(helpers ? { helpers } : {}),
     })
     let isThroughRecords = false
     let step = steps.next()

@@ -4,6 +4,7 @@ import { dirname, join, resolve } from 'node:path'
 /** The programs that run beside the server's thread, by their folder in server/. */
 export const JOBS = {
   'pass-process': 'passes',
+  'help-scan': 'threads',
   'read-media': 'threads',
   'read-rows': 'threads',
   'read-file': 'threads',

@@ -16,6 +16,7 @@ export const flac: Format = {
   id: 'flac',
   extensions: ['flac'],
   signatures: [[0, 'fLaC']],
+  isProvable: true,
   walk(reader, from) {
     if (!reader.is(0, 'fLaC') || (reader.u8(4) & 0x7f) !== 0 || reader.u32be(4) % 2 ** 24 !== 34) return null
     let at = 4

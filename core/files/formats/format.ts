@@ -28,6 +28,8 @@ export interface Format {
   readonly extensions: readonly string[]
   /** parsing to its end does not prove that its fragments belong together: the data before the end are not checked */
   readonly isLoose?: boolean
+  /** its content proves itself: checksums or decoded data show that the right fragments were joined */
+  readonly isProvable?: boolean
   /** signatures, any of them: offset in the file, and the bytes as one character each */
   readonly signatures: readonly (readonly [at: number, bytes: string])[]
   /** Follows the structure from the start of a source, or from a state of `resume`; null where it is no such file. */
@@ -37,6 +39,8 @@ export interface Format {
    * the file and continues beyond it, and cuts are at multiples of `reader.unitBytes`.
    */
   gaps?(reader: Reader): Iterable<Gap>
+  /** Whether the rest of a file may begin with these bytes, an allocation unit: false only where that is out of the question. */
+  mayContinue?(unit: Uint8Array): boolean
 }
 
 /** A gap: the file breaks off before `cut` and continues at `at`. In bytes of the source. */

@@ -6,7 +6,7 @@ import { bytesSource, piecesSource } from '../../sources/source'
 import type { Walk } from './format'
 import { FORMATS, formatOfName } from './registry'
 import { kindOfName } from '../kinds'
-import { jpeg } from './jpeg'
+import { jpeg } from './jpeg/jpeg'
 import { pdf } from './pdf'
 
 /** Formats without an end marker: text that follows cannot be distinguished from them. */

@@ -3,9 +3,10 @@ import sharp from 'sharp'
 import { deflate } from 'pako'
 import { describe, expect, it } from 'vitest'
 import { sampleBytes } from '../../testing/format-samples'
-import { joinPieces, Tries } from '../../scanning/join'
+import { Effort } from '../../scanning/effort'
+import { joinPieces } from '../../scanning/join'
 import { Reader } from '../../sources/reader'
-import { bytesSource, piecesSource } from '../../sources/source'
+import { bytesSource, piecesSource, type ByteSource, type Extent } from '../../sources/source'
 import { boxLength } from './box-tree'
 import { formatOfName } from './registry'
 
@@ -29,9 +30,16 @@ function inTwo(bytes: Uint8Array, cut: number, gap: number): Uint8Array {
   return joined(bytes.subarray(0, cut * UNIT), other, bytes.subarray(cut * UNIT), rest)
 }
 
+function inOne(image: ByteSource, name: string, claimed: readonly Extent[] = []) {
+  const effort = new Effort(1 << 30)
+  effort.begin(1)
+  const told = joinPieces({ image, free: [[0, image.size]], unitBytes: UNIT, claimed }, 0, formatOfName(name)!, effort)
+  return told === 'spent' ? null : told
+}
+
 function putTogether(name: string, medium: Uint8Array) {
   const source = bytesSource(medium)
-  const told = joinPieces(source, 0, [[0, medium.length]], formatOfName(name)!, UNIT, new Tries(1))
+  const told = inOne(source, name)
   return told && { whole: told.walk.whole, bytes: piecesSource(source, told.extents).read(0, told.walk.bytes) }
 }
 
@@ -196,9 +204,7 @@ describe('what other deleted files say was theirs', () => {
     const noise = Uint8Array.from({ length: 7 * UNIT }, (_, at) => (Math.imul(at + 3, 2654435761) >>> 11) & 255)
     const medium = joined(film.subarray(0, 20 * UNIT), noise, film.subarray(20 * UNIT), new Uint8Array(4 * UNIT))
     const source = bytesSource(medium)
-    const told = joinPieces(source, 0, [[0, medium.length]], formatOfName('x.mp4')!, UNIT, new Tries(1), [
-      [20 * UNIT, 7 * UNIT - 9],
-    ])
+    const told = inOne(source, 'x.mp4', [[20 * UNIT, 7 * UNIT - 9]])
     expect(Buffer.compare(piecesSource(source, told!.extents).read(0, film.length + 9), film)).toBe(0)
   })
 })

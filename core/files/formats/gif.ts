@@ -8,6 +8,7 @@ const KIND = { mime: 'image/gif', extension: 'gif', type: 'photos' } as const
 export const gif: Format = {
   id: 'gif',
   extensions: ['gif'],
+  isProvable: true,
   signatures: [
     [0, 'GIF87a'],
     [0, 'GIF89a'],

@@ -6,6 +6,7 @@ export const ogg: Format = {
   id: 'ogg',
   extensions: ['ogg', 'oga', 'opus', 'ogv'],
   signatures: [[0, 'OggS']],
+  isProvable: true,
   walk(reader, from) {
     if (!reader.is(0, 'OggS') || reader.u8(4) !== 0 || (reader.u8(5) & 2) === 0) return null
     const isVideo = reader.is(28, '\x80theora')

@@ -2,7 +2,7 @@ import { inflatedStream } from '../../sources/inflate'
 import { Reader } from '../../sources/reader'
 import { piecesSource, sliceSource, type Extent } from '../../sources/source'
 import { intactBut, partial, unverified, type Format, type Gap, type Walk } from './format'
-import { pictureAt } from './jpeg'
+import { pictureAt } from './jpeg/jpeg'
 import { latin1 } from './latin1'
 import { tableAt } from './pdf-table'
 
@@ -22,6 +22,7 @@ export const pdf: Format = {
   id: 'pdf',
   extensions: ['pdf'],
   signatures: [[0, '%PDF-']],
+  isProvable: true,
   walk(reader) {
     if (!reader.is(0, '%PDF-')) return null
     const ends = endMarks(reader)

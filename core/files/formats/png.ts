@@ -1,5 +1,7 @@
 import { crc32 } from '../../sources/checksums'
-import { intact, partial, type Format } from './format'
+import type { Reader } from '../../sources/reader'
+import { cutsByChecksum } from './cut-by-checksum'
+import { intact, partial, type Format, type Gap } from './format'
 
 const KIND = { mime: 'image/png', extension: 'png', type: 'photos' } as const
 const HEAD = '\x89PNG\r\n\x1a\n'
@@ -11,6 +13,7 @@ export const png: Format = {
   id: 'png',
   extensions: ['png'],
   signatures: [[0, HEAD]],
+  isProvable: true,
   walk(reader, from) {
     if (!reader.is(0, HEAD)) return null
     let at = from?.at ?? HEAD.length
@@ -21,7 +24,7 @@ export const png: Format = {
       if (!reader.has(at, 12)) return broken('chunk is truncated')
       const length = reader.u32be(at)
       const type = reader.text(at + 4, 4)
-      if (length > 0x7fffffff || !CHUNK_TYPE.test(type)) return broken('invalid chunk header')
+      if (length > 0x7fffffff || !CHUNK_TYPE.test(type)) return broken('invalid chunk header', at + 8)
       if (at === HEAD.length && type !== 'IHDR') return null
       if (!reader.has(at, length + 12)) return broken('chunk is truncated', reader.size)
       let sum = 0
@@ -33,4 +36,27 @@ export const png: Format = {
       if (starts.push({ at, state: null }) > 8) starts.shift()
     }
   },
+  gaps: gapsOfChunks,
+}
+
+/** How far ahead the rest of a chunk is searched for, in bytes. */
+const MAX_GAP_BYTES = 64 * 1024 * 1024
+/** What comes behind a chunk of picture data, mostly. */
+const NEXT = new Set(['IDAT', 'IEND', 'tEXt', 'zTXt', 'iTXt', 'tIME', 'eXIf', 'fdAT', 'fcTL'])
+
+/** The chunk that was cut through ends before the next one: their distance is known, and its checksum shows the cut. */
+function* gapsOfChunks(reader: Reader): Iterable<Gap> {
+  const { unitBytes } = reader
+  const broken = png.walk(reader)
+  if (broken?.whole !== 'partial') return
+  const at = broken.provenTo
+  const length = reader.u32be(at)
+  const end = at + 8 + length
+  if (length > 0x7fffffff || !CHUNK_TYPE.test(reader.text(at + 4, 4))) return
+  for (let gap = unitBytes; gap <= MAX_GAP_BYTES && reader.has(end + gap, 12); gap += unitBytes) {
+    const next = end + 4 + gap
+    if (!NEXT.has(reader.text(next + 4, 4)) && next < reader.size) continue
+    const sum = reader.u32be(end + gap)
+    for (const cut of cutsByChecksum(reader, { from: at + 4, end, gap, sum })) yield { cut, at: cut + gap }
+  }
 }

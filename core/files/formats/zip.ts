@@ -2,6 +2,7 @@ import { inflated, type Inflated } from '../../sources/inflate'
 import { crc32 } from '../../sources/checksums'
 import type { Reader } from '../../sources/reader'
 import { intact, partial, type Format, type Walk } from './format'
+import { gapsOfEntries } from './zip-gaps'
 
 type Kind = Pick<Walk, 'mime' | 'extension' | 'type'>
 const ZIP: Kind = { mime: 'application/zip', extension: 'zip', type: 'files' }
@@ -59,6 +60,7 @@ export const zip: Format = {
   id: 'zip',
   extensions: ['zip', 'docx', 'xlsx', 'pptx', 'odt', 'ods', 'odp', 'epub', 'jar'],
   signatures: [[0, LOCAL]],
+  isProvable: true,
   walk(reader, from) {
     if (!reader.is(0, LOCAL)) return null
     let { names, open, starts, isAllProved, unpacked } = (from?.state as Progress | undefined) ?? {
@@ -101,6 +103,7 @@ export const zip: Format = {
       whole: 'unverified',
     }
   },
+  gaps: gapsOfEntries,
 }
 
 interface Entry {

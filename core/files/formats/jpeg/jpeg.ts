@@ -1,8 +1,8 @@
-import type { Extent } from '../../sources/source'
-import type { Reader } from '../../sources/reader'
-import { intactBut, partial, unverified, type Format, type Walk } from './format'
-import { latin1 } from './latin1'
-import { codeTable, type CodeTable } from './jpeg-huffman'
+import { bytesSource, type Extent } from '../../../sources/source'
+import { Reader } from '../../../sources/reader'
+import { intactBut, partial, unverified, type Format, type Walk } from '../format'
+import { latin1 } from '../latin1'
+import { codeTable, type CodeTable } from './code-table'
 import {
   blocksOf,
   decodeScan,
@@ -12,12 +12,9 @@ import {
   type ScanEnd,
   type ScanState,
   type Seen,
-} from './jpeg-scan'
+} from './scan'
 
 const KIND = { mime: 'image/jpeg', extension: 'jpg', type: 'photos' } as const
-/** Pictures with more samples are followed only as far as their first scan. */
-const MAX_BYTES = 128 * 1024 * 1024
-const FIRST_WINDOW = 256 * 1024
 const FRAMES = new Set([0xc0, 0xc1, 0xc2])
 
 /** The state of the walk while decoding inside a scan. */
@@ -50,26 +47,35 @@ export const jpeg: Format = {
   id: 'jpeg',
   extensions: ['jpg', 'jpeg', 'jpe'],
   signatures: [[0, '\xff\xd8\xff']],
+  isProvable: true,
   walk(reader, from) {
     const walk = pictureAt(reader, from)
     if (walk?.whole !== 'intact') return walk
     const more = moreBehind(reader, walk.bytes)
     return more === null ? walk : unverified(KIND, walk.bytes, ...walk.checks, more)
   },
+  mayContinue,
 }
 
-/** Follows one picture to its first end of image, whatever comes after. */
-export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]): Walk | null {
-  if (!reader.is(0, '\xff\xd8\xff')) return null
-  const resume = from?.state as Resume | undefined
-  // Where it resumes inside a scan, only the data after that are read.
-  const base = resume?.scan.bits.at ?? 0
-  for (let window = FIRST_WINDOW; ; window *= 8) {
-    const bytes = reader.source.read(base, Math.min(window, reader.size - base, MAX_BYTES))
-    const walk = follow(bytes, base, resume, reader.unitBytes)
-    const isCut = walk !== null && walk.whole === 'partial' && walk.breaksAt >= base + bytes.length
-    if (!isCut || base + bytes.length >= reader.size || window >= MAX_BYTES) return walk
+/** How much of a unit is looked at, and the longest run of one byte in it. */
+const LOOKED_BYTES = 2048
+const MAX_RUN = 48
+/** Markers inside of entropy-coded data, or between the scans of a picture (ISO/IEC 10918-1, B.1.1.3). */
+const INSIDE = new Set([0, 0xff, 0xc4, 0xda, 0xdb, 0xdd, 0xd9, ...Array.from({ length: 8 }, (_, at) => 0xd0 + at)])
+
+/** Entropy-coded data have no marker but these, and no long runs; behind an end mark anything may follow. */
+function mayContinue(unit: Uint8Array): boolean {
+  const looked = unit.subarray(0, LOOKED_BYTES)
+  let run = 0
+  for (let at = 0; at + 1 < looked.length; at++) {
+    if (looked[at] === 0xff) {
+      if (!INSIDE.has(looked[at + 1]!)) return false
+      if (looked[at + 1] === 0xd9) return true
+    }
+    run = looked[at] === looked[at + 1] ? run + 1 : 0
+    if (run > MAX_RUN) return false
   }
+  return true
 }
 
 const SECTOR_BYTES = 512
@@ -89,41 +95,32 @@ function moreBehind(reader: Reader, end: number): string | null {
   return MORE.test(rest) ? 'more data follows the first end marker' : null
 }
 
-/** Follows the markers in bytes that begin at `base` of the file; offsets in its result are those of the file. */
-function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, unitBytes: number): Walk | null {
-  const tables: Tables = resume
-    ? copyOf(resume.tables)
-    : {
-        dc: [],
-        ac: [],
-        steps: [],
-        frame: null,
-        restartEvery: 0,
-        seen: new Map(),
-        hasScan: false,
-        unproven: [],
-        announces: false,
-      }
+/** Follows one picture to its first end of image, whatever comes after. */
+export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]): Walk | null {
+  if (!reader.is(0, '\xff\xd8\xff')) return null
+  const resume = from?.state as Resume | undefined
+  const { source, unitBytes } = reader
+  const tables = resume ? copyOf(resume.tables) : noTables()
   let at = 2
   const broken = (why: string, end = at) => {
     if (!tables.hasScan && tables.steps.length === 0) return null
-    return partial(KIND, { provenTo: 0, breaksAt: base + Math.min(end, bytes.length), why })
+    return partial(KIND, { provenTo: 0, breaksAt: Math.min(end, reader.size), why })
   }
   if (resume) {
     const scan = { ...resume.scanOf, seen: seenOf(resume.scanOf, tables) }
-    const step = decodeScan(bytes, 0, scan, shifted(resume.scan, -base))
-    if (step.fault) return withResume(broken(step.fault, step.at), step, tables, scan, base)
+    const step = decodeScan(source, 0, scan, unitBytes, resume.scan)
+    if (step.fault) return withResume(broken(step.fault, step.at), step, tables, scan)
     at = step.at
   }
   while (true) {
-    while (bytes[at] === 0xff && bytes[at + 1] === 0xff) at++
-    const mark = bytes[at + 1]
-    if (bytes[at] !== 0xff || mark === undefined) return broken('marker is missing')
-    if (mark === 0xd9) return ended(tables, base + at + 2, unitBytes)
+    while (reader.u8(at) === 0xff && reader.u8(at + 1) === 0xff) at++
+    if (reader.u8(at) !== 0xff || !reader.has(at, 2)) return broken('marker is missing')
+    const mark = reader.u8(at + 1)
+    if (mark === 0xd9) return ended(tables, at + 2, unitBytes)
     if (mark === 0xd8 || mark === 0 || (mark >= 0xd0 && mark <= 0xd7)) return broken('unexpected marker')
-    const end = at + 2 + ((bytes[at + 2]! << 8) | bytes[at + 3]!)
-    if (!(end >= at + 4) || end > bytes.length) return broken('segment is truncated', bytes.length)
-    const segment = bytes.subarray(at + 4, end)
+    const end = at + 2 + reader.u16be(at + 2)
+    if (end < at + 4 || end > reader.size) return broken('segment is truncated', reader.size)
+    const segment = reader.bytes(at + 4, end - at - 4)
     if (mark === 0xda) {
       const scan = scanOf(segment, tables)
       if (typeof scan === 'string') return broken(scan)
@@ -131,18 +128,30 @@ function follow(bytes: Uint8Array, base: number, resume: Resume | undefined, uni
       // A refinement resumes from its beginning, and so with the state that it had there.
       const refines = scan.from > 0 && scan.high > 0
       const before = refines ? copyOf(tables) : tables
-      const step = decodeScan(bytes, end, scan)
-      if (step.fault) return withResume(broken(step.fault, step.at), step, before, scan, base)
+      const step = decodeScan(source, end, scan, unitBytes)
+      if (step.fault) return withResume(broken(step.fault, step.at), step, before, scan)
       at = step.at
       continue
     }
     if (mark === 0xe1 || mark === 0xe2) tables.announces ||= announcesMore(segment)
     const fault = takeSegment(mark, segment, tables)
     if (fault) return broken(fault)
-    if (mark >= 0xe0) tables.unproven.push(...unprovenIn(segment, base + at + 4, unitBytes))
+    if (mark >= 0xe0) tables.unproven.push(...unprovenIn(segment, at + 4, unitBytes))
     at = end
   }
 }
+
+const noTables = (): Tables => ({
+  dc: [],
+  ac: [],
+  steps: [],
+  frame: null,
+  restartEvery: 0,
+  seen: new Map(),
+  hasScan: false,
+  unproven: [],
+  announces: false,
+})
 
 const copyOf = (tables: Tables): Tables => ({
   ...tables,
@@ -151,11 +160,6 @@ const copyOf = (tables: Tables): Tables => ({
   steps: [...tables.steps],
   unproven: [...tables.unproven],
   seen: new Map([...tables.seen].map(([id, seen]) => [id, seen.slice()])),
-})
-
-const shifted = (state: ScanState, by: number): ScanState => ({
-  ...state,
-  bits: { ...state.bits, at: state.bits.at + by, marker: state.bits.marker < 0 ? -1 : state.bits.marker + by },
 })
 
 function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
@@ -169,13 +173,12 @@ function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
   return intactBut(KIND, bytes, tables.unproven, unitBytes, 'image data decodes completely, up to the end marker')
 }
 
-function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan, base: number): Walk | null {
+function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan): Walk | null {
   if (!walk) return null
-  // The caller copies them before going on.
-  const frozen = tables
+  // The caller copies the tables before going on.
   const resume = step.states.map(({ at, state }) => ({
-    at: base + at,
-    state: { tables: frozen, scanOf: scan, scan: shifted(state, base) } satisfies Resume,
+    at,
+    state: { tables, scanOf: scan, scan: state } satisfies Resume,
   }))
   return { ...walk, resume }
 }
@@ -194,6 +197,10 @@ function scanOf(head: Uint8Array, tables: Tables): Scan | string {
   }
   const [first, last, bits] = [head[1 + count * 2]!, head[2 + count * 2]!, head[3 + count * 2]!]
   if (first > last || last > 63) return 'invalid spectral selection'
+  if (count > 1 && parts.reduce((sum, { component: { h, v } }) => sum + h * v, 0) > MAX_UNIT_BLOCKS)
+    return 'unit has too many blocks'
+  if (frame.isProgressive && parts.some(({ component }) => countOf(frame, component) > MAX_BLOCKS))
+    return 'picture is too large to be followed'
   // Only DC coefficients of several components may be in one scan (ISO/IEC 10918-1, G.1.1.1.1).
   if (frame.isProgressive && ((first === 0 && last > 0) || (first > 0 && count > 1)))
     return 'invalid spectral selection'
@@ -219,14 +226,20 @@ function announcesMore(segment: Uint8Array): boolean {
   return INDEXES.some((mark) => text.startsWith(mark)) || (text.startsWith('http') && DESCRIBED.test(text))
 }
 
-/** More blocks than any picture that is followed to its end: their memory is not allocated. */
+/** Blocks of a unit of several components (ISO/IEC 10918-1, B.2.3). */
+const MAX_UNIT_BLOCKS = 10
+/** More blocks than any picture in several scans that is followed: what is kept of them would take too much memory. */
 const MAX_BLOCKS = 4 * 1024 * 1024
+
+function countOf(frame: Frame, component: Component): number {
+  const { across, down } = blocksOf(frame, component)
+  return across * down
+}
 
 function seenOf({ frame, parts, from }: Pick<Scan, 'frame' | 'parts' | 'from'>, tables: Tables): Seen | null {
   if (!frame.isProgressive || from === 0) return null
   const { component } = parts[0]!
-  const { across, down } = blocksOf(frame, component)
-  const known = tables.seen.get(component.id) ?? new Uint32Array(Math.min(MAX_BLOCKS, across * down) * 2)
+  const known = tables.seen.get(component.id) ?? new Uint32Array(countOf(frame, component) * 2)
   tables.seen.set(component.id, known)
   return known
 }
@@ -236,7 +249,7 @@ function unprovenIn(segment: Uint8Array, at: number, unitBytes: number): Extent[
   if (segment.length < unitBytes) return []
   for (let start = 0; start + 4 < segment.length; start++) {
     if (segment[start] !== 0xff || segment[start + 1] !== 0xd8 || segment[start + 2] !== 0xff) continue
-    const small = follow(segment.subarray(start), 0, undefined, unitBytes)
+    const small = pictureAt(new Reader(bytesSource(segment.subarray(start)), unitBytes))
     if (small?.whole !== 'intact') break
     const end = start + small.bytes
     return [

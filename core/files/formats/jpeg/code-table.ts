@@ -1,0 +1,75 @@
+import QuickLRU from 'quick-lru'
+
+/**
+ * A Huffman table prepared for decoding: one look-up by the next 16 bits. An entry holds how many bits the code and its value
+ * take together (bits 0 to 5), how many the value alone (8 to 11), and the run before it (12 to 15); 0 where no code begins so.
+ */
+export interface CodeTable {
+  readonly one: Int32Array
+  /**
+   * The AC codes of a sequential picture that begin in the next bits, taken together: how many bits they take
+   * (0 to 7), how many coefficients they pass (8 to 15), and whether the block ends with them (bit 16). 0 where no code fits.
+   */
+  readonly several: () => Int32Array
+}
+
+export const bitsOf = (entry: number) => entry & 63
+export const sizeOf = (entry: number) => (entry >> 8) & 15
+export const zerosOf = (entry: number) => (entry >> 12) & 15
+
+/** How many bits ahead `several` looks. */
+export const SEVERAL_BITS = 15
+export const ENDS_BLOCK = 1 << 16
+
+/** Cameras use the same tables in each picture. */
+const kept = new QuickLRU<string, CodeTable>({ maxSize: 16 })
+
+/** Prepares a table (ISO/IEC 10918-1, C.2) from the number of codes of each length and their values; null where it is invalid. */
+export function codeTable(counts: Uint8Array, values: Uint8Array): CodeTable | null {
+  const name = `${counts.join()}:${values.join()}`
+  const known = kept.get(name)
+  if (known) return known
+  const one = new Int32Array(65_536)
+  let [code, at] = [0, 0]
+  for (let length = 1; length <= 16; length++) {
+    for (let index = 0; index < counts[length - 1]!; index++, code++, at++) {
+      if (code >= 1 << length) return null
+      const [zeros, size] = [values[at]! >> 4, values[at]! & 15]
+      one.fill((zeros << 12) | (size << 8) | (length + size), code << (16 - length), (code + 1) << (16 - length))
+    }
+    code <<= 1
+  }
+  let several: Int32Array | null = null
+  const table = { one, several: () => (several ??= severalOf(one)) }
+  kept.set(name, table)
+  return table
+}
+
+/** The longest AC value of a picture of eight bits (F.1.2.2); longer ones are looked up one by one. */
+const MAX_SIZE = 10
+
+/** Built from the entries for fewer bits: behind its first code, an entry is that for the bits that are left. */
+function severalOf(one: Int32Array): Int32Array {
+  // Those for so many bits begin at two to the power of that.
+  const all = new Int32Array(2 << SEVERAL_BITS)
+  for (let bits = 1; bits <= SEVERAL_BITS; bits++)
+    for (let next = 0; next < 1 << bits; next++) {
+      const entry = one[next << (16 - bits)]!
+      const [taken, size, zeros] = [entry & 63, (entry >> 8) & 15, (entry >> 12) & 15]
+      // Only a code that is here with all of its bits is certain; those of its value do not matter.
+      if (entry === 0 || taken - size > bits || size > MAX_SIZE) continue
+      const isEnd = size === 0 && zeros < 15
+      if (isEnd && zeros > 0) continue
+      if (isEnd) all[(1 << bits) | next] = ENDS_BLOCK | taken
+      else {
+        const left = bits - taken
+        const rest = left > 0 ? all[(1 << left) | (next & ((1 << left) - 1))]! : 0
+        const own = ((zeros + 1) << 8) | taken
+        all[(1 << bits) | next] = ((rest >> 8) & 255) + zeros + 1 < 64 ? own + rest : own
+      }
+    }
+  return all.subarray(1 << SEVERAL_BITS)
+}
+
+/** A number of this many bits, of which the lower half of the range is negative (F.2.2.1, EXTEND). */
+export const extended = (bits: number, size: number) => (bits < 1 << (size - 1) ? bits - (1 << size) + 1 : bits)
