@@ -49,6 +49,7 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
       const isInOther = start < fitsTo
       // A file that merely parses may hide the beginning of another; that one would begin at a cluster, as files do.
       if (isInOther && (start - unitsFromAt(volumes, start)) % question.unitBytes !== 0) continue
+      if (isInOther && question.formats.every((id) => TEXTS.has(id))) continue
       const found = answered(helpers, image, question)
       if (!found || (isInOther && isPoor(found.walk))) continue
       items.push(itemOf(found.walk, found.extents, volumes))
@@ -130,7 +131,7 @@ const MAX_AHEAD = 64
 
 /** Text is followed faster than it is asked for, and may seem to begin anywhere. */
 const isLong = ({ formats }: { formats: readonly string[] }) => !formats.every((id) => TEXTS.has(id))
-const TEXTS = new Set(['text', 'email', 'vcard', 'icalendar', 'rtf'])
+const TEXTS = new Set(['text', 'email', 'vcard', 'icalendar'])
 
 /** Files that begin at places which were skipped before. Offsets in bytes. */
 export function* contentAt(

@@ -26,9 +26,9 @@ export interface MendOptions {
   readonly claimed: readonly Extent[]
 }
 
-/** How much all of it may read, in bytes, and how much of that files may read that prove nothing. */
-const EFFORT_BYTES = 1024 * 1024 * 1024
-const UNPROVABLE_BYTES = 256 * 1024 * 1024
+/** How much all of it may read: so many bytes, and a part of a large medium; and how much of that goes to files that prove nothing. */
+const effortOn = ({ size }: ByteSource) => 1024 * 1024 * 1024 + size / 16
+const UNPROVABLE_PART = 0.25
 /** The proven beginning of a broken file is no part of another; shortly before the break, nobody knows. */
 const UNSURE_UNITS = 8
 
@@ -75,8 +75,8 @@ export function* mend(
   const provable = broken.filter((item) => formatOf(item)?.isProvable)
   const others = broken.filter((item) => !provable.includes(item))
   for (const [files, bytes] of [
-    [provable, EFFORT_BYTES - UNPROVABLE_BYTES],
-    [others, UNPROVABLE_BYTES],
+    [provable, effortOn(image) * (1 - UNPROVABLE_PART)],
+    [others, effortOn(image) * UNPROVABLE_PART],
   ] as const) {
     const effort = new Effort(bytes)
     let left = [...files]
@@ -162,7 +162,7 @@ function byTraces(
   })
   if (layoutsOf.every((layouts) => layouts === undefined)) return laidOut
   const proven = items.filter(({ content }) => content === 'intact').flatMap(({ extents }) => extents)
-  const effort = new Effort(EFFORT_BYTES)
+  const effort = new Effort(effortOn(image))
   const open = items.filter(({ content, record }) => content !== 'intact' && record === 'none')
   for (const [index, item] of open.entries()) {
     const layouts = layoutsOf[volumes.findIndex(({ shape }) => shape.index === item.volume)]

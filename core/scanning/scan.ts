@@ -111,7 +111,10 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     for (const item of untried) item.checks.push(NOT_ALL_TRIED)
     const joined = [...replaced.values()].flatMap((item) =>
       item
-        ? item.extents.slice(1).map(([offset, length]) => ({ offset, end: offset + length, content: item.content }))
+        ? item.extents.map(([offset, length], index) => {
+            const { content } = item
+            return { offset, end: offset + length, content, isFirst: index === 0 }
+          })
         : [],
     )
     // What begins inside a fragment was no file, unless it is better proved than the whole.
@@ -119,7 +122,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       record === 'none' &&
       joined.some(
         (piece) =>
-          first![0] >= piece.offset &&
+          first![0] >= piece.offset + Number(piece.isFirst) &&
           first![0] < piece.end &&
           (piece.content === 'intact' || content === 'partial' || mime === 'text/plain'),
       )

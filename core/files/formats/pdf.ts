@@ -154,16 +154,18 @@ function endMarks(reader: Reader): number[] {
   const most = Math.min(reader.size, MAX_BYTES)
   let zeros = 0
   for (let from = 0; from < most; from += WINDOW) {
-    const text = latin1(reader.source.read(from, WINDOW + 8))
-    for (let at = text.indexOf('%%EOF'); at >= 0 && at < WINDOW; at = text.indexOf('%%EOF', at + 1))
-      ends.push(from + at + 5)
-    const next = text.indexOf('%PDF-', from === 0 ? 5 : 0)
-    if (next >= 0 && ends.length > 0) {
-      const own = ends.filter((end) => end <= from + next)
-      return own.length > 0 ? own : ends
+    const bytes = reader.source.read(from, WINDOW + 8)
+    for (
+      let at = bytes.indexOf(PERCENT, from === 0 ? 5 : 0);
+      at >= 0 && at < WINDOW;
+      at = bytes.indexOf(PERCENT, at + 1)
+    ) {
+      const mark = latin1(bytes.subarray(at, at + 5))
+      if (mark === '%%EOF') ends.push(from + at + 5)
+      if (mark === '%PDF-' && ends.length > 0) return ends.slice(-40)
     }
     // A megabyte of zeros behind an end mark: the file is over.
-    zeros = /^\0*$/.test(text) ? zeros + 1 : 0
+    zeros = bytes.every((byte) => byte === 0) ? zeros + 1 : 0
     if (ends.length > 0 && (zeros > 0 || from > ends.at(-1)! + 64 * WINDOW)) break
     if (zeros > 4) break
   }

@@ -22,6 +22,8 @@ interface Resume {
   readonly tables: Tables
   readonly scanOf: Scan
   readonly scan: ScanState
+  /** of a scan that refines: what it left of the blocks before the state */
+  readonly refined: Seen | null
 }
 
 interface Tables {
@@ -32,6 +34,8 @@ interface Tables {
   restartEvery: number
   /** by component; only where a picture has several scans */
   seen: Map<number, Seen>
+  /** the components whose entry is nobody else's: others are copied before a scan changes them */
+  own: Set<number>
   hasScan: boolean
   /** segments whose content has no check */
   unproven: Extent[]
@@ -57,25 +61,19 @@ export const jpeg: Format = {
   mayContinue,
 }
 
-/** How much of a unit is looked at, and the longest run of one byte in it. */
+/** How much of a unit is looked at. */
 const LOOKED_BYTES = 2048
-const MAX_RUN = 48
 /** Markers inside of entropy-coded data, or between the scans of a picture (ISO/IEC 10918-1, B.1.1.3). */
 const INSIDE = new Set([0, 0xff, 0xc4, 0xda, 0xdb, 0xdd, 0xd9, ...Array.from({ length: 8 }, (_, at) => 0xd0 + at)])
 
-/** Entropy-coded data have no marker but these, and no long runs; behind an end mark anything may follow. */
+/** Entropy-coded data have no marker but these, and are not one byte again and again; behind an end mark anything may follow. */
 function mayContinue(unit: Uint8Array): boolean {
   const looked = unit.subarray(0, LOOKED_BYTES)
-  let run = 0
-  for (let at = 0; at + 1 < looked.length; at++) {
-    if (looked[at] === 0xff) {
-      if (!INSIDE.has(looked[at + 1]!)) return false
-      if (looked[at + 1] === 0xd9) return true
-    }
-    run = looked[at] === looked[at + 1] ? run + 1 : 0
-    if (run > MAX_RUN) return false
+  for (let at = looked.indexOf(0xff); at >= 0 && at + 1 < looked.length; at = looked.indexOf(0xff, at + 1)) {
+    if (!INSIDE.has(looked[at + 1]!)) return false
+    if (looked[at + 1] === 0xd9) return true
   }
-  return true
+  return looked.some((byte) => byte !== looked[0])
 }
 
 const SECTOR_BYTES = 512
@@ -107,9 +105,11 @@ export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]):
     return partial(KIND, { provenTo: 0, breaksAt: Math.min(end, reader.size), why })
   }
   if (resume) {
-    const scan = { ...resume.scanOf, seen: seenOf(resume.scanOf, tables) }
+    const seen = seenOf(resume.scanOf, tables)
+    if (resume.refined) seen!.set(resume.refined.subarray(0, resume.scan.unit * 2))
+    const scan = { ...resume.scanOf, seen }
     const step = decodeScan(source, 0, scan, unitBytes, resume.scan)
-    if (step.fault) return withResume(broken(step.fault, step.at), step, tables, scan)
+    if (step.fault) return withResume(broken(step.fault, step.at), step, resume.refined ? resume.tables : tables, scan)
     at = step.at
   }
   while (true) {
@@ -122,14 +122,13 @@ export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]):
     if (end < at + 4 || end > reader.size) return broken('segment is truncated', reader.size)
     const segment = reader.bytes(at + 4, end - at - 4)
     if (mark === 0xda) {
+      // A refinement changes what it reads: it resumes with what was there before it.
+      const before = copyOf(tables)
       const scan = scanOf(segment, tables)
       if (typeof scan === 'string') return broken(scan)
       tables.hasScan = true
-      // A refinement resumes from its beginning, and so with the state that it had there.
-      const refines = scan.from > 0 && scan.high > 0
-      const before = refines ? copyOf(tables) : tables
       const step = decodeScan(source, end, scan, unitBytes)
-      if (step.fault) return withResume(broken(step.fault, step.at), step, before, scan)
+      if (step.fault) return withResume(broken(step.fault, step.at), step, refines(scan) ? before : tables, scan)
       at = step.at
       continue
     }
@@ -148,19 +147,24 @@ const noTables = (): Tables => ({
   frame: null,
   restartEvery: 0,
   seen: new Map(),
+  own: new Set(),
   hasScan: false,
   unproven: [],
   announces: false,
 })
 
-const copyOf = (tables: Tables): Tables => ({
-  ...tables,
-  dc: [...tables.dc],
-  ac: [...tables.ac],
-  steps: [...tables.steps],
-  unproven: [...tables.unproven],
-  seen: new Map([...tables.seen].map(([id, seen]) => [id, seen.slice()])),
-})
+function copyOf(tables: Tables): Tables {
+  tables.own.clear()
+  return {
+    ...tables,
+    dc: [...tables.dc],
+    ac: [...tables.ac],
+    steps: [...tables.steps],
+    unproven: [...tables.unproven],
+    seen: new Map(tables.seen),
+    own: new Set(),
+  }
+}
 
 function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
   if (!tables.frame || !tables.hasScan) return null
@@ -173,12 +177,15 @@ function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
   return intactBut(KIND, bytes, tables.unproven, unitBytes, 'image data decodes completely, up to the end marker')
 }
 
+const refines = ({ from, high }: Scan) => from > 0 && high > 0
+
+/** `tables`: those before a scan that refines, or those that its states go on with */
 function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan): Walk | null {
   if (!walk) return null
-  // The caller copies the tables before going on.
+  const refined = refines(scan) ? scan.seen : null
   const resume = step.states.map(({ at, state }) => ({
     at,
-    state: { tables, scanOf: scan, scan: state } satisfies Resume,
+    state: { tables, scanOf: scan, scan: state, refined } satisfies Resume,
   }))
   return { ...walk, resume }
 }
@@ -239,9 +246,12 @@ function countOf(frame: Frame, component: Component): number {
 function seenOf({ frame, parts, from }: Pick<Scan, 'frame' | 'parts' | 'from'>, tables: Tables): Seen | null {
   if (!frame.isProgressive || from === 0) return null
   const { component } = parts[0]!
-  const known = tables.seen.get(component.id) ?? new Uint32Array(countOf(frame, component) * 2)
-  tables.seen.set(component.id, known)
-  return known
+  const known = tables.seen.get(component.id)
+  if (known && tables.own.has(component.id)) return known
+  const own = known?.slice() ?? new Uint32Array(countOf(frame, component) * 2)
+  tables.seen.set(component.id, own)
+  tables.own.add(component.id)
+  return own
 }
 
 /** The part of an application segment that is not its thumbnail. */

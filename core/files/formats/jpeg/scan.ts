@@ -144,9 +144,8 @@ export function decodeScan(source: ByteSource, at: number, scan: Scan, unitBytes
       course.means.fill(0)
     }
     if (!data.isLast && course.bit >= data.stop) course.bit = data.advance(course.bit)
-    // A refinement cannot be told from what it refines, so it is resumed only from its beginning.
     const here = data.offsetOf(course.bit >> 3)
-    if (here >= nextState && (!refines || course.unit === 0)) {
+    if (here >= nextState) {
       const { unit, run, bit } = course
       states.push({ at: here, state: { unit, means: [...course.means], run, restarts, at: here, bit: bit & 7 } })
       if (states.length > STATES) states.shift()
@@ -154,7 +153,7 @@ export function decodeScan(source: ByteSource, at: number, scan: Scan, unitBytes
     }
     const left = units - course.unit
     const most = restartEvery > 0 ? Math.min(left, restartEvery - (course.unit % restartEvery)) : left
-    const stateStop = refines ? Infinity : course.bit + Math.max(1, nextState - here) * 8
+    const stateStop = course.bit + Math.max(1, nextState - here) * 8
     decode(course, scan, blocks, most, Math.min(data.stop, stateStop))
     if (course.fault) return broken(course.fault)
     if (data.isLast && course.bit > data.bits) return broken(ENDS_EARLY)
