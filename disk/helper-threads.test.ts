@@ -33,7 +33,16 @@ afterAll(() => {
 
 const shapes = [
   {
-    shape: { index: 0, scheme: 'none', fileSystem: null, offset: 0, bytes: 12 << 20, label: null },
+    shape: {
+      index: 0,
+      scheme: 'none',
+      fileSystem: null,
+      offset: 0,
+      bytes: 12 << 20,
+      label: null,
+      verdict: 'unknown',
+      says: '',
+    },
     fileSystem: null,
   },
 ] as const

@@ -39,7 +39,16 @@ function image(name: string, bytes: number, fill: (block: Buffer, at: number) =>
 
 function scan(path: string): number {
   const file = openFile(path)
-  const shape = { index: 0, scheme: 'none', fileSystem: null, offset: 0, bytes: file.size, label: null } as const
+  const shape = {
+    index: 0,
+    scheme: 'none',
+    fileSystem: null,
+    offset: 0,
+    bytes: file.size,
+    label: null,
+    verdict: 'unknown',
+    says: '',
+  } as const
   let found = 0
   for (const { items } of deepScan(new PatientSource(file), [{ shape, fileSystem: null }], {
     isWhole: false,

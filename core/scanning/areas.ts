@@ -9,17 +9,15 @@ export function areasOf(image: ByteSource, volumes: readonly Volume[], isWhole: 
   if (isWhole) return [[0, image.size]]
   const areas: Extent[] = []
   let at = 0
-  for (const { shape, fileSystem } of [...volumes].sort((a, b) => a.shape.offset - b.shape.offset)) {
+  const read = volumes.flatMap(({ shape, fileSystem }) => (fileSystem ? [{ shape, fileSystem }] : []))
+  for (const { shape, fileSystem } of read.sort((a, b) => a.shape.offset - b.shape.offset)) {
     if (shape.offset > at) areas.push([at, shape.offset - at])
     const end = shape.offset + shape.bytes
-    if (!fileSystem) areas.push([Math.max(at, shape.offset), end - Math.max(at, shape.offset)])
-    else {
-      const { unitBytes, unitsFrom, allocated } = fileSystem
-      for (const [first, count] of allocated.gaps()) areas.push([unitsFrom + first * unitBytes, count * unitBytes])
-      // What is left behind the last unit belongs to no file.
-      const left = unitsFrom + allocated.count * unitBytes
-      if (left < end) areas.push([left, end - left])
-    }
+    const { unitBytes, unitsFrom, allocated } = fileSystem
+    for (const [first, count] of allocated.gaps()) areas.push([unitsFrom + first * unitBytes, count * unitBytes])
+    // What is left behind the last unit belongs to no file.
+    const left = unitsFrom + allocated.count * unitBytes
+    if (left < end) areas.push([left, end - left])
     at = Math.max(at, end)
   }
   if (at < image.size) areas.push([at, image.size - at])

@@ -30,8 +30,11 @@ export function carve(
 }
 
 /** The volume that an offset of the image is in. */
-export const volumeAt = (volumes: readonly Volume[], offset: number) =>
-  volumes.find(({ shape }) => offset >= shape.offset && offset < shape.offset + shape.bytes)
+export function volumeAt(volumes: readonly Volume[], offset: number): Volume | undefined {
+  const here = volumes.filter(({ shape }) => offset >= shape.offset && offset < shape.offset + shape.bytes)
+  // One that was found may lie within one that a table names.
+  return here.find(({ fileSystem }) => fileSystem !== null) ?? here[0]
+}
 
 /** Where the allocation units of the volume at an offset begin, in bytes of the image. */
 export function unitsFromAt(volumes: readonly Volume[], offset: number): number {

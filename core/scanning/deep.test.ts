@@ -102,6 +102,8 @@ describe('where to look', () => {
       offset: 10 * SECTOR,
       bytes: 50 * SECTOR,
       label: null,
+      verdict: 'unknown',
+      says: '',
     } as const
     const areas = areasOf(image, [{ shape, fileSystem: null }], false)
     const covered = (all: readonly Extent[]) => all.reduce((sum, [, length]) => sum + length, 0)

@@ -2,6 +2,9 @@ import type { FileSystem } from './filesystems/file-system'
 import { recognise } from './recognise'
 import type { ByteSource, Extent } from '../sources/source'
 import type { ScanWarning, VolumeShape } from './filesystems/volume-shape'
+import { lostVolumes } from './lost-volumes'
+import type { Mark } from './marks'
+import { lostIn, markAt, verdictOf, type Said } from './verdict'
 import { readGpt } from './partitions/gpt'
 import { readMbr } from './partitions/mbr'
 
@@ -13,19 +16,59 @@ export interface Volume {
 
 const SECTOR_SIZES = [512, 4096] as const
 
-/** The volumes of an image: those of its partition table, or the image itself where there is no table. */
+/**
+ * The volumes of an image: those of its partition table, or the image itself where there is no table; then those that no
+ * table names, where nothing else is known of a place.
+ */
 export function findVolumes(image: ByteSource): { volumes: Volume[]; warnings: ScanWarning[] } {
   const { scheme, places, warnings } = partitionsOf(image)
+  const named = places.map((extent) => ({
+    extent,
+    fileSystem: recognise(image, ...extent),
+    mark: markAt(image, extent),
+  }))
+  const lost = lostVolumes(image, openRanges(image, named))
   const volumes: Volume[] = []
-  for (const [offset, bytes] of places) {
-    const fileSystem = recognise(image, offset, bytes)
-    const label = fileSystem?.label ?? null
+  const add = ([offset, bytes]: Extent, fileSystem: FileSystem | null, by: VolumeShape['scheme'], said: Said) => {
+    const [kind, label] = [fileSystem?.kind ?? null, fileSystem?.label ?? null]
     volumes.push({
-      shape: { index: volumes.length, scheme, fileSystem: fileSystem?.kind ?? null, offset, bytes, label },
+      shape: { index: volumes.length, scheme: by, fileSystem: kind, offset, bytes, label, ...said },
       fileSystem,
     })
   }
+  for (const { extent, fileSystem, mark } of named) {
+    const [offset, bytes] = extent
+    const inside = lost.filter(({ extent: [at] }) => at >= offset && at < offset + bytes)
+    const said = inside.length > 0 && !fileSystem ? lostIn(inside.length) : verdictOf(image, extent, fileSystem, mark)
+    // A partition may be longer than its file system: what is found behind that is no part of it.
+    const own: Extent = fileSystem && inside[0] ? [offset, inside[0].extent[0] - offset] : extent
+    add(own, fileSystem, scheme, said)
+  }
+  for (const { extent, fileSystem } of lost)
+    add(extent, fileSystem, 'found', verdictOf(image, extent, fileSystem, null))
   return { volumes, warnings: [...warnings] }
+}
+
+interface Named {
+  readonly extent: Extent
+  readonly fileSystem: FileSystem | null
+  readonly mark: Mark | null
+}
+
+/** What no volume covers of which anything is known: there a volume may be that no table names. */
+function openRanges(image: ByteSource, volumes: readonly Named[]): Extent[] {
+  const closed = volumes
+    .filter(({ fileSystem, mark }) => fileSystem !== null || mark !== null)
+    .map(({ extent: [offset, bytes], fileSystem }): Extent => [offset, Math.min(bytes, fileSystem?.bytes ?? bytes)])
+    .sort(([one], [other]) => one - other)
+  const ranges: Extent[] = []
+  let at = 0
+  for (const [offset, bytes] of closed) {
+    if (offset > at) ranges.push([at, offset - at])
+    at = Math.max(at, offset + bytes)
+  }
+  if (at < image.size) ranges.push([at, image.size - at])
+  return ranges
 }
 
 function partitionsOf(image: ByteSource): {

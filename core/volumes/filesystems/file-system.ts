@@ -1,3 +1,4 @@
+import type { Reader } from '../../sources/reader'
 import type { ByteSource, Extent } from '../../sources/source'
 import type { ScanWarning } from './volume-shape'
 import type { UnitMap } from './unit-map'
@@ -27,6 +28,8 @@ export interface FileRecord {
 export interface FileSystem {
   readonly kind: string
   readonly label: string | null
+  /** the length of the volume as it says itself, in bytes; an image may be shorter */
+  readonly bytes: number
   /** bytes of a cluster or block */
   readonly unitBytes: number
   /** the offset of unit 0 of the map, in bytes of the image */
@@ -80,6 +83,8 @@ export interface FileSystemFormat {
   readonly kinds: readonly string[]
   /** The file system on a volume of an image (offset and length in bytes); null where it is another. */
   recognise(image: ByteSource, offset: number, length: number): FileSystem | null
+  /** The volumes of which the first sector or block, or a copy of it, may be at a place: offsets and lengths in bytes. */
+  startsAt(image: Reader, at: number): readonly Extent[]
 }
 
 /** Merges adjacent ranges and cuts them to this many bytes in all. */

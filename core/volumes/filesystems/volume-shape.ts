@@ -1,6 +1,15 @@
 import { z } from 'zod'
 
-export const SCHEMES = ['none', 'mbr', 'gpt'] as const
+/** `found`: a volume that no table names. */
+export const SCHEMES = ['none', 'mbr', 'gpt', 'found'] as const
+
+/**
+ * What is known of a volume. `read`: its records are read. `damaged`: they are, with faults. `known`: its file system is recognised
+ * and not read. `encrypted`: nothing on it can be read without its key. `container`: it holds a medium in another form.
+ * `empty`: nothing was ever written, or all was erased. `cut`: the image ends before it does. `unknown`: nothing was recognised.
+ */
+export const VERDICTS = ['read', 'damaged', 'known', 'encrypted', 'container', 'empty', 'cut', 'unknown'] as const
+export type Verdict = (typeof VERDICTS)[number]
 
 const count = z.int().min(0)
 
@@ -12,6 +21,9 @@ export const VolumeShape = z.object({
   offset: count,
   bytes: count,
   label: z.string().nullable(),
+  verdict: z.enum(VERDICTS),
+  /** the verdict in words */
+  says: z.string(),
 })
 export type VolumeShape = z.infer<typeof VolumeShape>
 

@@ -195,7 +195,16 @@ describe('an image without a table', () => {
   it('is one volume, of which no file system is known', () => {
     const { volumes } = findVolumes(bytesSource(empty()))
     expect(volumes.map(({ shape }) => shape)).toEqual([
-      { index: 0, scheme: 'none', fileSystem: null, offset: 0, bytes: SECTORS * SECTOR, label: null },
+      {
+        index: 0,
+        scheme: 'none',
+        fileSystem: null,
+        offset: 0,
+        bytes: SECTORS * SECTOR,
+        label: null,
+        verdict: 'empty',
+        says: expect.stringContaining('Only zeros'),
+      },
     ])
   })
 })

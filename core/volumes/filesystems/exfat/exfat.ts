@@ -19,6 +19,9 @@ const MAX_FOLDER_BYTES = 32 * 1024 * 1024
 const MAX_CLUSTERS = 2 ** 32 - 11
 
 interface Geometry {
+  /** of the volume, as it says itself */
+  readonly bytes: number
+  readonly sectorBytes: number
   readonly clusterBytes: number
   readonly tableAt: number
   readonly tableBytes: number
@@ -28,7 +31,7 @@ interface Geometry {
 }
 
 /** exFAT (exFAT file system specification, 1.00). */
-export const exfat: FileSystemFormat = { kinds: ['exFAT'], recognise }
+export const exfat: FileSystemFormat = { kinds: ['exFAT'], recognise, startsAt }
 
 function recognise(image: ByteSource, offset: number, length: number): FileSystem | null {
   const volume = sliceSource(image, offset, length)
@@ -40,6 +43,17 @@ function recognise(image: ByteSource, offset: number, length: number): FileSyste
     if (backup) return new Exfat(volume, offset, backup, true)
   }
   return null
+}
+
+/** The first entry of the allocation table names the medium (4.1.1). */
+const FIRST_ENTRY = 0xfffffff8
+
+function startsAt(image: Reader, at: number): readonly Extent[] {
+  const boot = geometryAt(image, at)
+  if (!boot) return []
+  return [at, at - BOOT.backupSector * boot.sectorBytes]
+    .filter((start) => image.u32le(start + boot.tableAt) === FIRST_ENTRY)
+    .map((start): Extent => [start, boot.bytes])
 }
 
 function geometryAt(reader: Reader, at: number): Geometry | null {
@@ -57,6 +71,8 @@ function geometryAt(reader: Reader, at: number): Geometry | null {
   )
   if (clusters < 1 || heapAt === 0) return null
   return {
+    bytes: reader.u64le(at + BOOT.volumeSectors) * sectorBytes,
+    sectorBytes,
     clusterBytes,
     heapAt,
     clusters,
@@ -76,6 +92,7 @@ interface Folder {
 class Exfat implements FileSystem {
   readonly kind = 'exFAT'
   readonly label: string | null
+  readonly bytes: number
   readonly unitBytes: number
   readonly unitsFrom: number
   readonly allocated: UnitMap
@@ -89,6 +106,7 @@ class Exfat implements FileSystem {
     private readonly geometry: Geometry,
     isBackup: boolean,
   ) {
+    this.bytes = geometry.bytes
     this.unitBytes = geometry.clusterBytes
     this.unitsFrom = offset + geometry.heapAt
     this.table = new Reader(sliceSource(volume, geometry.tableAt, geometry.tableBytes))

@@ -11,7 +11,7 @@ import {
 } from '../file-system'
 import { UnitMap } from '../unit-map'
 import { readEntries } from './folder'
-import { findSuper, type Geometry } from './geometry'
+import { findSuper, readSuper, type Geometry } from './geometry'
 import { blocksMissing, readInode, runsOf, type BlockMap, type BlockRun, type Inode } from './inode'
 import { bytesOfCopy, readJournal, type BlockCopy } from './journal'
 import { ROOT_INODE } from './layout'
@@ -37,12 +37,17 @@ const MAX_JOURNAL_BYTES = 4 * 2 ** 30
 const BATCH_BYTES = 1024 * 1024
 
 /** ext2, ext3 and ext4 (Linux kernel documentation, ext4 data structures). */
-export const ext: FileSystemFormat = { kinds: ['ext2', 'ext3', 'ext4'], recognise }
+export const ext: FileSystemFormat = { kinds: ['ext2', 'ext3', 'ext4'], recognise, startsAt }
 
 function recognise(image: ByteSource, offset: number, length: number): FileSystem | null {
   const volume = sliceSource(image, offset, length)
   const found = findSuper(new Reader(volume))
   return found ? new Ext(volume, offset, found.geometry, found.isBackup) : null
+}
+
+function startsAt(image: Reader, at: number): readonly Extent[] {
+  const found = readSuper(image, at)
+  return found ? [[at - found.before, found.bytes]] : []
 }
 
 /** An inode at an earlier time, and how to read the blocks of that time. */
@@ -63,6 +68,7 @@ interface Named {
 class Ext implements FileSystem {
   readonly kind: string
   readonly label: string | null
+  readonly bytes: number
   readonly unitBytes: number
   readonly unitsFrom: number
   readonly allocated: UnitMap
@@ -79,6 +85,7 @@ class Ext implements FileSystem {
   ) {
     this.kind = geometry.usesExtents ? 'ext4' : geometry.hasJournal ? 'ext3' : 'ext2'
     this.label = geometry.label
+    this.bytes = geometry.bytes
     this.unitBytes = geometry.blockBytes
     this.unitsFrom = offset
     if (isBackup) this.warn('superblock', 'is damaged; a backup copy was used')

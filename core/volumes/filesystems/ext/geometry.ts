@@ -2,6 +2,10 @@ import type { Reader } from '../../../sources/reader'
 import { BLOCKS_UNUSED, FEATURE, GROUP, SUPER } from './layout'
 
 export interface Geometry {
+  /** of the volume, as it says itself */
+  readonly bytes: number
+  /** where the volume begins, in bytes before this copy of the superblock */
+  readonly before: number
   readonly blockBytes: number
   readonly blocks: number
   readonly firstDataBlock: number
@@ -48,7 +52,10 @@ export function readSuper(reader: Reader, at: number): Geometry | null {
   if (descriptorBytes > 1024) return null
   const groupCount = Math.ceil((blocks - firstDataBlock) / blocksPerGroup)
   if (firstDataBlock > 1 || groupCount * inodesPerGroup * inodeBytes > reader.size) return null
+  const group = reader.u16le(at + SUPER.ownGroup)
   return {
+    bytes: told * blockBytes,
+    before: group === 0 ? SUPER.at : (firstDataBlock + group * blocksPerGroup) * blockBytes,
     blockBytes,
     blocks,
     firstDataBlock,

@@ -11,6 +11,7 @@ export const SUPER = {
   magicValue: 0xef53,
   revision: 76,
   inodeBytes: 88,
+  ownGroup: 90,
   compatible: 92,
   incompatible: 96,
   readOnlyCompatible: 100,

@@ -3,6 +3,9 @@ import { BOOT } from './layout'
 
 export interface FatGeometry {
   readonly bits: 12 | 16 | 32
+  /** of the volume, as it says itself */
+  readonly bytes: number
+  readonly sectorBytes: number
   readonly clusterBytes: number
   /** bytes from the start of the volume */
   readonly tableAt: number
@@ -46,6 +49,8 @@ export function readBoot(reader: Reader, at = 0): FatGeometry | null {
   const label = reader.text(at + (kind === 32 ? BOOT.label32 : BOOT.label16), 11).trim()
   return {
     bits: kind,
+    bytes: sectors * sectorBytes,
+    sectorBytes,
     clusterBytes: sectorBytes * perCluster,
     tableAt: reserved * sectorBytes,
     tableBytes,
@@ -62,12 +67,14 @@ export function readBoot(reader: Reader, at = 0): FatGeometry | null {
   }
 }
 
+export const BACKUP_SECTOR = 6
+
 /** The boot sector, or FAT32's backup of it where the first is damaged. */
 export function findBoot(reader: Reader): { geometry: FatGeometry; isBackup: boolean } | null {
   const first = readBoot(reader)
   if (first) return { geometry: first, isBackup: false }
   for (const sectorBytes of [512, 4096]) {
-    const backup = readBoot(reader, 6 * sectorBytes)
+    const backup = readBoot(reader, BACKUP_SECTOR * sectorBytes)
     if (backup?.bits === 32) return { geometry: backup, isBackup: true }
   }
   return null

@@ -11,7 +11,7 @@ import {
   type Traces,
 } from '../file-system'
 import { UnitMap } from '../unit-map'
-import { findBoot, type FatGeometry } from './boot'
+import { BACKUP_SECTOR, findBoot, readBoot, type FatGeometry } from './boot'
 import { readEntries, type FolderEntry } from './folder'
 import { ATTRIBUTE } from './layout'
 import { FatTable } from './table'
@@ -22,13 +22,26 @@ const MAX_FOLDER_BYTES = 65_536 * 32
 const MAX_GUESSES = 16
 
 /** FAT12, FAT16 and FAT32 with long names (ECMA-107; the FAT32 extension of it). */
-export const fat: FileSystemFormat = { kinds: ['FAT12', 'FAT16', 'FAT32'], recognise }
+export const fat: FileSystemFormat = { kinds: ['FAT12', 'FAT16', 'FAT32'], recognise, startsAt }
 
 function recognise(image: ByteSource, offset: number, length: number): FileSystem | null {
   const volume = sliceSource(image, offset, length)
   const reader = new Reader(volume)
   const found = findBoot(reader)
   return found ? new Fat(volume, offset, found.geometry, found.isBackup) : null
+}
+
+/** A boot sector without its jump is another's data (3.1 of the extension). */
+function startsAt(image: Reader, at: number): readonly Extent[] {
+  const jump = image.u8(at)
+  const boot = jump === 0xeb || jump === 0xe9 ? readBoot(image, at) : null
+  if (!boot) return []
+  const copy = boot.bits === 32 ? [at - BACKUP_SECTOR * boot.sectorBytes] : []
+  // Each table begins with the byte of the medium, and ones.
+  const isTable = (place: number) => image.u8(place) >= 0xf0 && image.u8(place + 1) === 0xff
+  return [at, ...copy]
+    .filter((start) => boot.tables.some((table) => isTable(start + boot.tableAt + table * boot.tableBytes)))
+    .map((start): Extent => [start, boot.bytes])
 }
 
 const OTHER_COPY = 'its chain is damaged in one copy of the allocation table; the other copy was used'
@@ -43,6 +56,7 @@ interface Folder {
 class Fat implements FileSystem {
   readonly kind: string
   readonly label: string | null
+  readonly bytes: number
   readonly unitBytes: number
   readonly unitsFrom: number
   readonly allocated: UnitMap
@@ -58,6 +72,7 @@ class Fat implements FileSystem {
   ) {
     this.kind = `FAT${geometry.bits}`
     this.label = geometry.label
+    this.bytes = geometry.bytes
     this.unitBytes = geometry.clusterBytes
     this.unitsFrom = offset + geometry.dataAt
     const [first = 0, ...others] = geometry.tables

@@ -11,6 +11,8 @@ export interface Geometry {
   readonly mftCluster: number
   readonly mirrorCluster: number
   readonly clusters: number
+  /** of the volume with its backup boot sector, as it says itself */
+  readonly bytes: number
 }
 
 /** Reads a boot sector; null where there is none, or its sizes are impossible. */
@@ -33,6 +35,7 @@ export function geometryAt(reader: Reader, at: number): Geometry | null {
     clusterBytes,
     recordBytes,
     folderBlockBytes: Math.max(512, Math.min(65_536, folderBlockBytes)),
+    bytes: (reader.u64le(at + BOOT.sectors) + 1) * sectorBytes,
     mftCluster: reader.u64le(at + BOOT.mftCluster),
     mirrorCluster: reader.u64le(at + BOOT.mirrorCluster),
     clusters: Math.min(

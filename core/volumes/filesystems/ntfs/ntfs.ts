@@ -1,5 +1,5 @@
 import { Reader } from '../../../sources/reader'
-import { sliceSource, type ByteSource } from '../../../sources/source'
+import { sliceSource, type ByteSource, type Extent } from '../../../sources/source'
 import type { ScanWarning } from '../volume-shape'
 import { NO_LAYOUTS, type FileRecord, type FileSystem, type FileSystemFormat, type Traces } from '../file-system'
 import { UnitMap } from '../unit-map'
@@ -16,7 +16,7 @@ const MAX_FOLDER_BYTES = 256 * 1024 * 1024
 const MAX_WARNINGS = 1000
 
 /** NTFS, as its structures are described in the open documentation of its drivers. */
-export const ntfs: FileSystemFormat = { kinds: ['NTFS'], recognise }
+export const ntfs: FileSystemFormat = { kinds: ['NTFS'], recognise, startsAt }
 
 function recognise(image: ByteSource, offset: number, length: number): FileSystem | null {
   const volume = sliceSource(image, offset, length)
@@ -26,6 +26,15 @@ function recognise(image: ByteSource, offset: number, length: number): FileSyste
   // The backup boot sector is in the last sector of the partition, right behind the volume.
   const backup = geometryAt(reader, Math.floor(length / 512) * 512 - 512)
   return backup ? new Ntfs(volume, offset, backup, true) : null
+}
+
+function startsAt(image: Reader, at: number): readonly Extent[] {
+  const boot = geometryAt(image, at)
+  if (!boot) return []
+  const { mftCluster, mirrorCluster, clusterBytes, bytes, sectorBytes } = boot
+  return [at, at - bytes + sectorBytes]
+    .filter((start) => [mftCluster, mirrorCluster].some((cluster) => image.is(start + cluster * clusterBytes, 'FILE')))
+    .map((start): Extent => [start, bytes])
 }
 
 interface OldName {
@@ -39,6 +48,7 @@ const keyOfName = (parent: number, name: string) => `${parent}/${name}`
 class Ntfs implements FileSystem {
   readonly kind = 'NTFS'
   readonly label: string | null
+  readonly bytes: number
   readonly unitBytes: number
   readonly unitsFrom: number
   readonly allocated: UnitMap
@@ -55,6 +65,7 @@ class Ntfs implements FileSystem {
     private readonly geometry: Geometry,
     isBackup: boolean,
   ) {
+    this.bytes = geometry.bytes
     this.unitBytes = geometry.clusterBytes
     this.unitsFrom = offset
     if (isBackup) this.warn('boot sector', 'is damaged; its backup copy was used')

@@ -1,0 +1,101 @@
+import { Reader } from '../sources/reader'
+import type { ByteSource, Extent } from '../sources/source'
+import type { FileSystem } from './filesystems/file-system'
+import { FILE_SYSTEMS, recognise } from './recognise'
+
+/** A volume that no table names, with its file system. */
+export interface LostVolume {
+  readonly extent: Extent
+  readonly fileSystem: FileSystem
+}
+
+const SECTOR_BYTES = 512
+/** Up to so many bytes every sector is looked at; on larger media those near plausible boundaries. */
+const MAX_EVERY_SECTOR = 512 * 1024 * 1024
+const BLOCK_BYTES = 1024 * 1024
+/** Boundaries of partitions: whole mebibytes; whole tracks of 63 sectors in cylinders of 255 of them, as older tools did. */
+const MEBIBYTE = 1024 * 1024
+const [TRACK, CYLINDER] = [63 * SECTOR_BYTES, 255 * 63 * SECTOR_BYTES]
+/** What is looked at behind a boundary: boot sectors, their copies in sectors 6 and 12, superblocks. */
+const NEAR_BYTES = 8192
+const MAX_BOUNDARIES = 65_536
+/** Copies of boot sectors stand at the end of a volume, shortly before the next one. */
+const TAIL_BYTES = 4 * MEBIBYTE
+const MAX_CANDIDATES = 256
+
+/**
+ * Looks for volumes in ranges that no known volume covers: by their boot sectors and superblocks, or copies of them, at every
+ * plausible boundary. Copies and journals give several places for one volume: the place is taken from which most files can be
+ * read, with the fewest faults.
+ */
+export function lostVolumes(image: ByteSource, ranges: readonly Extent[]): LostVolume[] {
+  const reader = new Reader(image)
+  const tried = new Set<string>()
+  const candidates: (LostVolume & { worth: number })[] = []
+  for (const at of marksIn(image, ranges))
+    for (const [offset, bytes] of FILE_SYSTEMS.flatMap((format) => format.startsAt(reader, at))) {
+      const name = `${offset} ${bytes}`
+      const isOpen = ranges.some(([from, length]) => offset >= from && offset < from + length)
+      if (!isOpen || bytes <= 0 || tried.has(name) || tried.size >= MAX_CANDIDATES) continue
+      tried.add(name)
+      const length = Math.min(bytes, image.size - offset)
+      const fileSystem = recognise(image, offset, length)
+      if (fileSystem?.bytes !== bytes) continue
+      const files = filesOf(fileSystem)
+      const faults = fileSystem.warnings.length
+      // A copy of a superblock alone may be in a journal; a volume that was just made has no files, and no faults.
+      if (files + 1 >= faults)
+        candidates.push({ extent: [offset, length], fileSystem, worth: (files + 1) / (1 + faults) })
+    }
+  const found: LostVolume[] = []
+  for (const { extent, fileSystem } of candidates.sort((one, other) => other.worth - one.worth))
+    if (!found.some((other) => overlap(other.extent, extent))) found.push({ extent, fileSystem })
+  return found.sort((one, other) => one.extent[0] - other.extent[0])
+}
+
+const overlap = ([one, length]: Extent, [other, long]: Extent) => one < other + long && other < one + length
+
+/** How many files there are, of the first that are read. */
+function filesOf(fileSystem: FileSystem): number {
+  let files = 0
+  for (const { bytes } of fileSystem.files()) if (bytes > 0 && ++files >= ENOUGH_FILES) break
+  return files
+}
+
+const ENOUGH_FILES = 1000
+
+/** The sectors that may begin a volume. */
+function* marksIn(image: ByteSource, ranges: readonly Extent[]): Iterable<number> {
+  for (const [offset, length] of probesIn(ranges)) {
+    const block = image.read(offset, length)
+    for (let at = 0; at + SECTOR_BYTES <= block.length; at += SECTOR_BYTES)
+      if (isBoot(block, at) || isSuper(block, at)) yield offset + at
+  }
+}
+
+const isBoot = (block: Uint8Array, at: number) => block[at + 510] === 0x55 && block[at + 511] === 0xaa
+const isSuper = (block: Uint8Array, at: number) => block[at + 56] === 0x53 && block[at + 57] === 0xef
+
+function* probesIn(ranges: readonly Extent[]): Iterable<Extent> {
+  const bytes = ranges.reduce((sum, [, length]) => sum + length, 0)
+  let left = MAX_BOUNDARIES
+  for (const [offset, length] of ranges) {
+    const end = offset + length
+    if (bytes <= MAX_EVERY_SECTOR) {
+      for (let at = offset; at < end; at += BLOCK_BYTES) yield [at, Math.min(BLOCK_BYTES, end - at)]
+      continue
+    }
+    yield [offset, Math.min(BLOCK_BYTES, length)]
+    for (const [first, step] of [
+      [0, MEBIBYTE],
+      [TRACK, CYLINDER],
+    ] as const)
+      for (
+        let at = first + Math.ceil(Math.max(0, offset - first) / step) * step;
+        at < end && left > 0;
+        at += step, left--
+      )
+        yield [at, Math.min(NEAR_BYTES, end - at)]
+    yield [Math.max(offset, end - TAIL_BYTES), Math.min(length, TAIL_BYTES)]
+  }
+}
