@@ -1,4 +1,15 @@
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs'
 import { execFile } from 'node:child_process'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -6,6 +17,7 @@ import { promisify } from 'node:util'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ScanReport } from '../core/scanning/scan-report'
 import { imageBytes, sha256, truthOf } from '../core/testing/media-images'
+import { ShelfManifest, type ShelfLine } from '../core/bench/scan-shelf'
 import { scanCommand, type ScanWords } from './scan'
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-scan-'))
@@ -85,6 +97,62 @@ describe('lantern scan', () => {
     scan({ shelf })
     expect(readFileSync(join(shelf, 'ledger.txt'), 'utf8')).toBe('mine')
     expect(existsSync(join(shelf, 'ledger (2).txt'))).toBe(true)
+  })
+
+  it('continues on a shelf: nothing twice, one manifest, and what was changed or lost meanwhile is copied again', () => {
+    const shelf = join(folder, 'again')
+    const manifest = () => ShelfManifest.parse(JSON.parse(readFileSync(join(shelf, 'manifest.json'), 'utf8')))
+    const files = () => readdirSync(shelf, { recursive: true }).map(String).sort()
+    scan({ shelf, only: 'deleted' })
+    expect(manifest().items).toHaveLength(3)
+    scan({ shelf })
+    const [first, all] = [manifest(), files()]
+    expect(first.items).toHaveLength(5)
+    scan({ shelf })
+    expect([manifest(), files()]).toEqual([first, all])
+    for (const { path, modified, bytes, told, isVerified } of first.items) {
+      expect({ told, isVerified }).toEqual({ told: bytes, isVerified: true })
+      const facts = statSync(join(shelf, path))
+      expect(facts.size).toBe(bytes)
+      if (modified !== null) expect(facts.mtimeMs).toBe(Date.parse(modified))
+    }
+    expect(first.items.some(({ modified }) => modified !== null)).toBe(true)
+    // One was changed by hand, one lost; the end of the manifest was cut off, as by a power cut.
+    const [one, other] = first.items as [ShelfLine, ShelfLine]
+    writeFileSync(join(shelf, one.path), 'x'.repeat(one.bytes))
+    rmSync(join(shelf, other.path))
+    const text = readFileSync(join(shelf, 'manifest.json'), 'utf8')
+    writeFileSync(join(shelf, 'manifest.json'), text.slice(0, text.length - 40))
+    writeFileSync(join(shelf, `${other.path}.part`), 'half')
+    scan({ shelf })
+    const again = manifest()
+    expect(again.items.map(({ sha256: sum }) => sum).sort()).toEqual(first.items.map(({ sha256: sum }) => sum).sort())
+    for (const { path, sha256: sum } of again.items) expect(sha256(readFileSync(join(shelf, path)))).toBe(sum)
+    expect(readFileSync(join(shelf, one.path), 'utf8')).toMatch(/^x+$/)
+    expect(files().filter((name) => name.endsWith('.part'))).toEqual([])
+  })
+
+  it('takes no shelf of another image, and follows no path or link that leads out of it', () => {
+    const shelf = join(folder, 'other')
+    const outside = join(folder, 'outside')
+    scan({ shelf })
+    const noise = join(folder, 'other.img')
+    writeFileSync(noise, imageBytes('floppy'))
+    expect(scan({ shelf }, noise)).toMatchObject({ faults: [expect.stringContaining('recovered from card.img')] })
+    const path = join(shelf, 'manifest.json')
+    const text = readFileSync(path, 'utf8')
+    writeFileSync(path, text.replace(/"path":"[^"]+"/, '"path":"../outside/x"'))
+    mkdirSync(outside)
+    scan({ shelf })
+    writeFileSync(path, '{"items":[]}')
+    expect(scan({ shelf })).toMatchObject({ faults: [expect.stringContaining('none of ours')] })
+    rmSync(path)
+    rmSync(join(shelf, 'found'), { recursive: true, force: true })
+    symlinkSync(outside, join(shelf, 'found'))
+    expect(scan({ shelf, pass: 'deep', whole: true })).toMatchObject({
+      faults: [expect.stringContaining('cannot be written')],
+    })
+    expect(readdirSync(outside)).toEqual([])
   })
 
   it('finds nothing in noise, and says so', () => {

@@ -1,6 +1,5 @@
-import { existsSync, realpathSync, statSync, writeFileSync, mkdirSync } from 'node:fs'
+import { existsSync, realpathSync, statSync, writeFileSync } from 'node:fs'
 import { basename, dirname, join, relative, resolve } from 'node:path'
-import { SafePaths } from '../core/bench/safe-path'
 import { buildSync } from 'esbuild'
 import type { MediaItem } from '../core/scanning/item'
 import {
@@ -14,11 +13,11 @@ import {
 } from '../core/scanning/scan'
 import { PatientSource } from '../core/sources/patient-source'
 import type { ScanItem, ScanReport } from '../core/scanning/scan-report'
-import type { ScanWarning } from '../core/volumes/filesystems/volume-shape'
 import { openFile } from '../disk/file-source'
 import { HelperThreads, type HelperProgram } from '../disk/helper-threads'
 import { liesOnSource } from '../disk/same-medium'
-import { roomAt, sha256Of, writeItem } from '../disk/write-items'
+import { sha256Of } from '../disk/write-items'
+import { keepOnShelf } from './shelf'
 
 export interface ScanWords {
   readonly report: string
@@ -30,9 +29,6 @@ export interface ScanWords {
 }
 
 export type ScanCommandOutcome = { readonly report: ScanReport } | { readonly faults: readonly string[] }
-
-/** Room that is left on the medium of a shelf, whatever is copied. */
-const SPARE_BYTES = 16 * 1024 * 1024
 
 /** Scans an image, writes the report and, where asked for, what can be recovered; or one clear line per fault. */
 export function scanCommand(
@@ -73,7 +69,7 @@ export function scanCommand(
     let step = steps.next()
     for (; !step.done; step = steps.next()) tell(step.value)
     const { volumes, items, warnings } = step.value
-    const kept = words.shelf === undefined ? null : keep(image, items, words.shelf)
+    const kept = words.shelf === undefined ? null : keepOnShelf(image, items, words.shelf, basename(file))
     if (kept && 'faults' in kept) return kept
     const report: ScanReport = {
       format: 'russet-lantern/scan',
@@ -155,10 +151,8 @@ const isWithin = (path: string, folder: string) =>
 
 function told(image: PatientSource, item: MediaItem, at: number): ScanItem {
   const sha256 = checksumOf(image, item)
-  return reported(item, idOf(at), sha256)
+  return reported(item, `i${at + 1}`, sha256)
 }
-
-const idOf = (at: number) => `i${at + 1}`
 
 /** A file of holes may claim to be longer than anybody would read: its checksum is left out. */
 const MAX_BEYOND_IMAGE = 64 * 1024 ** 3
@@ -169,73 +163,3 @@ function checksumOf(image: PatientSource, item: MediaItem): string | null {
   markUnreadable(image, item)
   return sha256
 }
-
-/** Copies all that can be recovered, with a manifest of checksums; refused before the first byte where there is no room. */
-function keep(
-  image: PatientSource,
-  items: readonly MediaItem[],
-  shelf: string,
-): { items: ScanItem[]; warnings: ScanWarning[] } | { faults: string[] } {
-  const wanted = items.filter(({ content }) => content !== 'overwritten')
-  const need = wanted.reduce((sum, item) => sum + contentOf(image, item).size, 0)
-  const room = roomAt(resolve(shelf)) - SPARE_BYTES
-  if (need > room) return { faults: [`--shelf: ${need} bytes are needed, ${Math.max(0, room)} are free`] }
-  mkdirSync(shelf, { recursive: true })
-  const paths = new SafePaths(['manifest.json'])
-  const warnings: ScanWarning[] = []
-  const lines: object[] = []
-  const copy = (item: MediaItem, at: number): ScanItem => {
-    if (item.content === 'overwritten') return reported(item, idOf(at), null)
-    const names = item.path?.split('/') ?? ['found', item.extension, nameOf(item)]
-    const path = freePath(paths, shelf, names)
-    const { sha256, bytes, isVerified } = writeItem(shelf, path, contentOf(image, item))
-    markUnreadable(image, item)
-    if (!isVerified) warnings.push({ where: path, what: 'the copy does not match what was read from the image' })
-    const told = reported(item, idOf(at), sha256)
-    const { volume, modified, extents, checks, content, record } = told
-    lines.push({
-      item: told.id,
-      path,
-      original: item.path,
-      volume,
-      bytes,
-      sha256,
-      modified,
-      isVerified,
-      record,
-      content,
-      extents,
-      checks,
-    })
-    return told
-  }
-  const writeManifest = () =>
-    writeFileSync(
-      join(shelf, 'manifest.json'),
-      `${JSON.stringify({ format: 'russet-lantern/shelf', version: 1, items: lines }, null, 1)}\n`,
-    )
-  try {
-    const all = items.map(copy)
-    writeManifest()
-    return { items: all, warnings }
-  } catch (error) {
-    // What was copied before the disk gave way stays, with the list of it.
-    try {
-      writeManifest()
-    } catch {
-      // Then the disk takes not even that.
-    }
-    throw error
-  }
-}
-
-/** Files already on the shelf are left as they are. */
-function freePath(paths: SafePaths, shelf: string, names: readonly string[]): string {
-  while (true) {
-    const path = paths.pathFor(names.slice(0, -1), names.at(-1)!)
-    if (!existsSync(join(shelf, path))) return path
-  }
-}
-
-/** Something without a name is called by where it begins. */
-const nameOf = (item: MediaItem) => `${(item.extents[0]?.[0] ?? 0).toString(16).padStart(12, '0')}.${item.extension}`
