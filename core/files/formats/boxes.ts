@@ -57,9 +57,8 @@ function walkBoxes(reader: Reader, brand: string, isStill: boolean): Walk | null
   const kind = () => kindOf(brand, movie ? hasVideo(reader, movie.at, movie.end) : null)
   while (reader.has(at, 8)) {
     const type = reader.text(at + 4, 4)
-    if (!TOP.has(type)) break
     const { length, head } = boxLength(reader, at)
-    if (length < head) break
+    if (length < head || !(TOP.has(type) || isMakers(reader, at, seen))) break
     // Only the structures of movies and stills count; what follows them may belong to another file.
     if (type === 'ftyp' && seen.has('ftyp')) break
     if (at + length > reader.size) {
@@ -97,6 +96,22 @@ function walkBoxes(reader: Reader, brand: string, isStill: boolean): Walk | null
   if (!has('mdat')) return partial(kind(), { provenTo: 0, breaksAt: at, why: 'sample data is missing' })
   return unverified(kind(), at, 'box structure is consistent and every sample is inside the file')
 }
+
+/** Makers put boxes of their own behind a film that is complete. */
+function isMakers(reader: Reader, at: number, seen: ReadonlySet<string>): boolean {
+  const isComplete = seen.has('moov') && seen.has('mdat')
+  const length = reader.u32be(at)
+  return (
+    isComplete &&
+    length >= 8 &&
+    length <= MAX_MAKERS_BYTES &&
+    at + length <= reader.size &&
+    MAKERS.test(reader.text(at + 4, 4))
+  )
+}
+
+const MAKERS = /^[A-Za-z][A-Za-z0-9_]{3}$/
+const MAX_MAKERS_BYTES = 16 * 1024 * 1024
 
 function hasVideo(reader: Reader, from: number, end: number): boolean {
   for (const { at } of boxesWithin(reader, from, end, 'hdlr')) if (reader.is(at + 8, 'vide')) return true

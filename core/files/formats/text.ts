@@ -71,8 +71,20 @@ export const text: Format = {
     const isAll = reader.size <= SAMPLE && readsAsText(reader.bytes(0, reader.size))
     const end = isAll ? reader.size : textEnd(reader)
     if (end < 64 || !(isAll || readsAsText(reader.bytes(0, Math.min(SAMPLE, end))))) return null
-    return unverified(kindOf(reader, end), end, 'valid text; its end is not marked')
+    const kind = kindOf(reader, end)
+    const marked = kind.extension === 'html' ? htmlEnd(reader, end) : -1
+    if (marked > 0) return unverified(kind, marked, 'valid text up to its end tag')
+    return unverified(kind, end, 'valid text; its end is not marked')
   },
+}
+
+/** Behind the end tag of the document, with its line end; -1 where it has none, or its end is not the first. */
+function htmlEnd(reader: Reader, end: number): number {
+  for (let from = 0; from < end; from += STEP) {
+    const tag = /<\/html\s*>[ \t]*(\r?\n)?/i.exec(reader.text(from, Math.min(STEP + 32, end - from)))
+    if (tag) return from + tag.index + tag[0].length
+  }
+  return -1
 }
 
 function kindOf(reader: Reader, end: number): Kind {

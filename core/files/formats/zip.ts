@@ -133,6 +133,7 @@ function entryAt(reader: Reader, at: number, soFar: number): Entry {
   const isStreamed = (flags & 8) !== 0 && packed === 0
   const canTry = (flags & 1) === 0 && (method === 0 || method === 8) && soFar < MAX_UNPACKED
   if (isStreamed) {
+    if (method === 0 && (flags & 1) === 0) return storedEntry(reader, from, none)
     if (method !== 8 || (flags & 1) !== 0) return { ...none, end: from, fault: 'entry length is not recorded' }
     const out = streamed(reader, from)
     if (!out) return { ...none, end: Math.min(reader.size, from + 65_536), fault: 'entry does not decompress' }
@@ -156,6 +157,47 @@ function entryAt(reader: Reader, at: number, soFar: number): Entry {
   return isRight
     ? { ...none, end: after, fault: null, isProved: true, unpacked: size }
     : { ...none, end, fault: 'entry checksum mismatch' }
+}
+
+/**
+ * A stored entry of which only the descriptor behind it gives the length: the next header at which a descriptor of just this
+ * length ends, with the right checksum.
+ */
+function storedEntry(reader: Reader, from: number, none: Omit<Entry, 'end' | 'fault'>): Entry {
+  let [sum, done] = [0, 0]
+  for (const next of headersFrom(reader, from)) {
+    for (const [head, wide] of [
+      [16, false],
+      [12, false],
+      [24, true],
+      [20, true],
+    ] as const) {
+      const packed = next - head - from
+      if (packed < done || (head % 8 === 0 && !reader.is(next - head, 'PK\x07\x08'))) continue
+      const at = next - head + (head % 8 === 0 ? 4 : 0)
+      const told = wide ? reader.u64le(at + 4) : reader.u32le(at + 4)
+      if (told !== packed) continue
+      for (; done < packed; done += Math.min(STEP, packed - done))
+        sum = crc32(reader.source.read(from + done, Math.min(STEP, packed - done)), sum)
+      if (reader.u32le(at) === sum) return { ...none, end: next, fault: null, isProved: true, unpacked: packed }
+    }
+  }
+  return { ...none, end: Math.min(reader.size, from + MAX_ENTRY), fault: 'entry length is not recorded' }
+}
+
+const STEP = 1 << 20
+
+/** Where the next headers of entries or of the directory are. */
+function* headersFrom(reader: Reader, from: number): Iterable<number> {
+  for (let at = from; at < Math.min(reader.size, from + MAX_ENTRY); at += STEP) {
+    const bytes = reader.source.read(at, STEP + 4)
+    for (let hit = bytes.indexOf(0x50); hit >= 0 && hit < STEP; hit = bytes.indexOf(0x50, hit + 1))
+      if (
+        bytes[hit + 1] === 0x4b &&
+        ((bytes[hit + 2] === 3 && bytes[hit + 3] === 4) || (bytes[hit + 2] === 1 && bytes[hit + 3] === 2))
+      )
+        yield at + hit
+  }
 }
 
 /** Inflates an entry whose length is given only in its data descriptor; reads more until the stream ends. */

@@ -2,6 +2,7 @@ import { bytesSource, type Extent } from '../../../sources/source'
 import { Reader } from '../../../sources/reader'
 import { intactBut, partial, unverified, type Format, type Walk } from '../format'
 import { latin1 } from '../latin1'
+import { nothingAnnounced, partsBehind, takeAnnounced, type Announced, type Parts } from './parts'
 import { codeTable, type CodeTable } from './code-table'
 import {
   blocksOf,
@@ -39,8 +40,7 @@ interface Tables {
   hasScan: boolean
   /** segments whose content has no check */
   unproven: Extent[]
-  /** a segment says that another picture, or something else, follows the end of image */
-  announces: boolean
+  announced: Announced
 }
 
 /**
@@ -53,10 +53,14 @@ export const jpeg: Format = {
   signatures: [[0, '\xff\xd8\xff']],
   isProvable: true,
   walk(reader, from) {
-    const walk = pictureAt(reader, from)
-    if (walk?.whole !== 'intact') return walk
-    const more = moreBehind(reader, walk.bytes)
-    return more === null ? walk : unverified(KIND, walk.bytes, ...walk.checks, more)
+    const { walk, tables } = follow(reader, from)
+    if (!walk || !tables || walk.whole === 'partial') return walk
+    const parts = tables.announced.isAny ? partsBehind(reader, walk.bytes, tables.announced, pictureAt) : null
+    if (parts && 'fault' in parts) return partial(KIND, { provenTo: 0, breaksAt: parts.breaksAt, why: parts.fault })
+    const whole = parts ? withParts(tables, parts, reader.unitBytes) : walk
+    const more = moreBehind(reader, whole.bytes)
+    if (more === null && (parts !== null || !tables.announced.isAny)) return whole
+    return unverified(KIND, whole.bytes, ...whole.checks, more ?? 'the file declares further data after it')
   },
   mayContinue,
 }
@@ -93,16 +97,28 @@ function moreBehind(reader: Reader, end: number): string | null {
   return MORE.test(rest) ? 'more data follows the first end marker' : null
 }
 
+/** A picture with all of its parts, to the end of the last. */
+function withParts({ unproven }: Tables, parts: Exclude<Parts, { fault: string }>, unitBytes: number): Walk {
+  const check = 'image data decodes completely, and so does each part behind it'
+  return parts.hasFilm
+    ? unverified(KIND, parts.end, check, 'a film is part of it, which has no checksum')
+    : intactBut(KIND, parts.end, [...unproven, ...parts.unproven], unitBytes, check)
+}
+
 /** Follows one picture to its first end of image, whatever comes after. */
-export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]): Walk | null {
-  if (!reader.is(0, '\xff\xd8\xff')) return null
+export const pictureAt = (reader: Reader, from?: Parameters<Format['walk']>[1]): Walk | null =>
+  follow(reader, from).walk
+
+/** `tables`: where it came to its end, with what was read of it */
+function follow(reader: Reader, from?: Parameters<Format['walk']>[1]): { walk: Walk | null; tables?: Tables } {
+  if (!reader.is(0, '\xff\xd8\xff')) return { walk: null }
   const resume = from?.state as Resume | undefined
   const { source, unitBytes } = reader
   const tables = resume ? copyOf(resume.tables) : noTables()
   let at = 2
   const broken = (why: string, end = at) => {
-    if (!tables.hasScan && tables.steps.length === 0) return null
-    return partial(KIND, { provenTo: 0, breaksAt: Math.min(end, reader.size), why })
+    if (!tables.hasScan && tables.steps.length === 0) return { walk: null }
+    return { walk: partial(KIND, { provenTo: 0, breaksAt: Math.min(end, reader.size), why }) }
   }
   if (resume) {
     const seen = seenOf(resume.scanOf, tables)
@@ -116,7 +132,7 @@ export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]):
     while (reader.u8(at) === 0xff && reader.u8(at + 1) === 0xff) at++
     if (reader.u8(at) !== 0xff || !reader.has(at, 2)) return broken('marker is missing')
     const mark = reader.u8(at + 1)
-    if (mark === 0xd9) return ended(tables, at + 2, unitBytes)
+    if (mark === 0xd9) return { walk: ended(tables, at + 2, unitBytes), tables }
     if (mark === 0xd8 || mark === 0 || (mark >= 0xd0 && mark <= 0xd7)) return broken('unexpected marker')
     const end = at + 2 + reader.u16be(at + 2)
     if (end < at + 4 || end > reader.size) return broken('segment is truncated', reader.size)
@@ -132,7 +148,7 @@ export function pictureAt(reader: Reader, from?: Parameters<Format['walk']>[1]):
       at = step.at
       continue
     }
-    if (mark === 0xe1 || mark === 0xe2) tables.announces ||= announcesMore(segment)
+    if (mark === 0xe1 || mark === 0xe2) takeAnnounced(segment, at + 4, tables.announced)
     const fault = takeSegment(mark, segment, tables)
     if (fault) return broken(fault)
     if (mark >= 0xe0) tables.unproven.push(...unprovenIn(segment, at + 4, unitBytes))
@@ -150,7 +166,7 @@ const noTables = (): Tables => ({
   own: new Set(),
   hasScan: false,
   unproven: [],
-  announces: false,
+  announced: nothingAnnounced(),
 })
 
 function copyOf(tables: Tables): Tables {
@@ -161,6 +177,7 @@ function copyOf(tables: Tables): Tables {
     ac: [...tables.ac],
     steps: [...tables.steps],
     unproven: [...tables.unproven],
+    announced: { ...tables.announced },
     seen: new Map(tables.seen),
     own: new Set(),
   }
@@ -168,26 +185,20 @@ function copyOf(tables: Tables): Tables {
 
 function ended(tables: Tables, bytes: number, unitBytes: number): Walk | null {
   if (!tables.frame || !tables.hasScan) return null
-  if (tables.announces)
-    return unverified(
-      KIND,
-      bytes,
-      'image data decodes up to the first end marker; the file declares further data after it',
-    )
   return intactBut(KIND, bytes, tables.unproven, unitBytes, 'image data decodes completely, up to the end marker')
 }
 
 const refines = ({ from, high }: Scan) => from > 0 && high > 0
 
 /** `tables`: those before a scan that refines, or those that its states go on with */
-function withResume(walk: Walk | null, step: ScanEnd, tables: Tables, scan: Scan): Walk | null {
-  if (!walk) return null
+function withResume({ walk }: { walk: Walk | null }, step: ScanEnd, tables: Tables, scan: Scan): { walk: Walk | null } {
+  if (!walk) return { walk }
   const refined = refines(scan) ? scan.seen : null
   const resume = step.states.map(({ at, state }) => ({
     at,
     state: { tables, scanOf: scan, scan: state, refined } satisfies Resume,
   }))
-  return { ...walk, resume }
+  return { walk: { ...walk, resume } }
 }
 
 /** A scan header; a message where it is invalid. */
@@ -221,16 +232,6 @@ function scanOf(head: Uint8Array, tables: Tables): Scan | string {
     low: frame.isProgressive ? bits & 15 : 0,
     restartEvery: tables.restartEvery,
   }
-}
-
-/** Signatures of segments that index several pictures (multi-picture format) or describe a gain map (ISO 21496-1). */
-const INDEXES = ['MPF\0', 'urn:iso:std:iso:ts:21496:-1\0']
-/** Words of its metadata (XMP, ISO 16684-1) that announce a movie, a second picture or a gain map behind it. */
-const DESCRIBED = /GainMap|hdrgm:|MotionPhoto|MicroVideo|Container:(Directory|Item)/
-
-function announcesMore(segment: Uint8Array): boolean {
-  const text = latin1(segment)
-  return INDEXES.some((mark) => text.startsWith(mark)) || (text.startsWith('http') && DESCRIBED.test(text))
 }
 
 /** Blocks of a unit of several components (ISO/IEC 10918-1, B.2.3). */
