@@ -62,6 +62,22 @@ function claimsOf(fileSystem: FileSystem, records: readonly FileRecord[]): { cla
   return { claims, latest }
 }
 
+/**
+ * What a volume's map calls in use and no record that can be read claims, in bytes of the image; nothing where no record is missing,
+ * since then it holds the records themselves.
+ */
+export function unclaimedOf(fileSystem: FileSystem, claims: readonly Claim[]): Extent[] {
+  if (fileSystem.warnings.length === 0 && !fileSystem.hasLostRecords()) return []
+  const { allocated, unitBytes, unitsFrom } = fileSystem
+  const known = new UnitMap(allocated.count)
+  const unused = new UnitMap(allocated.count)
+  for (const [first, count] of allocated.gaps()) known.addRun(first, count, unused)
+  for (const { record } of claims)
+    if (record.record === 'present')
+      for (const [first, count] of claimedRuns(fileSystem, record)) known.addRun(first, count, unused)
+  return Array.from(known.gaps(), ([first, count]): Extent => [unitsFrom + first * unitBytes, count * unitBytes])
+}
+
 const twoMaps = (count: number) => ({ once: new UnitMap(count), twice: new UnitMap(count) })
 
 type Run = readonly [first: number, count: number]

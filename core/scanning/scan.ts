@@ -11,7 +11,7 @@ import type { Helpers } from './helpers'
 import { mend } from './mend'
 import type { MediaItem } from './item'
 import { merged, namedByLength, Records, withoutContradictions } from './merge'
-import { askAbout, judge, readRecords, readTraces } from './quick'
+import { askAbout, judge, readRecords, readTraces, unclaimedOf, type Claim } from './quick'
 
 export interface ScanOptions {
   readonly pass: 'quick' | 'deep' | 'both'
@@ -59,17 +59,24 @@ export interface ScanOutcome {
 
 /** Both passes over an image; yields its progress after each step, so that the caller can show it or stop. */
 export function* scanImage(image: PatientSource, options: ScanOptions): Generator<ScanProgress, ScanOutcome> {
-  const { volumes, warnings } = findVolumes(image)
+  const { volumes: found, warnings } = findVolumes(image)
   const nothing = { at: null, items: [], content: [], traces: [] }
   const isTold = (item: MediaItem) => isWanted(item, options)
   const quick: MediaItem[] = []
+  const claims = new Map<Volume, readonly Claim[]>()
   if (options.pass !== 'deep')
-    for (const volume of volumes)
-      for (const step of quickPass(image, volume, options.helpers)) {
-        quick.push(...step.items)
-        const { done, of, items } = step
+    for (const volume of found) {
+      const steps = quickPass(image, volume, options.helpers)
+      let step = steps.next()
+      for (; !step.done; step = steps.next()) {
+        const { done, of, items } = step.value
+        quick.push(...items)
         yield { ...nothing, pass: 'quick', done, of, found: quick.length, items: items.filter(isTold) }
       }
+      claims.set(volume, step.value)
+    }
+  // Known once the records were read: a deep scan alone reads them for it.
+  const volumes = options.pass === 'quick' ? found : found.map((one) => withUnclaimed(one, claims.get(one)))
   let deep: MediaItem[] = [...(options.resume?.items ?? [])]
   const untried: MediaItem[] = []
   if (options.pass !== 'quick') {
@@ -130,9 +137,9 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       .filter((item) => replaced.has(item) || !isRest(item))
       .flatMap((item) => (replaced.has(item) ? (replaced.get(item) ?? []) : item))
   }
-  const all = namedByLength(merged(quick, deep))
-  withoutContradictions(all)
-  const items = all.filter((item) => isWanted(item, options))
+  const both = namedByLength(merged(quick, deep))
+  withoutContradictions(both)
+  const items = both.filter((item) => isWanted(item, options))
   const told = volumes.flatMap(({ shape, fileSystem }) =>
     (fileSystem?.warnings ?? []).map((one) => ({
       ...one,
@@ -145,7 +152,17 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     what: `${length} bytes cannot be read`,
   }))
   const joining = untried.length === 0 ? [] : [{ where: 'joining', what: `${untried.length} ${NOT_ALL_FILES_TRIED}` }]
-  return { volumes, items, warnings: [...warnings, ...told, ...unreadable, ...joining] }
+  // Records that are read twice warn twice.
+  const all = new Map(
+    [...warnings, ...told, ...unreadable, ...joining].map((one) => [`${one.where}: ${one.what}`, one]),
+  )
+  return { volumes, items, warnings: [...all.values()] }
+}
+
+function withUnclaimed(volume: Volume, claims?: readonly Claim[]): Volume {
+  const { fileSystem } = volume
+  if (!fileSystem) return volume
+  return { ...volume, unclaimed: unclaimedOf(fileSystem, claims ?? readRecords(fileSystem).claims) }
 }
 
 /** Judges again what is in places that failed at first and were read when tried again. */
@@ -230,13 +247,13 @@ const JOIN_CACHE_BYTES = 64 << 20
 
 const STEP_ITEMS = 200
 
-/** The quick pass over one volume, in steps of some items. */
+/** The quick pass over one volume, in steps of some items; returns the claims of its records. */
 export function* quickPass(
   image: ByteSource,
   volume: Volume,
   helpers?: Helpers,
-): Generator<{ items: MediaItem[]; done: number; of: number }> {
-  if (!volume.fileSystem) return
+): Generator<{ items: MediaItem[]; done: number; of: number }, readonly Claim[]> {
+  if (!volume.fileSystem) return []
   const { claims, ...told } = readRecords(volume.fileSystem)
   const near = aheadSource(image)
   for (let at = 0; at < claims.length; at += STEP_ITEMS) {
@@ -247,6 +264,7 @@ export function* quickPass(
     )
     yield { items, done: Math.min(claims.length, at + STEP_ITEMS), of: claims.length }
   }
+  return claims
 }
 
 function isWanted(item: MediaItem, { only, formats, keepsRecords }: ScanOptions): boolean {

@@ -12,6 +12,8 @@ import { readMbr } from './partitions/mbr'
 export interface Volume {
   readonly shape: VolumeShape
   readonly fileSystem: FileSystem | null
+  /** what its map calls in use and no record that can be read claims, where records are missing; in bytes of the image */
+  readonly unclaimed?: readonly Extent[]
 }
 
 const SECTOR_SIZES = [512, 4096] as const
