@@ -1,6 +1,6 @@
 import { describe, expect, it, vi } from 'vitest'
 import type { MediumShape, PassProgress, PassShape } from '../../core/bench/medium'
-import { aboutTime, leftWords, mediumSays, passSays, percentOf } from './medium-words'
+import { aboutTime, leftWords, mediumSays, passSays, percentOf, rateSays, volumeSays } from './medium-words'
 import { queryOf } from './query-of'
 import { countOf, sizeWords } from './sizes'
 
@@ -18,6 +18,7 @@ const progress: PassProgress = {
   wanted: 3,
   bytesRead: 250,
   seconds: 130,
+  readSeconds: 0,
   secondsLeft: 390,
   unreadable: [],
   unreadableBytes: 0,
@@ -73,7 +74,16 @@ describe('sizes and counts', () => {
 })
 
 describe('a medium', () => {
-  const volume = { index: 0, scheme: 'none', offset: 0, bytes: 1, label: null, fileSystem: null } as const
+  const volume = {
+    index: 0,
+    scheme: 'none',
+    offset: 0,
+    bytes: 1,
+    label: null,
+    fileSystem: null,
+    verdict: 'unknown',
+    says: 'No file system was recognised.',
+  } as const
   const medium = (more: Partial<MediumShape>) =>
     mediumSays({ bytes: 64e9, volumes: [], isDevice: false, ...more } as MediumShape)
 
@@ -82,6 +92,21 @@ describe('a medium', () => {
       'device, 64 GB, FAT32 “SURVEY” and unknown file system, opened read only',
     )
     expect(medium({})).toBe('64 GB, no volume, opened read only')
+    const lost = { ...volume, scheme: 'found', fileSystem: 'NTFS', verdict: 'read' } as const
+    expect(medium({ volumes: [{ ...volume, verdict: 'encrypted' }, lost] })).toBe(
+      '64 GB, encrypted and lost NTFS, opened read only',
+    )
+  })
+
+  it('says of its volumes what has to be known before a scan, and nothing of those that are simply read', () => {
+    const of = (...volumes: MediumShape['volumes']) => volumeSays({ volumes } as unknown as MediumShape)
+    const locked = { ...volume, verdict: 'encrypted', says: 'Ask for the key.' } as const
+    const read = { ...volume, index: 1, fileSystem: 'FAT32', verdict: 'read', says: 'FAT32.' } as const
+    expect(of(locked)).toEqual([{ key: 0, says: 'Ask for the key.', isGrave: true }])
+    expect(of(read)).toEqual([])
+    expect(of(read, { ...read, index: 2, scheme: 'found', offset: 2e6, label: 'OLD' })).toEqual([
+      { key: 2, says: '“OLD” at 2 MB: Lost volume, named by no table. FAT32.', isGrave: false },
+    ])
   })
 })
 
@@ -99,6 +124,13 @@ describe('a pass', () => {
     expect(passSays(pass({ state: 'done', options: { pass: 'quick' } as PassShape['options'] }))).toBe(
       'Quick pass done, 3 min',
     )
+  })
+
+  it('has a rate, and says what holds it up', () => {
+    const fast = { ...progress, done: 250e6, of: 1000e6, secondsLeft: 12 }
+    expect(rateSays({ ...fast, readSeconds: 100 })).toBe('63 MB/s, the medium is the limit')
+    expect(rateSays({ ...fast, readSeconds: 10 })).toBe('63 MB/s, checking files is the limit')
+    expect([rateSays({ ...fast, phase: 'joining' }), rateSays({ ...fast, secondsLeft: null })]).toEqual([null, null])
   })
 
   it('is never further than all, and no way where there is nothing to do', () => {

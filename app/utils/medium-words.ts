@@ -1,4 +1,5 @@
 import { numberWords } from '~~/core/local/numbers'
+import type { Verdict } from '~~/core/volumes/filesystems/volume-shape'
 import type { MediumShape, PassProgress, PassShape } from '~~/core/bench/medium'
 
 /** "8 min", "40 s", "3 h": a rough length of time, from seconds. */
@@ -12,10 +13,45 @@ export function aboutTime(seconds: number): string {
 /** "about 8 min left": for what is under way. */
 export const leftWords = (seconds: number) => (seconds < 5 ? 'a few seconds left' : `about ${aboutTime(seconds)} left`)
 
+/** What stands in place of a file system that is not read. */
+const NOT_READ: Record<Verdict, string> = {
+  read: 'unknown file system',
+  damaged: 'unknown file system',
+  unknown: 'unknown file system',
+  cut: 'unknown file system',
+  known: 'a file system that is not read here',
+  encrypted: 'encrypted',
+  container: 'an image in another form',
+  empty: 'empty',
+}
+
+/** What the technician has to know of the volumes: all that are not simply read. Sorted by what it means for the job. */
+export function volumeSays({ volumes }: MediumShape): { key: number; says: string; isGrave: boolean }[] {
+  return volumes
+    .filter(({ verdict, scheme }) => verdict !== 'read' || scheme === 'found')
+    .map(({ index, says, label, offset, scheme, verdict }) => {
+      const lost = scheme === 'found' ? 'Lost volume, named by no table. ' : ''
+      const place =
+        volumes.length > 1 ? `${label ? `“${label}”` : `Volume ${index + 1}`} at ${sizeWords(offset)}: ` : ''
+      return { key: index, says: `${place}${lost}${says}`, isGrave: GRAVE.has(verdict) }
+    })
+}
+
+const GRAVE: ReadonlySet<Verdict> = new Set<Verdict>(['encrypted', 'container', 'cut'])
+
+/** "62 MB/s, the medium is the limit": how fast content is read, and what holds it up. Null before there is a basis for it. */
+export function rateSays({ phase, of, done, secondsLeft, seconds, readSeconds }: PassProgress): string | null {
+  if (phase !== 'content' || secondsLeft === null || secondsLeft <= 0 || seconds < 2) return null
+  const rate = (of - done) / secondsLeft / 1e6
+  const limit = readSeconds > seconds * 0.6 ? 'the medium is the limit' : 'checking files is the limit'
+  return `${numberWords(rate < 10 ? Math.round(rate * 10) / 10 : Math.round(rate))} MB/s, ${limit}`
+}
+
 /** A medium in one line. */
 export function mediumSays({ bytes, volumes, isDevice }: MediumShape): string {
   const systems = volumes.map(
-    ({ fileSystem, label }) => `${fileSystem ?? 'unknown file system'}${label ? ` “${label}”` : ''}`,
+    ({ fileSystem, label, verdict, scheme }) =>
+      `${scheme === 'found' ? 'lost ' : ''}${fileSystem ?? NOT_READ[verdict]}${label ? ` “${label}”` : ''}`,
   )
   return [isDevice ? 'device' : null, sizeWords(bytes), systems.join(' and ') || 'no volume', 'opened read only']
     .filter((one) => one !== null)

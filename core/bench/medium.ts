@@ -72,6 +72,8 @@ export const PassProgress = z.object({
   bytesRead: count,
   /** at work, without pauses */
   seconds: z.number().min(0),
+  /** of these, waiting for the medium */
+  readSeconds: z.number().min(0).default(0),
   /** an estimate, once there is a basis for one */
   secondsLeft: z.number().min(0).nullable(),
   unreadable: z.array(Stretch),

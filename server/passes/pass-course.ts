@@ -9,6 +9,8 @@ type Where = Pick<PassProgress, 'phase' | 'done' | 'of'>
 /** How far a pass has come: its phase, the estimate of the time that is left, and what an earlier job had done. */
 export class PassCourse {
   bytesRead = 0
+  /** ms that were waited for the medium */
+  readMs = 0
   /** how far the content was scanned, in bytes */
   at: number
   private where: Where = { phase: 'records', done: 0, of: 0 }
@@ -53,6 +55,7 @@ export class PassCourse {
       wanted: rows.wanted,
       bytesRead: (this.before?.bytesRead ?? 0) + this.bytesRead,
       seconds: (this.before?.seconds ?? 0) + (now - this.began) / 1000,
+      readSeconds: (this.before?.readSeconds ?? 0) + this.readMs / 1000,
       secondsLeft: seconds > 0.5 && come > 0 ? ((of - done) * seconds) / come : null,
       unreadable: unreadable.slice(0, MAX_BAD_PLACES).map(([offset, length]) => [offset, length]),
       unreadableBytes: unreadable.reduce((sum, [, length]) => sum + length, 0),

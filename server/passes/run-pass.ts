@@ -9,7 +9,7 @@ import { withoutContradictions } from '../../core/scanning/merge'
 import { markUnreadable, scanImage, type ScanProgress } from '../../core/scanning/scan'
 import { PatientSource } from '../../core/sources/patient-source'
 import type { ByteSource } from '../../core/sources/source'
-import { watched } from '../../core/sources/watched'
+import { timed, watched } from '../../core/sources/watched'
 import { findVolumes } from '../../core/volumes/volumes'
 import { HelperThreads } from '../../disk/helper-threads'
 import type { Database } from '../db/open'
@@ -117,10 +117,17 @@ class PassRun {
       () => port.clock(),
     )
     this.image = new PatientSource(
-      watched(medium, (block) => {
-        this.course.bytesRead += block.bytes.length
-        if (this.checksum) this.checksum.lastBlock = block
-      }),
+      watched(
+        timed(
+          medium,
+          () => port.clock(),
+          (ms) => (this.course.readMs += ms),
+        ),
+        (block) => {
+          this.course.bytesRead += block.bytes.length
+          if (this.checksum) this.checksum.lastBlock = block
+        },
+      ),
       this.notes.at(-1)?.unreadable,
     )
     const row = database.select({ body: cases.body }).from(cases).where(eq(cases.id, pass.caseId)).get()!

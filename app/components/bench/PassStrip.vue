@@ -36,6 +36,7 @@ const kinds = computed(() =>
     .sort(([, one], [, other]) => other - one)
     .map(([type, count]) => countWords(count, TYPE_WORDS[type as DataType])),
 )
+const rate = computed(() => (progress.value && props.pass?.state === 'running' ? rateSays(progress.value) : null))
 /** Announced to a screen reader only now and then. */
 const spoken = computed(() => {
   if (!props.pass || !progress.value) return ''
@@ -61,7 +62,7 @@ useSingleKeys({
     <div class="min-w-0 flex-1">
       <p class="truncate text-[15px]" :title="mediumSays(medium)" data-test="medium-says">{{ mediumSays(medium) }}</p>
       <p v-if="isMoving && kinds.length > 0" class="truncate text-[13px] text-soft" data-test="kinds">
-        found so far: {{ kinds.join(', ') }}
+        found so far: {{ kinds.join(', ') }}{{ rate ? `; ${rate}` : '' }}
       </p>
       <p v-else-if="pass?.sha256" class="figure truncate text-[12px] text-soft" data-test="sha256">
         SHA-256 {{ pass.sha256 }}

@@ -212,6 +212,7 @@ useHead({ title: () => `Bench · ${title.value}` })
           :pass="pass"
           :found="pass ? (finds.counts.value?.section ?? null) : null"
         />
+        <VolumeVerdicts :medium="medium" />
       </template>
       <LinkStrip v-else-if="listingId === null || isShut(link.state)" :link="link" />
       <div class="work">
