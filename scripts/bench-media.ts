@@ -4,6 +4,11 @@ import { randomFillSync } from 'node:crypto'
 import { closeSync, mkdtempSync, openSync, rmSync, truncateSync, writeFileSync, writeSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import sharp from 'sharp'
+import type { Format } from '../core/files/formats/format'
+import { formatOfName } from '../core/files/formats/registry'
+import { Reader } from '../core/sources/reader'
+import { samples } from '../core/testing/format-samples'
 import { deepScan } from '../core/scanning/deep'
 import { quickPass } from '../core/scanning/scan'
 import { findVolumes } from '../core/volumes/volumes'
@@ -11,6 +16,8 @@ import { PatientSource } from '../core/sources/patient-source'
 import { bytesSource } from '../core/sources/source'
 import { imageBytes } from '../core/testing/media-images'
 import { openFile } from '../disk/file-source'
+import { HelperThreads } from '../disk/helper-threads'
+import { helperProgram } from '../cli/scan'
 
 const MB = 1024 * 1024
 const BLOCK = 8 * MB
@@ -49,12 +56,15 @@ function scan(path: string): number {
     verdict: 'unknown',
     says: '',
   } as const
+  const helpers = HelperThreads.for(file.size, path, helperProgram)
   let found = 0
   for (const { items } of deepScan(new PatientSource(file), [{ shape, fileSystem: null }], {
     isWhole: false,
     formats: null,
+    ...(helpers ? { helpers } : {}),
   }))
     found += items.length
+  helpers?.end()
   file.close()
   return found
 }
@@ -64,6 +74,47 @@ function read(path: string): void {
   const block = new Uint8Array(BLOCK)
   for (let at = 0; at < file.size; at += BLOCK) file.readInto!(block, at)
   file.close()
+}
+
+/** How fast a file of each format is followed, in MB for each second of the processor, and as a part of a plain read. */
+async function perFormat(readMs: number): Promise<void> {
+  const readRate = 1024 / (readMs / 1000)
+  const rows: [name: string, format: Format, bytes: Uint8Array][] = []
+  for (const [name, progressive] of [
+    ['a photo of 12 megapixels', false],
+    ['the same in several scans', true],
+  ] as const)
+    rows.push([name, formatOfName('x.jpg')!, await photo(progressive)])
+  for (const { name, bytes, format } of samples) rows.push([name, format, bytes])
+  for (const [name, format, bytes] of rows) {
+    const rates: number[] = []
+    for (let round = 0; round < ROUNDS; round++) {
+      const began = process.cpuUsage()
+      const times = Math.max(1, Math.ceil((4 * MB) / bytes.length))
+      for (let at = 0; at < times; at++) format.walk(new Reader(bytesSource(bytes), 4096))
+      const { user, system } = process.cpuUsage(began)
+      rates.push((bytes.length * times) / MB / ((user + system) / 1e6))
+    }
+    const rate = median(rates)
+    say(
+      `${format.id.padEnd(10)} ${name.padEnd(26)} ${rate.toFixed(rate < 100 ? 1 : 0).padStart(8)} MB/s, ${(rate / readRate).toFixed(3)} of a plain read`,
+    )
+  }
+}
+
+/** Texture in several sizes and grain: what a camera sees, for the work that a decoder has with it. */
+async function photo(progressive: boolean): Promise<Uint8Array> {
+  const [width, height] = [4000, 3000]
+  const raw = Buffer.alloc(width * height * 3)
+  let seed = 7
+  const random = () => ((seed = (Math.imul(seed, 1103515245) + 12345) >>> 0) >>> 16) / 65_536
+  const coarse = Float32Array.from({ length: (width / 50) * (height / 50) }, random)
+  for (let at = 0; at < raw.length; at++) {
+    const [x, y] = [Math.floor(at / 3) % width, Math.floor(at / 3 / width)]
+    raw[at] = 40 + 150 * coarse[Math.floor(y / 50) * (width / 50) + Math.floor(x / 50)]! + 20 * (random() + random())
+  }
+  const made = sharp(raw, { raw: { width, height, channels: 3 } }).jpeg({ quality: 88, progressive })
+  return new Uint8Array(await made.toBuffer())
 }
 
 /** FAT32 with so many files in a hundred folders, none of which has content. */
@@ -139,6 +190,7 @@ try {
     }
     say(`deep scan of 1 GB ${name}: ${median(ratios).toFixed(2)} of a plain read loop, ${found} found`)
   }
+  await perFormat(median(Array.from({ length: 3 }, () => timed(() => read(images.noise)))))
   const volume = volumeOf(100_000)
   const source = bytesSource(volume)
   const times: number[] = []

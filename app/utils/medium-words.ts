@@ -49,7 +49,10 @@ export function rateSays({ phase, of, done, secondsLeft, seconds, readSeconds }:
 
 /** A medium in one line. */
 export function mediumSays({ bytes, volumes, isDevice }: MediumShape): string {
-  const systems = volumes.map(
+  const hasLost = volumes.some(({ scheme }) => scheme === 'found')
+  // What was found lies in what is not known.
+  const told = volumes.filter(({ verdict }) => !(hasLost && verdict === 'unknown'))
+  const systems = told.map(
     ({ fileSystem, label, verdict, scheme }) =>
       `${scheme === 'found' ? 'lost ' : ''}${fileSystem ?? NOT_READ[verdict]}${label ? ` “${label}”` : ''}`,
   )

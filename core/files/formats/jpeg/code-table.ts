@@ -9,20 +9,19 @@ export interface CodeTable {
   /**
    * The AC codes of a sequential picture that begin in the next bits, taken together: how many bits they take
    * (0 to 7), how many coefficients they pass (8 to 15), and whether the block ends with them (bit 16). 0 where no code fits.
+   * `ahead`: how many bits are looked up
    */
-  readonly several: () => Int32Array
+  several(ahead: number): Int32Array
 }
 
 export const bitsOf = (entry: number) => entry & 63
 export const sizeOf = (entry: number) => (entry >> 8) & 15
 export const zerosOf = (entry: number) => (entry >> 12) & 15
 
-/** How many bits ahead `several` looks. */
-export const SEVERAL_BITS = 15
 export const ENDS_BLOCK = 1 << 16
 
 /** Cameras use the same tables in each picture. */
-const kept = new QuickLRU<string, CodeTable>({ maxSize: 16 })
+const kept = new QuickLRU<string, CodeTable>({ maxSize: 24 })
 
 /** Prepares a table (ISO/IEC 10918-1, C.2) from the number of codes of each length and their values; null where it is invalid. */
 export function codeTable(counts: Uint8Array, values: Uint8Array): CodeTable | null {
@@ -39,8 +38,13 @@ export function codeTable(counts: Uint8Array, values: Uint8Array): CodeTable | n
     }
     code <<= 1
   }
-  let several: Int32Array | null = null
-  const table = { one, several: () => (several ??= severalOf(one)) }
+  const built = new Map<number, Int32Array>()
+  const several = (ahead: number) => {
+    const told = built.get(ahead) ?? severalOf(one, ahead)
+    built.set(ahead, told)
+    return told
+  }
+  const table = { one, several }
   kept.set(name, table)
   return table
 }
@@ -49,10 +53,10 @@ export function codeTable(counts: Uint8Array, values: Uint8Array): CodeTable | n
 const MAX_SIZE = 10
 
 /** Built from the entries for fewer bits: behind its first code, an entry is that for the bits that are left. */
-function severalOf(one: Int32Array): Int32Array {
+function severalOf(one: Int32Array, ahead: number): Int32Array {
   // Those for so many bits begin at two to the power of that.
-  const all = new Int32Array(2 << SEVERAL_BITS)
-  for (let bits = 1; bits <= SEVERAL_BITS; bits++)
+  const all = new Int32Array(2 << ahead)
+  for (let bits = 1; bits <= ahead; bits++)
     for (let next = 0; next < 1 << bits; next++) {
       const entry = one[next << (16 - bits)]!
       const [taken, size, zeros] = [entry & 63, (entry >> 8) & 15, (entry >> 12) & 15]
@@ -68,7 +72,7 @@ function severalOf(one: Int32Array): Int32Array {
         all[(1 << bits) | next] = ((rest >> 8) & 255) + zeros + 1 < 64 ? own + rest : own
       }
     }
-  return all.subarray(1 << SEVERAL_BITS)
+  return all.subarray(1 << ahead)
 }
 
 /** A number of this many bits, of which the lower half of the range is negative (F.2.2.1, EXTEND). */

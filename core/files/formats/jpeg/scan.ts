@@ -1,5 +1,5 @@
 import type { ByteSource } from '../../../sources/source'
-import { bitsOf, ENDS_BLOCK, extended, SEVERAL_BITS, sizeOf, zerosOf, type CodeTable } from './code-table'
+import { bitsOf, ENDS_BLOCK, extended, sizeOf, zerosOf, type CodeTable } from './code-table'
 import { EntropyData } from './entropy-data'
 
 export interface Component {
@@ -74,6 +74,10 @@ interface Blocks {
   readonly partOf: Uint8Array
   readonly dc: readonly (CodeTable | null)[]
   readonly ac: readonly (CodeTable | null)[]
+  /** of a sequential scan: the AC codes of each block one by one, and several at once, with as many bits looked up */
+  readonly one: readonly Int32Array[]
+  readonly several: readonly Int32Array[]
+  readonly ahead: number
   /** the largest DC value */
   readonly most: Int32Array
 }
@@ -104,7 +108,7 @@ const TOO_MANY = 'block has too many coefficients'
 export function decodeScan(source: ByteSource, at: number, scan: Scan, unitBytes: number, from?: ScanState): ScanEnd {
   const { parts, restartEvery } = scan
   const units = unitsOf(scan)
-  const blocks = blocksOfUnit(scan)
+  const blocks = blocksOfUnit(scan, units)
   const data = new EntropyData(source)
   data.begin(from?.at ?? at)
   const course: Course = {
@@ -174,18 +178,28 @@ function unitsOf({ frame, parts }: Scan): number {
   return across * down
 }
 
-function blocksOfUnit({ frame, parts, low }: Scan): Blocks {
+/** Looking up many bits at once is worth its table only in a large picture. */
+const AHEAD = { large: 15, small: 10 }
+const LARGE_BLOCKS = 30_000
+
+function blocksOfUnit({ frame, parts, low }: Scan, units: number): Blocks {
   const partOf =
     parts.length === 1
       ? [0]
       : parts.flatMap(({ component }, index) => Array<number>(component.h * component.v).fill(index))
   // A DC value is at most eight times half of the sample range, rounded to a quantisation step.
   const range = 4 * 2 ** frame.depth + 8
+  const ac = partOf.map((index) => parts[index]!.ac)
+  const ahead = units * partOf.length > LARGE_BLOCKS ? AHEAD.large : AHEAD.small
+  const isRead = !frame.isProgressive && ac.every((table) => table !== null)
   return {
     count: partOf.length,
     partOf: Uint8Array.from(partOf),
     dc: partOf.map((index) => parts[index]!.dc),
-    ac: partOf.map((index) => parts[index]!.ac),
+    ac,
+    one: isRead ? ac.map((table) => table!.one) : [],
+    several: isRead ? ac.map((table) => table!.several(ahead)) : [],
+    ahead,
     most: Int32Array.from(partOf, (index) => {
       const step = Math.max(1, parts[index]!.component.step)
       return Math.floor((range + step) / step / 2 ** low)
@@ -234,8 +248,8 @@ const sequential: Decode = (course, { frame }, blocks, most, stop) => {
   const { bytes } = course
   // An AC coefficient has two bits more than a sample at most (F.1.2.2).
   const longest = frame.depth + 2
-  const several = blocks.ac.map((table) => table!.several())
-  const one = blocks.ac.map((table) => table!.one)
+  const { several, one } = blocks
+  const shift = 16 - blocks.ahead
   const until = course.unit + most
   let bit = course.bit
   for (; course.unit < until && bit < stop; course.unit++) {
@@ -249,7 +263,7 @@ const sequential: Decode = (course, { frame }, blocks, most, stop) => {
       const [some, single] = [several[block]!, one[block]!]
       for (let at = 1; at < 64;) {
         const next = peek(bytes, bit)
-        const codes = some[next >> (16 - SEVERAL_BITS)]!
+        const codes = some[next >> shift]!
         const passed = at + ((codes >> 8) & 255)
         if (codes !== 0 && passed < 64) {
           bit += codes & 255
