@@ -94,7 +94,10 @@ export function runLantern(words: readonly string[], io: Output): number {
         code = UNUSABLE
         return
       }
-      const { items, warnings } = outcome.report
+      const { items, warnings, volumes } = outcome.report
+      for (const { index, says, verdict, scheme } of volumes)
+        if (verdict !== 'read' || scheme === 'found')
+          io.err(`volume ${index}${scheme === 'found' ? ' (lost, named by no table)' : ''}: ${says}\n`)
       const count = (content: string) => items.filter((item) => item.content === content).length
       io.err(
         `${items.length} items: ${count('intact')} intact, ${count('unverified')} unverified, ${count('partial')} partial, ${count('overwritten')} overwritten; ${warnings.length} warnings\n`,

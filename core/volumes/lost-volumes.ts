@@ -18,7 +18,8 @@ const MEBIBYTE = 1024 * 1024
 const [TRACK, CYLINDER] = [63 * SECTOR_BYTES, 255 * 63 * SECTOR_BYTES]
 /** What is looked at behind a boundary: boot sectors, their copies in sectors 6 and 12, superblocks. */
 const NEAR_BYTES = 8192
-const MAX_BOUNDARIES = 65_536
+/** On a disk with moving heads each is a seek. */
+const MAX_BOUNDARIES = 1024
 /** Copies of boot sectors stand at the end of a volume, shortly before the next one. */
 const TAIL_BYTES = 4 * MEBIBYTE
 const MAX_CANDIDATES = 256
@@ -78,7 +79,6 @@ const isSuper = (block: Uint8Array, at: number) => block[at + 56] === 0x53 && bl
 
 function* probesIn(ranges: readonly Extent[]): Iterable<Extent> {
   const bytes = ranges.reduce((sum, [, length]) => sum + length, 0)
-  let left = MAX_BOUNDARIES
   for (const [offset, length] of ranges) {
     const end = offset + length
     if (bytes <= MAX_EVERY_SECTOR) {
@@ -86,16 +86,18 @@ function* probesIn(ranges: readonly Extent[]): Iterable<Extent> {
       continue
     }
     yield [offset, Math.min(BLOCK_BYTES, length)]
-    for (const [first, step] of [
+    for (const [first, least] of [
       [0, MEBIBYTE],
       [TRACK, CYLINDER],
-    ] as const)
-      for (
-        let at = first + Math.ceil(Math.max(0, offset - first) / step) * step;
-        at < end && left > 0;
-        at += step, left--
-      )
+    ] as const) {
+      // The first of them one by one; further on, as many as there may be, evenly.
+      let step = least
+      let at = first + Math.ceil(Math.max(0, offset - first) / least) * least
+      for (let count = 0; at < end; at += step) {
+        if (++count === MAX_BOUNDARIES) step = Math.max(1, Math.ceil((end - at) / MAX_BOUNDARIES / least)) * least
         yield [at, Math.min(NEAR_BYTES, end - at)]
+      }
+    }
     yield [Math.max(offset, end - TAIL_BYTES), Math.min(length, TAIL_BYTES)]
   }
 }

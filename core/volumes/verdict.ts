@@ -38,7 +38,7 @@ const NEXT = {
 } as const
 
 function ofFileSystem({ kind, bytes, warnings }: FileSystem, length: number): Said {
-  if (bytes > length)
+  if (bytes > length + SPARE_BYTES)
     return {
       verdict: 'cut',
       says: `${kind}, ${shareOf(bytes / length)} as long as what is here of it: the image ends after ${length} of ${bytes} bytes.`,
@@ -48,6 +48,9 @@ function ofFileSystem({ kind, bytes, warnings }: FileSystem, length: number): Sa
     ? { verdict: 'damaged', says: `${kind}, with faults: ${first.where} ${first.what}.` }
     : { verdict: 'read', says: `${kind}, its records are read.` }
 }
+
+/** Some tools leave out the copy of the boot sector behind a volume. */
+const SPARE_BYTES = 4096
 
 const WORDS = ['', '', 'twice', 'three times', 'four times', 'five times']
 /** How much longer, in words where it is a small whole number. */
