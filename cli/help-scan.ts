@@ -1,5 +1,5 @@
 // A thread that follows files beside a scan on the command line.
 import { answerQuestions } from '../disk/helper-answers'
-import { openFile } from '../disk/file-source'
+import { openImage } from '../disk/split-parts'
 
-answerQuestions((medium) => openFile(String(medium)))
+answerQuestions((medium) => openImage(String(medium)))

@@ -12,10 +12,11 @@ import {
   type ScanProgress,
 } from '../core/scanning/scan'
 import { PatientSource } from '../core/sources/patient-source'
+import type { ScanWarning } from '../core/volumes/filesystems/volume-shape'
 import type { ScanItem, ScanReport } from '../core/scanning/scan-report'
-import { openFile } from '../disk/file-source'
 import { HelperThreads, type HelperProgram } from '../disk/helper-threads'
 import { liesOnSource } from '../disk/same-medium'
+import { openImage, splitParts } from '../disk/split-parts'
 import { sha256Of } from '../disk/write-items'
 import { keepOnShelf } from './shelf'
 
@@ -43,7 +44,7 @@ export function scanCommand(
   const began = performance.now()
   let opened
   try {
-    opened = openFile(file)
+    opened = openImage(file)
   } catch (error) {
     return { faults: [`${basename(file)}: cannot be read (${(error as NodeJS.ErrnoException).code})`] }
   }
@@ -77,7 +78,7 @@ export function scanCommand(
       image: { name: basename(file), bytes: opened.size },
       volumes: volumes.map(({ shape }) => shape),
       items: kept ? kept.items : items.map((item, at) => told(image, item, at)),
-      warnings: [...warnings, ...(kept?.warnings ?? [])],
+      warnings: [...partsSay(file), ...warnings, ...(kept?.warnings ?? [])],
       stats: { bytesRead, seconds: (performance.now() - began) / 1000, unreadableBytes: image.unreadableBytes },
     }
     writeFileSync(words.report, `${JSON.stringify(report, null, 1)}\n`)
@@ -90,6 +91,12 @@ export function scanCommand(
     helpers?.end()
     opened.close()
   }
+}
+
+/** What is missing of an image that was split. */
+function partsSay(file: string): ScanWarning[] {
+  const says = splitParts(file)?.says
+  return says ? [{ where: basename(file), what: says }] : []
 }
 
 /** The program of the threads that follow files beside the scan: a thread cannot translate it while the scan waits for it. */
@@ -127,7 +134,8 @@ function placeFault(file: string, { report, shelf }: ScanWords): string | null {
   if (!existsSync(file)) return `${name}: is not there`
   const facts = statSync(file)
   if (!facts.isFile() && !facts.isBlockDevice()) return `${name}: is neither a disk image nor a block device`
-  if (real(report) === real(file)) return '--report: would overwrite the source'
+  const parts = splitParts(file)?.paths ?? [file]
+  if (parts.some((part) => real(report) === real(part))) return '--report: would overwrite the source'
   if (!existsSync(dirname(resolve(report)))) return `${basename(report)}: cannot be written (its folder is not there)`
   if (shelf === undefined) return null
   if (isWithin(real(shelf), real(file))) return '--shelf: is inside the source'

@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { scanImage } from '../scanning/scan'
 import { PatientSource } from '../sources/patient-source'
@@ -65,6 +66,20 @@ describe('a volume that no table names', () => {
     bytes.fill(0, at, at + gone)
     const [, found] = volumesOf(bytes)
     expect(found).toMatchObject({ scheme: 'found', offset: at, verdict: 'damaged' })
+  })
+
+  it('is looked for without harm, whatever its boot sector says', () => {
+    const own = withoutTable()
+    const at = fc.constantFrom(1_048_576, 1_048_576 + 6 * 512, 40_894_464)
+    fc.assert(
+      fc.property(at, fc.array(fc.tuple(fc.nat(511), fc.nat(255)), { minLength: 1, maxLength: 6 }), (boot, changes) => {
+        const bytes = own.subarray(0, 48 << 20).slice()
+        for (const [offset, value] of changes) bytes[boot + offset] = value
+        for (const { offset, bytes: length } of volumesOf(bytes))
+          expect(offset >= 0 && length > 0 && offset + length <= bytes.length).toBe(true)
+      }),
+      { numRuns: 12 },
+    )
   })
 
   it('is not believed where only its first sector is left', () => {
