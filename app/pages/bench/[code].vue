@@ -42,6 +42,10 @@ const chosen = computed(() => {
   )
 })
 const link = computed(() => bench.bench?.links.find((one) => one.id === chosen.value) ?? null)
+/** the part of the case that it is attached to */
+const part = computed(
+  () => bench.bench?.parts.find((one) => one.link !== null && one.link === chosen.value)?.part ?? null,
+)
 const fault = computed(() => bench.bench?.faults.find((one) => one.link === chosen.value) ?? null)
 /** The client refused that their data are looked at: nobody sees any items. */
 const stop = computed(() => openingStop(store.asItIs))
@@ -154,9 +158,7 @@ useSingleKeys({
 })
 const title = computed(() => titleOf(store.current))
 /** The run that work on the link at hand counts for. */
-const run = computed(() =>
-  runAt(store.current, bench.bench?.parts.find((one) => one.link !== null && one.link === chosen.value)?.part ?? null),
-)
+const run = computed(() => runAt(store.current, part.value))
 useHead({ title: () => `Bench · ${title.value}` })
 </script>
 
@@ -212,7 +214,7 @@ useHead({ title: () => `Bench · ${title.value}` })
           :pass="pass"
           :found="pass ? (finds.counts.value?.section ?? null) : null"
         />
-        <VolumeVerdicts :medium="medium" />
+        <VolumeVerdicts :medium="medium" :part="part" />
       </template>
       <LinkStrip v-else-if="listingId === null || isShut(link.state)" :link="link" />
       <div class="work">
