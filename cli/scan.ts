@@ -1,6 +1,5 @@
 import { existsSync, realpathSync, statSync, writeFileSync } from 'node:fs'
 import { basename, dirname, join, relative, resolve } from 'node:path'
-import { buildSync } from 'esbuild'
 import type { MediaItem } from '../core/scanning/item'
 import {
   contentOf,
@@ -12,9 +11,11 @@ import {
   type ScanProgress,
 } from '../core/scanning/scan'
 import { PatientSource } from '../core/sources/patient-source'
+import { watched } from '../core/sources/watched'
 import type { ScanWarning } from '../core/volumes/filesystems/volume-shape'
 import type { ScanItem, ScanReport } from '../core/scanning/scan-report'
-import { HelperThreads, type HelperProgram } from '../disk/helper-threads'
+import { helperProgram } from '../disk/helper-program'
+import { HelperThreads } from '../disk/helper-threads'
 import { liesOnSource } from '../disk/same-medium'
 import { openImage, splitParts } from '../disk/split-parts'
 import { sha256Of } from '../disk/write-items'
@@ -52,19 +53,11 @@ export function scanCommand(
   try {
     if (opened.size === 0) return { faults: [`${basename(file)}: is empty`] }
     let bytesRead = 0
-    const counted = (bytes: Uint8Array) => {
-      bytesRead += bytes.length
-      return bytes
-    }
-    const image = new PatientSource({
-      size: opened.size,
-      read: (offset, length) => counted(opened.read(offset, length)),
-      readInto: (bytes, offset) => {
-        const have = opened.readInto!(bytes, offset)
-        bytesRead += have
-        return have
-      },
-    })
+    const image = new PatientSource(
+      watched(opened, ({ bytes }) => {
+        bytesRead += bytes.length
+      }),
+    )
     helpers = HelperThreads.for(opened.size, file, helperProgram)
     const steps = scanImage(image, { ...options, ...(helpers ? { helpers } : {}) })
     let step = steps.next()
@@ -97,19 +90,6 @@ export function scanCommand(
 function partsSay(file: string): ScanWarning[] {
   const says = splitParts(file)?.says
   return says ? [{ where: basename(file), what: says }] : []
-}
-
-/** The program of the threads that follow files beside the scan: a thread cannot translate it while the scan waits for it. */
-export function helperProgram(): HelperProgram {
-  const entry = join(import.meta.dirname, 'help-scan.ts')
-  const { outputFiles } = buildSync({
-    entryPoints: [entry],
-    bundle: true,
-    write: false,
-    platform: 'node',
-    format: 'cjs',
-  })
-  return { text: outputFiles[0]!.text, isSource: true }
 }
 
 function optionsOf({

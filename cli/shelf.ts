@@ -38,10 +38,10 @@ export function keepOnShelf(image: PatientSource, items: readonly MediaItem[], s
   if (before === null) return { faults: [`--shelf: its ${MANIFEST} is none of ours; choose another folder`] }
   if (before && (before.image.name !== name || before.image.bytes !== image.size))
     return { faults: [`--shelf: holds what was recovered from ${before.image.name}; choose another folder`] }
-  const there = new Map((before?.items ?? []).map((line) => [keyOf(line), line]))
+  const there = grouped(before?.items ?? [])
   const wanted = items.filter(({ content }) => content !== 'overwritten')
   const need = wanted
-    .filter((item) => !hasLength(shelf, there.get(keyOf(lineOf(item)))))
+    .filter((item) => !there.get(keyOf(lineOf(item)))?.some((line) => hasLength(shelf, line)))
     .reduce((sum, item) => sum + contentOf(image, item).size, 0)
   const room = roomAt(resolve(shelf)) - SPARE_BYTES
   if (need > room) return { faults: [`--shelf: ${need} bytes are needed, ${Math.max(0, room)} are free`] }
@@ -54,6 +54,13 @@ export function keepOnShelf(image: PatientSource, items: readonly MediaItem[], s
   }
 }
 
+/** Several files may have stood under one name in one record: then the checksum tells them apart. */
+function grouped(lines: readonly ShelfLine[]): Map<string, ShelfLine[]> {
+  const groups = new Map<string, ShelfLine[]>()
+  for (const line of lines) groups.set(keyOf(line), [...(groups.get(keyOf(line)) ?? []), line])
+  return groups
+}
+
 /** Lines are compared by what they are of, whatever their number in a report. */
 const keyOf = ({ original, volume, told, extents }: Pick<ShelfLine, 'original' | 'volume' | 'told' | 'extents'>) =>
   JSON.stringify([original, volume, told, extents])
@@ -64,9 +71,9 @@ function lineOf(item: MediaItem): Pick<ShelfLine, 'original' | 'volume' | 'told'
 }
 
 /** Whether a file of the shelf is there, with its length. */
-function hasLength(shelf: string, line: ShelfLine | undefined): boolean {
-  const facts = line && lstatSync(join(shelf, line.path), { throwIfNoEntry: false })
-  return facts?.isFile() === true && facts.size === line?.bytes
+function hasLength(shelf: string, line: ShelfLine): boolean {
+  const facts = lstatSync(join(shelf, line.path), { throwIfNoEntry: false })
+  return facts?.isFile() === true && facts.size === line.bytes
 }
 
 class Shelf {
@@ -77,9 +84,12 @@ class Shelf {
   constructor(
     private readonly image: PatientSource,
     private readonly folder: string,
-    private readonly was: { readonly there: ReadonlyMap<string, ShelfLine>; readonly manifest: ManifestFile },
+    private readonly was: { readonly there: ReadonlyMap<string, ShelfLine[]>; readonly manifest: ManifestFile },
   ) {
-    const taken = [...was.there.values()].map(({ path }) => path).filter((path) => existsSync(join(folder, path)))
+    const taken = [...was.there.values()]
+      .flat()
+      .map(({ path }) => path)
+      .filter((path) => existsSync(join(folder, path)))
     this.paths = new SafePaths([MANIFEST, ...taken])
   }
 
@@ -92,8 +102,7 @@ class Shelf {
   private keepOne(item: MediaItem, id: string): ScanItem {
     if (item.content === 'overwritten') return reported(item, id, null)
     const content = contentOf(this.image, item)
-    const line = this.was.there.get(keyOf(lineOf(item)))
-    const kept = line && this.asItWas(line, content)
+    const kept = this.earlier(item, content)
     const copied = kept ?? this.copied(item, content)
     markUnreadable(this.image, item)
     const told = reported(item, id, copied.sha256)
@@ -123,12 +132,21 @@ class Shelf {
   }
 
   /** An earlier copy, if it still is what the image holds: its length first, then its checksum. */
-  private asItWas(line: ShelfLine, content: ByteSource) {
-    if (line.bytes !== content.size || !hasLength(this.folder, line)) return undefined
-    const file = openFile(join(this.folder, line.path))
+  private earlier(item: MediaItem, content: ByteSource): ShelfLine | undefined {
+    const lines = this.was.there.get(keyOf(lineOf(item))) ?? []
+    const open = lines.filter((line) => line.bytes === content.size && hasLength(this.folder, line))
+    if (open.length === 0) return undefined
+    const sum = sha256Of(content)
+    const line = open.find((one) => one.sha256 === sum && this.sumOf(one.path) === sum)
+    // Each copy is one item's.
+    if (line) lines.splice(lines.indexOf(line), 1)
+    return line && { ...line, isVerified: true }
+  }
+
+  private sumOf(path: string): string {
+    const file = openFile(join(this.folder, path))
     try {
-      const sha256 = sha256Of(file)
-      return sha256 === line.sha256 && sha256 === sha256Of(content) ? { ...line, isVerified: true } : undefined
+      return sha256Of(file)
     } finally {
       file.close()
     }

@@ -1,6 +1,7 @@
 import { workerData, type MessagePort } from 'node:worker_threads'
 import { answerTo, type Answer, type Question } from '../core/scanning/helpers'
 import type { ByteSource } from '../core/sources/source'
+import { watched } from '../core/sources/watched'
 
 /** What the shared counters count. */
 export const ANSWERS = 0
@@ -33,7 +34,7 @@ export function answerQuestions(open: (medium: unknown) => ByteSource): void {
   port.on('message', ({ key, question }: HelperQuestion) => {
     let told: HelperAnswer = { key, answer: undefined, isReadable: false }
     try {
-      image ??= counted(open(medium), counts)
+      image ??= watched(open(medium), () => Atomics.add(counts, READS, 1))
       told = { key, answer: answerTo(image, question), isReadable: true }
     } catch {
       // The scan meets the same fault, and knows what to do about it.
@@ -43,11 +44,3 @@ export function answerQuestions(open: (medium: unknown) => ByteSource): void {
     Atomics.notify(counts, ANSWERS)
   })
 }
-
-const counted = (source: ByteSource, counts: Int32Array): ByteSource => ({
-  size: source.size,
-  read: (offset, length) => {
-    Atomics.add(counts, READS, 1)
-    return source.read(offset, length)
-  },
-})

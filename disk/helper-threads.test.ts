@@ -2,12 +2,12 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { helperProgram } from '../cli/scan'
 import { deepScan } from '../core/scanning/deep'
 import type { Question } from '../core/scanning/helpers'
 import { bytesSource, type ByteSource } from '../core/sources/source'
 import { sampleBytes } from '../core/testing/format-samples'
 import { openFile, type OpenFile } from './file-source'
+import { helperProgram } from './helper-program'
 import { HelperThreads } from './helper-threads'
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-helpers-'))

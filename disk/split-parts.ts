@@ -20,7 +20,10 @@ export function splitParts(path: string): SplitParts | null {
   if (number === null) return null
   const stem = name.slice(0, -ending.length)
   const partAt = (at: number) => join(dirname(path), `${stem}${endingOf(at, ending)}`)
-  if (number > 1) return { paths: [path], says: `${name} is a further part of a split image: scan its first part` }
+  if (number > 1)
+    return existsSync(partAt(number - 1))
+      ? { paths: [path], says: `${name} is a further part of a split image: scan its first part` }
+      : null
   const paths = [path]
   for (let at = number + 1; paths.length < MAX_PARTS && existsSync(partAt(at)); at++) paths.push(partAt(at))
   const isAlone = paths.length === 1
@@ -30,7 +33,7 @@ export function splitParts(path: string): SplitParts | null {
 /** Letters count from "aa"; digits are what they say. Null where letters are no first parts but an extension of another kind. */
 function numberOf(ending: string): number | null {
   if (/^\d+$/.test(ending)) return Number(ending)
-  return /^a+$/.test(ending) ? 0 : /^a+b$/.test(ending) ? 2 : null
+  return /^a+$/.test(ending) ? 0 : null
 }
 
 function endingOf(at: number, like: string): string {

@@ -17,7 +17,7 @@ import { bytesSource } from '../core/sources/source'
 import { imageBytes } from '../core/testing/media-images'
 import { openFile } from '../disk/file-source'
 import { HelperThreads } from '../disk/helper-threads'
-import { helperProgram } from '../cli/scan'
+import { helperProgram } from '../disk/helper-program'
 
 const MB = 1024 * 1024
 const BLOCK = 8 * MB

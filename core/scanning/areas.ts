@@ -2,8 +2,8 @@ import type { Volume } from '../volumes/volumes'
 import type { ByteSource, Extent } from '../sources/source'
 
 /**
- * Where to scan for content: what no file system has in use, and what is in use without a record, in order; with `isWhole`, everywhere. Offsets and lengths
- * in bytes of the image.
+ * Where to scan for content: what no file system has in use, and what is in use without a record, in order; with
+ * `isWhole`, everywhere. Offsets and lengths in bytes of the image.
  */
 export function areasOf(image: ByteSource, volumes: readonly Volume[], isWhole: boolean): Extent[] {
   if (isWhole) return [[0, image.size]]
@@ -20,7 +20,8 @@ export function areasOf(image: ByteSource, volumes: readonly Volume[], isWhole: 
       unitsFrom + first * unitBytes,
       count * unitBytes,
     ])
-    areas.push(...inOrder([...free, ...unclaimed]))
+    // A large volume has more gaps than a call takes arguments.
+    for (const area of unclaimed.length === 0 ? free : inOrder([...free, ...unclaimed])) areas.push(area)
     // What is left behind the last unit belongs to no file.
     const left = unitsFrom + allocated.count * unitBytes
     if (left < end) areas.push([left, end - left])

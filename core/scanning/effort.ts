@@ -1,4 +1,5 @@
 import type { ByteSource } from '../sources/source'
+import { watched } from '../sources/watched'
 
 /** A read costs as much as this many bytes, however short it is. */
 const READ_COST = 1024
@@ -33,13 +34,6 @@ export class Effort {
 const GENEROUS = 8
 const MIN_SHARE = 1 << 20
 
-/** A source that counts what is read of it. */
-export function measured(source: ByteSource, effort: Effort): ByteSource {
-  return {
-    size: source.size,
-    read: (offset, length) => {
-      effort.take(Math.min(length, Math.max(0, source.size - offset)))
-      return source.read(offset, length)
-    },
-  }
-}
+/** A source whose reader is stopped once it has read its share. */
+export const measured = (source: ByteSource, effort: Effort): ByteSource =>
+  watched(source, ({ bytes }) => effort.take(bytes.length))

@@ -26,6 +26,8 @@ export interface ScanOptions {
   readonly resume?: ScanResume
   /** others that follow files beside it */
   readonly helpers?: Helpers
+  /** its volumes, where they were looked for already */
+  readonly volumes?: ReturnType<typeof findVolumes>
 }
 
 /** Progress of a deep scan that cannot be derived again. */
@@ -59,7 +61,7 @@ export interface ScanOutcome {
 
 /** Both passes over an image; yields its progress after each step, so that the caller can show it or stop. */
 export function* scanImage(image: PatientSource, options: ScanOptions): Generator<ScanProgress, ScanOutcome> {
-  const { volumes: found, warnings } = findVolumes(image)
+  const { volumes: found, warnings } = options.volumes ?? findVolumes(image)
   const nothing = { at: null, items: [], content: [], traces: [] }
   const isTold = (item: MediaItem) => isWanted(item, options)
   const quick: MediaItem[] = []
@@ -111,8 +113,8 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       if (step?.mended) replaced.set(step.broken, step.mended)
       else if (step && !step.isKept) replaced.set(step.broken, null)
       if (step?.isUntried) untried.push(step.broken)
-      // A file that merely parses may be joined anew, like a broken one, and each is tried again after all others.
-      const of = Math.max(broken, ++tried)
+      // A file that merely parses may be joined anew, like a broken one, and most are tried again after all others.
+      const of = Math.max(2 * broken, ++tried)
       yield { ...nothing, pass: 'join', done: tried, of, found: quick.length + deep.length }
     }
     for (const item of untried) item.checks.push(NOT_ALL_TRIED)
@@ -151,7 +153,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     where: `byte ${offset}`,
     what: `${length} bytes cannot be read`,
   }))
-  const joining = untried.length === 0 ? [] : [{ where: 'joining', what: `${untried.length} ${NOT_ALL_FILES_TRIED}` }]
+  const joining = untried.length === 0 ? [] : [{ where: 'joining', what: notAllTried(untried.length) }]
   // Records that are read twice warn twice.
   const all = new Map(
     [...warnings, ...told, ...unreadable, ...joining].map((one) => [`${one.where}: ${one.what}`, one]),
@@ -240,7 +242,8 @@ const claimedBy = (items: readonly MediaItem[]) =>
     .flatMap(({ extents }) => extents.filter(([offset]) => offset !== HOLE))
 
 const NOT_ALL_TRIED = 'not every place was searched for the rest of it'
-const NOT_ALL_FILES_TRIED = 'broken files were not tried at every place; the search has a limit'
+const notAllTried = (files: number) =>
+  `${files === 1 ? '1 broken file was' : `${files} broken files were`} not tried at every place; the search has a limit`
 
 /** What joining keeps of the medium in memory, in bytes. */
 const JOIN_CACHE_BYTES = 64 << 20

@@ -49,7 +49,7 @@ describe('packed data', () => {
     )
   })
 
-  it('can be gone on with from any place, more than once', () => {
+  it('can be resumed from any place, more than once', () => {
     fc.assert(
       fc.property(content, fc.double({ min: 0, max: 1, noNaN: true }), (bytes, part) => {
         const raw = deflateRaw(bytes)

@@ -11,16 +11,16 @@ export interface LostVolume {
 
 const SECTOR_BYTES = 512
 /** Up to so many bytes every sector is looked at; on larger media those near plausible boundaries. */
-const MAX_EVERY_SECTOR = 512 * 1024 * 1024
+const MAX_EVERY_SECTOR = 256 * 1024 * 1024
 const BLOCK_BYTES = 1024 * 1024
 /** Boundaries of partitions: whole mebibytes; whole tracks of 63 sectors in cylinders of 255 of them, as older tools did. */
 const MEBIBYTE = 1024 * 1024
 const [TRACK, CYLINDER] = [63 * SECTOR_BYTES, 255 * 63 * SECTOR_BYTES]
-/** What is looked at behind a boundary: boot sectors, their copies in sectors 6 and 12, superblocks. */
+/** What is looked at behind a boundary: boot sectors, their copies in sectors 6 and 12, superblocks; before it, the copy of the volume there. */
 const NEAR_BYTES = 8192
 /** On a disk with moving heads each is a seek. */
 const MAX_BOUNDARIES = 1024
-/** Copies of boot sectors stand at the end of a volume, shortly before the next one. */
+/** The last volume of a range may end anywhere before its end. */
 const TAIL_BYTES = 4 * MEBIBYTE
 const MAX_CANDIDATES = 256
 
@@ -95,7 +95,8 @@ function* probesIn(ranges: readonly Extent[]): Iterable<Extent> {
       let at = first + Math.ceil(Math.max(0, offset - first) / least) * least
       for (let count = 0; at < end; at += step) {
         if (++count === MAX_BOUNDARIES) step = Math.max(1, Math.ceil((end - at) / MAX_BOUNDARIES / least)) * least
-        yield [at, Math.min(NEAR_BYTES, end - at)]
+        const from = Math.max(offset, at - SECTOR_BYTES)
+        yield [from, Math.min(NEAR_BYTES + at - from, end - from)]
       }
     }
     yield [Math.max(offset, end - TAIL_BYTES), Math.min(length, TAIL_BYTES)]

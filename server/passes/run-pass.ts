@@ -83,6 +83,7 @@ class PassRun {
   private readonly options: PassOptions
   private readonly notes: readonly PassNote[]
   private readonly image: PatientSource
+  private readonly volumes: ReturnType<typeof findVolumes>
   private readonly rows: FoundRows
   private readonly course: PassCourse
   private checksum: PassChecksum | null = null
@@ -130,6 +131,7 @@ class PassRun {
       ),
       this.notes.at(-1)?.unreadable,
     )
+    this.volumes = findVolumes(this.image)
     const row = database.select({ body: cases.body }).from(cases).where(eq(cases.id, pass.caseId)).get()!
     const ofCase = Case.parse(JSON.parse(row.body))
     this.targets = ofCase.wanted.flatMap((set) => (known(set.count) ? [{ id: set.id, count: set.count }] : []))
@@ -138,7 +140,7 @@ class PassRun {
       this.listingId,
       { ofCase, isOwn: pass.isOwn, zone: readPlaybook(database).shop.zone },
       keepsOf(
-        findVolumes(this.image).volumes.map(({ shape }) => shape),
+        this.volumes.volumes.map(({ shape }) => shape),
         pass.stamp,
       ),
       this.image,
@@ -152,13 +154,14 @@ class PassRun {
     const resume = resumeOf(this.notes)
     for (const item of resume?.items ?? []) if (this.rows.has(item)) this.all.set(item.key, item)
     const { pass, types, isWhole } = this.options
-    const { helpers } = this
+    const { helpers, volumes } = this
     const steps = scanImage(this.image, {
       pass,
       only: 'all',
       keepsRecords: true,
       formats: formatsOf(types),
       isWhole,
+      volumes,
       ...(resume ? { resume } : {}),
       ...(helpers ? { helpers } : {}),
     })

@@ -55,7 +55,7 @@ function* gapsOfChunks(reader: Reader): Iterable<Gap> {
   if (length > 0x7fffffff || !CHUNK_TYPE.test(reader.text(at + 4, 4))) return
   for (let gap = unitBytes; gap <= MAX_GAP_BYTES && reader.has(end + gap, 12); gap += unitBytes) {
     const next = end + 4 + gap
-    if (!NEXT.has(reader.text(next + 4, 4)) && next < reader.size) continue
+    if (!NEXT.has(reader.text(next + 4, 4))) continue
     const sum = reader.u32be(end + gap)
     for (const cut of cutsByChecksum(reader, { from: at + 4, end, gap, sum })) yield { cut, at: cut + gap }
   }

@@ -3,7 +3,7 @@ import type { Reader } from '../../sources/reader'
 import { cutsByChecksum } from './cut-by-checksum'
 import type { Gap } from './format'
 
-const [LOCAL, CENTRAL, END] = ['PK\x03\x04', 'PK\x01\x02', 'PK\x05\x06'] as const
+const [LOCAL, CENTRAL] = ['PK\x03\x04', 'PK\x01\x02'] as const
 /** How far ahead the central directory is searched for, in bytes, and how many are tried. */
 const MAX_GAP_BYTES = 256 * 1024 * 1024
 const MAX_DIRECTORIES = 4
@@ -29,8 +29,7 @@ export function* gapsOfEntries(reader: Reader): Iterable<Gap> {
     const gap = end - bytes - should
     if (gap < 0 || !reader.is(should + gap, CENTRAL)) continue
     if (gap === 0 || gap % reader.unitBytes !== 0) continue
-    const listed = entriesIn(reader, should + gap, end)
-    if (listed) yield* cutsAmong(reader, listed, should, gap)
+    yield* cutsAmong(reader, entriesIn(reader, should + gap, end), should, gap)
     if (++tried === MAX_DIRECTORIES) return
   }
 }
@@ -43,7 +42,7 @@ function* endRecords(reader: Reader): Iterable<number> {
   }
 }
 
-function entriesIn(reader: Reader, from: number, end: number): Listed[] | null {
+function entriesIn(reader: Reader, from: number, end: number): Listed[] {
   const listed: Listed[] = []
   let at = from
   while (at < end && reader.is(at, CENTRAL)) {
@@ -56,7 +55,7 @@ function entriesIn(reader: Reader, from: number, end: number): Listed[] | null {
     })
     at += 46 + reader.u16le(at + 28) + reader.u16le(at + 30) + reader.u16le(at + 32)
   }
-  return reader.is(at, END) || at <= end ? listed.sort((one, other) => one.at - other.at) : null
+  return listed.sort((one, other) => one.at - other.at)
 }
 
 function* cutsAmong(reader: Reader, listed: readonly Listed[], directory: number, gap: number): Iterable<Gap> {

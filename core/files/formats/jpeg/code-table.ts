@@ -59,7 +59,7 @@ function severalOf(one: Int32Array, ahead: number): Int32Array {
   for (let bits = 1; bits <= ahead; bits++)
     for (let next = 0; next < 1 << bits; next++) {
       const entry = one[next << (16 - bits)]!
-      const [taken, size, zeros] = [entry & 63, (entry >> 8) & 15, (entry >> 12) & 15]
+      const [taken, size, zeros] = [bitsOf(entry), sizeOf(entry), zerosOf(entry)]
       // Only a code that is here with all of its bits is certain; those of its value do not matter.
       if (entry === 0 || taken - size > bits || size > MAX_SIZE) continue
       const isEnd = size === 0 && zeros < 15

@@ -1,5 +1,7 @@
 import type { ByteSource } from '../../../sources/source'
 
+/** How much is read at a time: little at first, since a wrong continuation of a file fails within it. */
+const FIRST_BYTES = 16 * 1024
 const CHUNK_BYTES = 64 * 1024
 /** More than the longest unit of a scan takes: ten blocks of 64 codes of 16 bits, each with a value. */
 const SPARE_BYTES = 4096
@@ -22,6 +24,7 @@ export class EntropyData {
   private from = 0
   private next = 0
   private length = 0
+  private chunk = FIRST_BYTES
   /** indexes in `bytes` of those behind which a stuffed zero was left out, ascending */
   private stuffed: number[] = []
 
@@ -32,6 +35,7 @@ export class EntropyData {
     this.from = at
     this.next = at
     this.length = 0
+    this.chunk = FIRST_BYTES
     this.stuffed = []
     this.isLast = false
     this.end = -1
@@ -68,7 +72,9 @@ export class EntropyData {
   private load(): void {
     const { bytes, source, stuffed } = this
     if (!this.isLast) {
-      const raw = source.read(this.next, CHUNK_BYTES)
+      const asked = this.chunk
+      this.chunk = CHUNK_BYTES
+      const raw = source.read(this.next, asked)
       let [at, done] = [0, this.length]
       while (true) {
         const mark = raw.indexOf(0xff, at)
@@ -82,7 +88,7 @@ export class EntropyData {
       this.next += at
       this.length = done
       // The last byte read may be the first of two; without any more, it ends the data.
-      if (at + 1 < raw.length || raw.length < CHUNK_BYTES) {
+      if (at + 1 < raw.length || raw.length < asked) {
         this.isLast = true
         this.end = this.next
       }
