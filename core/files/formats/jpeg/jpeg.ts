@@ -4,16 +4,8 @@ import { intactBut, partial, unverified, type Format, type Walk } from '../forma
 import { latin1 } from '../latin1'
 import { nothingAnnounced, partsBehind, takeAnnounced, type Announced, type Parts } from './parts'
 import { codeTable, type CodeTable } from './code-table'
-import {
-  blocksOf,
-  decodeScan,
-  type Component,
-  type Frame,
-  type Scan,
-  type ScanEnd,
-  type ScanState,
-  type Seen,
-} from './scan'
+import type { Component, Frame, Scan, Seen } from './blocks'
+import { blocksOf, decodeScan, type ScanEnd, type ScanState } from './scan'
 
 const KIND = { mime: 'image/jpeg', extension: 'jpg', type: 'photos' } as const
 const FRAMES = new Set([0xc0, 0xc1, 0xc2])
