@@ -1,6 +1,6 @@
 import { runLantern } from './program'
 
-process.exitCode = runLantern(process.argv.slice(2), {
+process.exitCode = await runLantern(process.argv.slice(2), {
   out: (text) => void process.stdout.write(text),
   err: (text) => void process.stderr.write(text),
 })

@@ -96,18 +96,18 @@ describe('lantern plan', () => {
     expect('faults' in bad && bad.faults[0]).toMatch(/^no.json: runs.0.kind: /)
   })
 
-  it('prints JSON alone and ends with 0, or with 2 for what cannot be used', () => {
-    const { code, stdout, stderr } = lantern('plan', join(examples, 'phone-photos.case.json'))
+  it('prints JSON alone and ends with 0, or with 2 for what cannot be used', async () => {
+    const { code, stdout, stderr } = await lantern('plan', join(examples, 'phone-photos.case.json'))
     expect([code, stderr]).toEqual([0, ''])
     expect(Plan.parse(JSON.parse(stdout)).format).toBe('russet-lantern/plan')
-    expect(lantern('plan', file('none-at-all.json', '{'))).toMatchObject({
+    expect(await lantern('plan', file('none-at-all.json', '{'))).toMatchObject({
       code: 2,
       stdout: '',
       stderr: expect.stringContaining('is not JSON'),
     })
-    expect(lantern('plan').code).toBe(2)
-    expect(lantern('plant', 'x').code).toBe(2)
-    expect(lantern('plan', '--help')).toMatchObject({ code: 0, stdout: expect.stringContaining('case file') })
+    expect((await lantern('plan')).code).toBe(2)
+    expect((await lantern('plant', 'x')).code).toBe(2)
+    expect(await lantern('plan', '--help')).toMatchObject({ code: 0, stdout: expect.stringContaining('case file') })
   })
 
   it('the schemas in the docs are those that the app reads with', async () => {

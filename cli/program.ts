@@ -1,4 +1,6 @@
 import { Command, CommanderError } from 'commander'
+import type { ScanProgress } from '../core/scanning/scan'
+import { openVolumes } from './passphrase'
 import { planCommand } from './plan'
 import { rowsCommand } from './rows'
 import { scanCommand, type ScanWords } from './scan'
@@ -16,7 +18,7 @@ export interface Output {
 }
 
 /** Runs the command that these arguments name; returns the exit code: 0, `BROKEN` or `UNUSABLE`. */
-export function runLantern(words: readonly string[], io: Output): number {
+export async function runLantern(words: readonly string[], io: Output): Promise<number> {
   let code = 0
   const program = new Command('lantern')
     .description('Russet Lantern on the command line: works on files, without a server.')
@@ -82,13 +84,19 @@ export function runLantern(words: readonly string[], io: Output): number {
     .option('--shelf <folder>', 'copy recoverable files there, with a manifest of checksums')
     .option('--only <which>', 'deleted (and files without a record) or all', 'all')
     .option('--whole', 'search by content in allocated space too')
-    .action((file: string, words: ScanWords) => {
+    .option(
+      '--passphrase <file>',
+      'open encrypted volumes with the passphrase in this file; - reads it from standard input',
+    )
+    .action(async (file: string, { passphrase, ...words }: ScanWords & { passphrase?: string }) => {
+      const unlocked = passphrase === undefined ? undefined : await openVolumes(file, passphrase)
       let told = 0
-      const outcome = scanCommand(file, words, ({ pass, done, of, found }) => {
+      const tell = ({ pass, done, of, found }: ScanProgress) => {
         if (Date.now() < told + 500) return
         told = Date.now()
         io.err(`${pass} pass: ${Math.floor((done / Math.max(1, of)) * 100)}%, ${found} found\n`)
-      })
+      }
+      const outcome = unlocked && 'faults' in unlocked ? unlocked : scanCommand(file, words, tell, unlocked)
       if ('faults' in outcome) {
         for (const line of outcome.faults) io.err(`${line}\n`)
         code = UNUSABLE
@@ -96,7 +104,7 @@ export function runLantern(words: readonly string[], io: Output): number {
       }
       const { items, warnings, volumes } = outcome.report
       for (const { index, says, verdict, scheme } of volumes)
-        if (verdict !== 'read' || scheme === 'found')
+        if (verdict !== 'read' || scheme === 'found' || unlocked)
           io.err(`volume ${index}${scheme === 'found' ? ' (lost, named by no table)' : ''}: ${says}\n`)
       const count = (content: string) => items.filter((item) => item.content === content).length
       io.err(
@@ -105,7 +113,7 @@ export function runLantern(words: readonly string[], io: Output): number {
     })
 
   try {
-    program.parse(words, { from: 'user' })
+    await program.parseAsync(words, { from: 'user' })
   } catch (error) {
     if (!(error instanceof CommanderError)) throw error
     return error.exitCode === 0 ? 0 : UNUSABLE

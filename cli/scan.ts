@@ -17,8 +17,11 @@ import type { ScanItem, ScanReport } from '../core/scanning/scan-report'
 import { helperProgram } from '../disk/helper-program'
 import { HelperThreads } from '../disk/helper-threads'
 import { liesOnSource } from '../disk/same-medium'
+import { findVolumes } from '../core/volumes/volumes'
+import { openedSource } from '../core/volumes/luks/opened'
 import { openImage, splitParts } from '../disk/split-parts'
 import { sha256Of } from '../disk/write-items'
+import type { OpenedImage } from './passphrase'
 import { keepOnShelf } from './shelf'
 
 export interface ScanWords {
@@ -32,34 +35,39 @@ export interface ScanWords {
 
 export type ScanCommandOutcome = { readonly report: ScanReport } | { readonly faults: readonly string[] }
 
-/** Scans an image, writes the report and, where asked for, what can be recovered; or one clear line per fault. */
+/** Scans an image, with the volumes in it that were opened, writes the report and, where asked for, what can be recovered; or one clear line per fault. */
 export function scanCommand(
   file: string,
   words: ScanWords,
   tell: (progress: ScanProgress) => void,
+  unlocked: OpenedImage = { opened: [], warnings: [] },
 ): ScanCommandOutcome {
   const options = optionsOf(words)
   if ('faults' in options) return options
   const fault = placeFault(file, words)
   if (fault) return { faults: [fault] }
   const began = performance.now()
-  let opened
+  let medium
   try {
-    opened = openImage(file)
+    medium = openImage(file)
   } catch (error) {
     return { faults: [`${basename(file)}: cannot be read (${(error as NodeJS.ErrnoException).code})`] }
   }
   let helpers: HelperThreads | undefined
   try {
-    if (opened.size === 0) return { faults: [`${basename(file)}: is empty`] }
+    if (medium.size === 0) return { faults: [`${basename(file)}: is empty`] }
     let bytesRead = 0
     const image = new PatientSource(
-      watched(opened, ({ bytes }) => {
+      watched(openedSource(medium, unlocked.opened), ({ bytes }) => {
         bytesRead += bytes.length
       }),
     )
-    helpers = HelperThreads.for(opened.size, file, helperProgram)
-    const steps = scanImage(image, { ...options, ...(helpers ? { helpers } : {}) })
+    helpers = HelperThreads.for(medium.size, { path: file, opened: unlocked.opened }, helperProgram)
+    const steps = scanImage(image, {
+      ...options,
+      volumes: findVolumes(image, unlocked.opened),
+      ...(helpers ? { helpers } : {}),
+    })
     let step = steps.next()
     for (; !step.done; step = steps.next()) tell(step.value)
     const { volumes, items, warnings } = step.value
@@ -68,10 +76,10 @@ export function scanCommand(
     const report: ScanReport = {
       format: 'russet-lantern/scan',
       version: 1,
-      image: { name: basename(file), bytes: opened.size },
+      image: { name: basename(file), bytes: medium.size },
       volumes: volumes.map(({ shape }) => shape),
       items: kept ? kept.items : items.map((item, at) => told(image, item, at)),
-      warnings: [...partsSay(file), ...warnings, ...(kept?.warnings ?? [])],
+      warnings: [...partsSay(file), ...unlocked.warnings, ...warnings, ...(kept?.warnings ?? [])],
       stats: { bytesRead, seconds: (performance.now() - began) / 1000, unreadableBytes: image.unreadableBytes },
     }
     writeFileSync(words.report, `${JSON.stringify(report, null, 1)}\n`)
@@ -82,7 +90,7 @@ export function scanCommand(
     return { faults: [`${basename(path ?? words.report)}: cannot be written (${code})`] }
   } finally {
     helpers?.end()
-    opened.close()
+    medium.close()
   }
 }
 

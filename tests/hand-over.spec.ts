@@ -248,7 +248,7 @@ test('the whole way: log, consent, two runs, check with the client, bag, report,
   // What was done can be shown a year later: the history is whole, and holds the head that was printed.
   let [said, wrong] = ['', '']
   const verify = ['verify', '--data', shop.data, '--head', head]
-  expect(runLantern(verify, { out: (text) => (said += text), err: (text) => (wrong += text) }), wrong).toBe(0)
+  expect(await runLantern(verify, { out: (text) => (said += text), err: (text) => (wrong += text) }), wrong).toBe(0)
   const history = await (await page.request.get(`/api/cases/${code}/history`)).text()
   for (const words of [
     'took in: Korvane 7',
@@ -273,7 +273,7 @@ test('the whole way: log, consent, two runs, check with the client, bag, report,
   await expect(page.getByTestId('wipe-records')).toContainText('because its date came')
   await expectAccessible(page)
   expect(existsSync(join(shop.data, 'shelf', code))).toBe(false)
-  expect(runLantern(verify, { out: (text) => (said += text), err: (text) => (wrong += text) }), wrong).toBe(0)
+  expect(await runLantern(verify, { out: (text) => (said += text), err: (text) => (wrong += text) }), wrong).toBe(0)
   const bare = await (await page.request.get(`/api/cases/${code}/history`)).text()
   expect(bare).not.toContain('took in: Korvane 7')
   rmSync(out, { recursive: true })

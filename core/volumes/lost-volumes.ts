@@ -1,12 +1,14 @@
 import { Reader } from '../sources/reader'
 import type { ByteSource, Extent } from '../sources/source'
 import type { FileSystem } from './filesystems/file-system'
+import { LUKS, type Mark } from './marks'
 import { FILE_SYSTEMS, recognise } from './recognise'
 
-/** A volume that no table names, with its file system. */
+/** A volume that no table names: with its file system, or encrypted, with its mark. */
 export interface LostVolume {
   readonly extent: Extent
-  readonly fileSystem: FileSystem
+  readonly fileSystem: FileSystem | null
+  readonly mark: Mark | null
 }
 
 const SECTOR_BYTES = 512
@@ -33,7 +35,12 @@ export function lostVolumes(image: ByteSource, ranges: readonly Extent[]): LostV
   const reader = new Reader(image)
   const tried = new Set<string>()
   const candidates: (LostVolume & { worth: number })[] = []
-  for (const at of marksIn(image, ranges))
+  const locked: LostVolume[] = []
+  for (const at of marksIn(image, ranges)) {
+    const mark = LUKS.find(({ isAt }) => isAt(reader, at, image.size))
+    const range = mark && ranges.find(([from, length]) => at >= from && at < from + length)
+    if (range && locked.length < MAX_CANDIDATES)
+      locked.push({ extent: [at, range[0] + range[1] - at], fileSystem: null, mark })
     for (const [offset, bytes] of FILE_SYSTEMS.flatMap((format) => format.startsAt(reader, at))) {
       const name = `${offset} ${bytes}`
       const isOpen = ranges.some(([from, length]) => offset >= from && offset < from + length)
@@ -46,12 +53,25 @@ export function lostVolumes(image: ByteSource, ranges: readonly Extent[]): LostV
       const faults = fileSystem.warnings.length
       // A copy of a superblock alone may be in a journal; a volume that was just made has no files, and no faults.
       if (files + 1 >= faults)
-        candidates.push({ extent: [offset, length], fileSystem, worth: (files + 1) / (1 + faults) })
+        candidates.push({ extent: [offset, length], fileSystem, mark: null, worth: (files + 1) / (1 + faults) })
     }
+  }
   const found: LostVolume[] = []
-  for (const { extent, fileSystem } of candidates.sort((one, other) => other.worth - one.worth))
-    if (!found.some((other) => overlap(other.extent, extent))) found.push({ extent, fileSystem })
-  return found.sort((one, other) => one.extent[0] - other.extent[0])
+  for (const { worth: _, ...one } of candidates.sort((one, other) => other.worth - one.worth))
+    if (!found.some((other) => overlap(other.extent, one.extent))) found.push(one)
+  return withLocked(found, locked).sort((one, other) => one.extent[0] - other.extent[0])
+}
+
+/** An encrypted volume does not say where it ends: it ends where the next begins. */
+function withLocked(found: readonly LostVolume[], locked: readonly LostVolume[]): LostVolume[] {
+  const begins = [...found, ...locked].map(({ extent: [at] }) => at)
+  const ended = locked.map(({ extent: [at, length], ...more }): LostVolume => {
+    const next = Math.min(at + length, ...begins.filter((one) => one > at))
+    return { ...more, extent: [at, next - at] }
+  })
+  const isInside = ({ extent: [at] }: LostVolume) =>
+    found.some(({ extent: [from, length] }) => at >= from && at < from + length)
+  return [...found, ...ended.filter((one) => !isInside(one))]
 }
 
 const overlap = ([one, length]: Extent, [other, long]: Extent) => one < other + long && other < one + length
@@ -70,11 +90,12 @@ function* marksIn(image: ByteSource, ranges: readonly Extent[]): Iterable<number
   for (const [offset, length] of probesIn(ranges)) {
     const block = image.read(offset, length)
     for (let at = 0; at + SECTOR_BYTES <= block.length; at += SECTOR_BYTES)
-      if (isBoot(block, at) || isSuper(block, at)) yield offset + at
+      if (isBoot(block, at) || isSuper(block, at) || isLuks(block, at)) yield offset + at
   }
 }
 
 const isBoot = (block: Uint8Array, at: number) => block[at + 510] === 0x55 && block[at + 511] === 0xaa
+const isLuks = (block: Uint8Array, at: number) => block[at] === 0x4c && block[at + 4] === 0xba && block[at + 5] === 0xbe
 const isSuper = (block: Uint8Array, at: number) => block[at + 56] === 0x53 && block[at + 57] === 0xef
 
 function* probesIn(ranges: readonly Extent[]): Iterable<Extent> {

@@ -6,6 +6,8 @@ export interface Mark {
   readonly verdict: Extract<Verdict, 'known' | 'encrypted' | 'container'>
   /** what it is, as a sentence begins */
   readonly name: string
+  /** what opens it here */
+  readonly opensWith?: 'passphrase'
   /** Whether it begins at a place of a source. `end`: where the volume ends; both in bytes. */
   isAt(reader: Reader, at: number, end: number): boolean
 }
@@ -34,10 +36,17 @@ const container = (name: string, isAt: Mark['isAt']): Mark => ({ verdict: 'conta
 const virtualDisk = (kind: string, isAt: Mark['isAt']) => container(`A virtual disk (${kind})`, isAt)
 const packed = (kind: string, isAt: Mark['isAt']) => container(`A packed image or archive (${kind})`, isAt)
 
+const locked = (name: string, isAt: Mark['isAt']): Mark => ({ ...encrypted(name, isAt), opensWith: 'passphrase' })
+
+/** Volumes that a passphrase opens. */
+export const LUKS: readonly Mark[] = [
+  locked('An encrypted volume (LUKS 1)', bytes(0, 'LUKS\xba\xbe\0\x01')),
+  locked('An encrypted volume (LUKS 2)', either(bytes(0, 'LUKS\xba\xbe\0\x02'), secondHeader)),
+]
+
 /** Every kind that is known by its mark; a new one is a line here. The surest marks come first. */
 export const MARKS: readonly Mark[] = [
-  encrypted('An encrypted volume (LUKS 1)', bytes(0, 'LUKS\xba\xbe\0\x01')),
-  encrypted('An encrypted volume (LUKS 2)', either(bytes(0, 'LUKS\xba\xbe\0\x02'), secondHeader)),
+  ...LUKS,
   encrypted('A volume under full-volume encryption (its boot sector bears the mark -FVE-FS-)', bytes(3, '-FVE-FS-')),
   known('A btrfs volume', bytes(0x10040, '_BHRfS_M')),
   known('An XFS volume', bytes(0, 'XFSB')),

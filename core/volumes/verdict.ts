@@ -1,12 +1,14 @@
 import { Reader } from '../sources/reader'
 import type { ByteSource, Extent } from '../sources/source'
 import type { FileSystem } from './filesystems/file-system'
-import type { Verdict } from './filesystems/volume-shape'
+import type { Verdict, VolumeShape } from './filesystems/volume-shape'
+import type { OpenedVolume } from './luks/opened'
 import { MARKS, type Mark } from './marks'
 
 export interface Said {
   readonly verdict: Verdict
   readonly says: string
+  readonly opensWith?: VolumeShape['opensWith']
 }
 
 /** How many places of a volume are looked at where nothing is recognised, and how many bytes of each. */
@@ -16,8 +18,21 @@ const PLACE_BYTES = 4096
 /** What is known of a volume, by its file system, by a mark, or by what its bytes look like. Sizes in bytes. */
 export function verdictOf(image: ByteSource, extent: Extent, fileSystem: FileSystem | null, mark: Mark | null): Said {
   if (fileSystem) return ofFileSystem(fileSystem, extent[1])
-  return mark ? { verdict: mark.verdict, says: `${mark.name}: ${NEXT[mark.verdict]}` } : byLooks(image, extent)
+  return mark ? ofMark(mark) : byLooks(image, extent)
 }
+
+/** What is known of a volume by its mark alone. */
+export const ofMark = ({ verdict, name, opensWith }: Mark): Said => ({
+  verdict,
+  says: `${name}: ${opensWith === undefined ? NEXT[verdict] : `it opens with its ${opensWith}; without it, a scan finds nothing in it.`}`,
+  opensWith: opensWith ?? null,
+})
+
+/** The same, of a volume that was opened. */
+export const onceOpened = ({ kind }: OpenedVolume, said: Said): Said => ({
+  ...said,
+  says: `Opened with its passphrase (${kind}), read only. ${said.says}`,
+})
 
 /** The kind of volume whose mark is at a place; null where there is none. */
 export function markAt(image: ByteSource, [offset, length]: Extent): Mark | null {

@@ -3,8 +3,9 @@ import { recognise } from './recognise'
 import type { ByteSource, Extent } from '../sources/source'
 import type { ScanWarning, VolumeShape } from './filesystems/volume-shape'
 import { lostVolumes } from './lost-volumes'
+import type { OpenedVolume } from './luks/opened'
 import type { Mark } from './marks'
-import { lostIn, markAt, verdictOf, type Said } from './verdict'
+import { lostIn, markAt, onceOpened, verdictOf, type Said } from './verdict'
 import { readGpt } from './partitions/gpt'
 import { readMbr } from './partitions/mbr'
 
@@ -20,39 +21,52 @@ const SECTOR_SIZES = [512, 4096] as const
 
 /**
  * The volumes of an image: those of its partition table, or the image itself where there is no table; then those that no
- * table names, where nothing else is known of a place.
+ * table names, where nothing else is known of a place. `opened`: encrypted volumes that the image gives decrypted.
  */
-export function findVolumes(image: ByteSource): { volumes: Volume[]; warnings: ScanWarning[] } {
+export function findVolumes(
+  image: ByteSource,
+  opened: readonly OpenedVolume[] = [],
+): { volumes: Volume[]; warnings: ScanWarning[] } {
   const { scheme, places, warnings } = partitionsOf(image)
-  const named = places.map((extent) => ({
-    extent,
-    fileSystem: recognise(image, ...extent),
-    mark: markAt(image, extent),
-  }))
+  const named = places.map((place): Named => {
+    const inner = opened.find(({ at }) => at === place[0]) ?? null
+    const extent: Extent = inner ? [inner.offset, inner.bytes] : place
+    return { place, extent, inner, fileSystem: recognise(image, ...extent), mark: markAt(image, extent) }
+  })
   const lost = lostVolumes(image, openRanges(image, named))
   const volumes: Volume[] = []
   const add = ([offset, bytes]: Extent, fileSystem: FileSystem | null, by: VolumeShape['scheme'], said: Said) => {
     const [kind, label] = [fileSystem?.kind ?? null, fileSystem?.label ?? null]
     volumes.push({
-      shape: { index: volumes.length, scheme: by, fileSystem: kind, offset, bytes, label, ...said },
+      shape: { index: volumes.length, scheme: by, fileSystem: kind, offset, bytes, label, opensWith: null, ...said },
       fileSystem,
     })
   }
-  for (const { extent, fileSystem, mark } of named) {
+  for (const { extent, inner, fileSystem, mark } of named) {
     const [offset, bytes] = extent
     const inside = lost.filter(({ extent: [at] }) => at >= offset && at < offset + bytes)
     const said = inside.length > 0 && !fileSystem ? lostIn(inside.length) : verdictOf(image, extent, fileSystem, mark)
     // A partition may be longer than its file system: what is found behind that is no part of it.
     const own: Extent = fileSystem && inside[0] ? [offset, inside[0].extent[0] - offset] : extent
-    add(own, fileSystem, scheme, said)
+    add(own, fileSystem, scheme, inner ? onceOpened(inner, said) : said)
   }
-  for (const { extent, fileSystem } of lost)
-    add(extent, fileSystem, 'found', verdictOf(image, extent, fileSystem, null))
+  for (const { extent, fileSystem, mark } of lost) {
+    const [offset] = extent
+    // The header of a volume that was opened: what is in it was found beside it.
+    if (opened.some(({ at }) => at === offset)) continue
+    const inner = opened.find((one) => offset >= one.offset && offset < one.offset + one.bytes)
+    const said = verdictOf(image, extent, fileSystem, mark)
+    add(extent, fileSystem, 'found', inner ? onceOpened(inner, said) : said)
+  }
   return { volumes, warnings: [...warnings] }
 }
 
 interface Named {
+  /** as the table has it */
+  readonly place: Extent
+  /** where its data is: elsewhere only where it was encrypted */
   readonly extent: Extent
+  readonly inner: OpenedVolume | null
   readonly fileSystem: FileSystem | null
   readonly mark: Mark | null
 }
@@ -61,7 +75,11 @@ interface Named {
 function openRanges(image: ByteSource, volumes: readonly Named[]): Extent[] {
   const closed = volumes
     .filter(({ fileSystem, mark }) => fileSystem !== null || mark !== null)
-    .map(({ extent: [offset, bytes], fileSystem }): Extent => [offset, Math.min(bytes, fileSystem?.bytes ?? bytes)])
+    .flatMap(({ place, extent: [offset, bytes], inner, fileSystem }): Extent[] => [
+      [offset, Math.min(bytes, fileSystem?.bytes ?? bytes)],
+      // What a passphrase opened begins behind its header.
+      ...(inner ? [[place[0], offset - place[0]] as const] : []),
+    ])
     .sort(([one], [other]) => one - other)
   const ranges: Extent[] = []
   let at = 0

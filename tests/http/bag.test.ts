@@ -74,7 +74,7 @@ test('the shelf is taken out as a bag that ordinary tools find valid; a file tha
   const head = /head of the history: (\S+)/.exec(info)![1]!
   let [out, err] = ['', '']
   const words = ['verify', '--data', tech.server.data, '--head', head]
-  expect(runLantern(words, { out: (text) => (out += text), err: (text) => (err += text) }), err).toBe(0)
+  expect(await runLantern(words, { out: (text) => (out += text), err: (text) => (err += text) }), err).toBe(0)
   expect(out).toMatch(/^\d+ entries fit/)
   const history = await (await tech.request.get(`/api/cases/${code}/history`)).text()
   expect(history).toContain(`took out the shelf as a bag: ${files.length} files`)

@@ -69,7 +69,7 @@ test('what is handed in has a receipt whose code gives it back; its PDF says the
 
   let [out, err] = ['', '']
   const words = ['verify', '--data', tech.server.data, '--head', receipt.head]
-  expect(runLantern(words, { out: (said) => (out += said), err: (said) => (err += said) }), err).toBe(0)
+  expect(await runLantern(words, { out: (said) => (out += said), err: (said) => (err += said) }), err).toBe(0)
 
   const secret = receipt.blocks.find((block) => block.kind === 'code')!.text
   const give = (typed: string): HandoverInput => ({

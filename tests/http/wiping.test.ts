@@ -193,7 +193,7 @@ test('wiped means gone: of a case whose every text bears a mark nothing is left 
   expect(marksLeft()).toEqual([])
   let said = ''
   expect(
-    runLantern(['verify', '--data', tech.server.data], {
+    await runLantern(['verify', '--data', tech.server.data], {
       out: (text) => (said += text),
       err: (text) => (said += text),
     }),

@@ -27,8 +27,9 @@ const otherViews = computed(() => allViews.value.filter((one) => one !== shownVi
  * The button selects no more than it says: it waits while a listing grows and while its count belongs to another
  * filter.
  */
+const matching = computed(() => props.finds.counts.value?.matching ?? 0)
 const canSelectAll = computed(
-  () => props.finds.isOfFilter.value && (props.isMedium || props.listing.state !== 'listing'),
+  () => props.finds.isOfFilter.value && matching.value > 0 && (props.isMedium || props.listing.state !== 'listing'),
 )
 /** Nothing is selected yet: that is the next thing to do. */
 const isNextToSelect = computed(() => {
@@ -104,9 +105,9 @@ function openDay(day: string) {
         :class="{ 'next-action': isNextToSelect }"
         data-test="select-all"
         :disabled="!canSelectAll"
-        @click="finds.select({ filter }, (finds.counts.value?.matching ?? 0) > 0 && !(filter.isSelected ?? false))"
+        @click="finds.select({ filter }, !(filter.isSelected ?? false))"
       >
-        Select all {{ numberWords(finds.counts.value?.matching ?? 0) }}
+        Select all {{ numberWords(matching) }}
       </button>
       <button v-if="session.may('work')" type="button" class="quiet-action" @click="finds.select({ filter }, false)">
         Clear selection

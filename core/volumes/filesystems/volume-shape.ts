@@ -24,6 +24,8 @@ export const VolumeShape = z.object({
   verdict: z.enum(VERDICTS),
   /** the verdict in words */
   says: z.string(),
+  /** what opens it here, where it is encrypted */
+  opensWith: z.enum(['passphrase']).nullable(),
 })
 export type VolumeShape = z.infer<typeof VolumeShape>
 

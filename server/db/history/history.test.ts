@@ -229,25 +229,25 @@ describe('a history from before there was a chain', () => {
 })
 
 describe('lantern verify', () => {
-  const said = (words: readonly string[]) => {
+  const said = async (words: readonly string[]) => {
     let [out, err] = ['', '']
-    const code = runLantern(words, { out: (text) => (out += text), err: (text) => (err += text) })
+    const code = await runLantern(words, { out: (text) => (out += text), err: (text) => (err += text) })
     return { code, out, err }
   }
 
-  it('answers with its exit code: 0 for a history that fits, 1 for one that does not, 2 where there is none', () => {
-    expect(said(['verify', '--data', shop, '--head', head()])).toEqual({
+  it('answers with its exit code: 0 for a history that fits, 1 for one that does not, 2 where there is none', async () => {
+    expect(await said(['verify', '--data', shop, '--head', head()])).toEqual({
       code: 0,
       out: `6 entries fit. Head: ${head()}\n`,
       err: '',
     })
     forge("update history set kind = 'fact' where id = 1")
-    expect(said(['verify', '--data', shop])).toMatchObject({
+    expect(await said(['verify', '--data', shop])).toMatchObject({
       code: 1,
       out: '',
       err: expect.stringContaining('Entry 1'),
     })
-    expect(said(['verify', '--data', join(folder, 'nowhere')])).toMatchObject({
+    expect(await said(['verify', '--data', join(folder, 'nowhere')])).toMatchObject({
       code: 2,
       err: expect.stringContaining('holds no shop'),
     })
