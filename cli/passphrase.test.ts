@@ -28,7 +28,7 @@ describe('scan --passphrase', () => {
       expect.stringContaining('volume 0: Opened with its passphrase (LUKS 1), read only.'),
     ])
     const { items, volumes } = ScanReport.parse(JSON.parse(readFileSync(report, 'utf8')))
-    expect(volumes).toMatchObject([{ fileSystem: 'FAT12', label: 'LOCKED', opensWith: null }])
+    expect(volumes).toMatchObject([{ fileSystem: 'FAT12', label: 'LOCKED', lock: 'opened' }])
     expect(items.filter(({ sha256 }) => sha256 === PICTURE_SHA256)).toHaveLength(2)
   })
 

@@ -42,7 +42,7 @@ const shapes = [
       label: null,
       verdict: 'unknown',
       says: '',
-      opensWith: null,
+      lock: null,
     },
     fileSystem: null,
   },

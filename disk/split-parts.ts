@@ -1,10 +1,12 @@
-import { existsSync, statSync } from 'node:fs'
+import { lstatSync, statSync } from 'node:fs'
 import { basename, dirname, join } from 'node:path'
 import { openFile, type OpenFile } from './file-source'
 
 /** An image that was split into files of one folder: counted by digits from 0 or 1, or by letters. */
 export interface SplitParts {
   readonly paths: readonly string[]
+  /** whether others come before it */
+  readonly isFurther: boolean
   /** in words, where parts are missing or this is not the first */
   readonly says: string | null
 }
@@ -21,14 +23,21 @@ export function splitParts(path: string): SplitParts | null {
   const stem = name.slice(0, -ending.length)
   const partAt = (at: number) => join(dirname(path), `${stem}${endingOf(at, ending)}`)
   if (number > 1)
-    return existsSync(partAt(number - 1))
-      ? { paths: [path], says: `${name} is a further part of a split image: scan its first part` }
+    return isFile(partAt(number - 1))
+      ? { paths: [path], isFurther: true, says: `${name} is a further part of a split image: scan its first part` }
       : null
   const paths = [path]
-  for (let at = number + 1; paths.length < MAX_PARTS && existsSync(partAt(at)); at++) paths.push(partAt(at))
+  for (let at = number + 1; paths.length < MAX_PARTS && isFile(partAt(at)); at++) paths.push(partAt(at))
   const isAlone = paths.length === 1
-  return { paths, says: isAlone ? `${name} is named as part 1 of a split image; part 2 was not found` : null }
+  return {
+    paths,
+    isFurther: false,
+    says: isAlone ? `${name} is named as part 1 of a split image; part 2 was not found` : null,
+  }
 }
+
+/** A symbolic link that is named as a part could lead anywhere. */
+const isFile = (path: string) => lstatSync(path, { throwIfNoEntry: false })?.isFile() ?? false
 
 /** Letters count from "aa"; digits are what they say. Null where letters are no first parts but an extension of another kind. */
 function numberOf(ending: string): number | null {

@@ -55,7 +55,7 @@ function scan(path: string): number {
     label: null,
     verdict: 'unknown',
     says: '',
-    opensWith: null,
+    lock: null,
   } as const
   const helpers = HelperThreads.for(file.size, path, helperProgram)
   let found = 0

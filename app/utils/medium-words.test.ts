@@ -83,6 +83,7 @@ describe('a medium', () => {
     fileSystem: null,
     verdict: 'unknown',
     says: 'No file system was recognised.',
+    lock: null,
   } as const
   const medium = (more: Partial<MediumShape>) =>
     mediumSays({ bytes: 64e9, volumes: [], isDevice: false, ...more } as MediumShape)

@@ -1,5 +1,5 @@
 import { numberWords } from '~~/core/local/numbers'
-import type { Verdict } from '~~/core/volumes/filesystems/volume-shape'
+import type { Verdict, VolumeShape } from '~~/core/volumes/filesystems/volume-shape'
 import type { MediumShape, PassProgress, PassShape } from '~~/core/bench/medium'
 
 /** "8 min", "40 s", "3 h": a rough length of time, from seconds. */
@@ -25,10 +25,17 @@ const NOT_READ: Record<Verdict, string> = {
   empty: 'empty',
 }
 
+/** The file system of a volume, or what stands in its place. */
+export const systemSays = ({ fileSystem, verdict }: Pick<VolumeShape, 'fileSystem' | 'verdict'>) =>
+  fileSystem ??
+  (verdict === 'unknown' || verdict === 'known'
+    ? `${NOT_READ[verdict]}: only the content can be scanned`
+    : NOT_READ[verdict])
+
 /** What the technician has to know of the volumes: all that are not simply read. Sorted by what it means for the job. */
 export function volumeSays({ volumes }: MediumShape): { key: number; says: string; isGrave: boolean }[] {
   return volumes
-    .filter(({ verdict, scheme }) => verdict !== 'read' || scheme === 'found')
+    .filter(({ verdict, scheme, lock }) => verdict !== 'read' || scheme === 'found' || lock !== null)
     .map(({ index, says, label, offset, scheme, verdict }) => {
       const lost = scheme === 'found' ? 'Lost volume, named by no table. ' : ''
       const place =

@@ -53,7 +53,7 @@ export type AnswerKind = (typeof ANSWER_KINDS)[number]
 export const Answer = z.object({
   answer: z.enum(ANSWER_KINDS),
   /** a passcode, a password, a code, on or off, the name of a trusted computer; never stored */
-  value: z.string().max(200).default(''),
+  value: z.string().max(512).default(''),
 })
 export type Answer = z.infer<typeof Answer>
 

@@ -104,7 +104,7 @@ describe('where to look', () => {
       label: null,
       verdict: 'unknown',
       says: '',
-      opensWith: null,
+      lock: null,
     } as const
     const areas = areasOf(image, [{ shape, fileSystem: null }], false)
     const covered = (all: readonly Extent[]) => all.reduce((sum, [, length]) => sum + length, 0)

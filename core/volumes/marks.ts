@@ -6,8 +6,8 @@ export interface Mark {
   readonly verdict: Extract<Verdict, 'known' | 'encrypted' | 'container'>
   /** what it is, as a sentence begins */
   readonly name: string
-  /** what opens it here */
-  readonly opensWith?: 'passphrase'
+  /** whether a passphrase opens it here */
+  readonly hasLock?: true
   /** Whether it begins at a place of a source. `end`: where the volume ends; both in bytes. */
   isAt(reader: Reader, at: number, end: number): boolean
 }
@@ -36,7 +36,7 @@ const container = (name: string, isAt: Mark['isAt']): Mark => ({ verdict: 'conta
 const virtualDisk = (kind: string, isAt: Mark['isAt']) => container(`A virtual disk (${kind})`, isAt)
 const packed = (kind: string, isAt: Mark['isAt']) => container(`A packed image or archive (${kind})`, isAt)
 
-const locked = (name: string, isAt: Mark['isAt']): Mark => ({ ...encrypted(name, isAt), opensWith: 'passphrase' })
+const locked = (name: string, isAt: Mark['isAt']): Mark => ({ ...encrypted(name, isAt), hasLock: true })
 
 /** Volumes that a passphrase opens. */
 export const LUKS: readonly Mark[] = [

@@ -16,7 +16,7 @@ export interface Unlocked {
 
 /** Tries these passphrases on every volume of an image that a passphrase opens. What is read of the image is not changed. */
 export async function unlockVolumes(image: ByteSource, passphrases: readonly Uint8Array[]): Promise<Unlocked> {
-  const locked = findVolumes(image).volumes.filter(({ shape }) => shape.opensWith === 'passphrase')
+  const locked = findVolumes(image).volumes.filter(({ shape }) => shape.lock === 'closed')
   const opened: OpenedVolume[] = []
   const faults: ScanWarning[] = []
   for (const { shape } of locked) {

@@ -8,7 +8,7 @@ import { MARKS, type Mark } from './marks'
 export interface Said {
   readonly verdict: Verdict
   readonly says: string
-  readonly opensWith?: VolumeShape['opensWith']
+  readonly lock?: VolumeShape['lock']
 }
 
 /** How many places of a volume are looked at where nothing is recognised, and how many bytes of each. */
@@ -22,15 +22,16 @@ export function verdictOf(image: ByteSource, extent: Extent, fileSystem: FileSys
 }
 
 /** What is known of a volume by its mark alone. */
-export const ofMark = ({ verdict, name, opensWith }: Mark): Said => ({
+export const ofMark = ({ verdict, name, hasLock }: Mark): Said => ({
   verdict,
-  says: `${name}: ${opensWith === undefined ? NEXT[verdict] : `it opens with its ${opensWith}; without it, a scan finds nothing in it.`}`,
-  opensWith: opensWith ?? null,
+  says: `${name}: ${hasLock ? LOCKED : NEXT[verdict]}`,
+  lock: hasLock ? 'closed' : null,
 })
 
 /** The same, of a volume that was opened. */
 export const onceOpened = ({ kind }: OpenedVolume, said: Said): Said => ({
   ...said,
+  lock: 'opened',
   says: `Opened with its passphrase (${kind}), read only. ${said.says}`,
 })
 
@@ -46,6 +47,7 @@ export const lostIn = (count: number): Said => ({
   says: `No file system begins here; ${count === 1 ? 'a lost volume was' : `${count} lost volumes were`} found in it.`,
 })
 
+const LOCKED = 'it opens with its passphrase; without it, a scan finds nothing in it.'
 const NEXT = {
   known: 'its records are not read here. A deep scan still finds files whose format proves itself.',
   encrypted: 'a scan finds nothing in it. Ask for the passphrase or the recovery key.',

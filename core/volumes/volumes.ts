@@ -38,7 +38,7 @@ export function findVolumes(
   const add = ([offset, bytes]: Extent, fileSystem: FileSystem | null, by: VolumeShape['scheme'], said: Said) => {
     const [kind, label] = [fileSystem?.kind ?? null, fileSystem?.label ?? null]
     volumes.push({
-      shape: { index: volumes.length, scheme: by, fileSystem: kind, offset, bytes, label, opensWith: null, ...said },
+      shape: { index: volumes.length, scheme: by, fileSystem: kind, offset, bytes, label, lock: null, ...said },
       fileSystem,
     })
   }

@@ -19,6 +19,7 @@ import {
 } from '../db/tables'
 import { archivePath } from '../links/archive-links'
 import { caseFolder } from '../links/case-folders'
+import { splitParts } from '../../disk/split-parts'
 import { mediumById } from '../links/register'
 
 /** The sheets that go with the data: they say what was looked for and what came back. Receipts stay with the person. */
@@ -45,7 +46,7 @@ export async function heldFiles(handle: Handle, caseId: number, code: string): P
     const path = await pathOf(link)
     if (path === null || folders.some((folder) => path.startsWith(folder + sep))) continue
     const isOurs = ['media', 'backups'].some((name) => path.startsWith(join(dataFolder(), name) + sep))
-    if (isOurs && !isSharedWith(handle, caseId, link)) own.push(path)
+    if (isOurs && !isSharedWith(handle, caseId, link)) own.push(...(splitParts(path)?.paths ?? [path]))
     else outside.add(path)
   }
   const named = handle

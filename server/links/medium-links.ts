@@ -5,6 +5,7 @@ import { stateOfReadOnly, type LinkState, type LinkSummary } from '../../core/be
 import { Evidence, type MediumShape } from '../../core/bench/medium'
 import { readStoredFind } from '../db/stored-find'
 import { findBodies, finds, listings, shelfItems } from '../db/tables'
+import { closeVolumes, openVolumes, viewsOf } from './opened-media'
 import { markOfStamp } from './stamp'
 import { onlyRead, type LinkProvider } from './provider'
 import { describe, readFrom } from './reader'
@@ -33,16 +34,21 @@ export const media: LinkProvider = {
 function linkTo(medium: Medium): Link {
   return {
     state: async () => stateOf(medium, await describeMedium(medium)),
-    answer: async () => {
-      throw linkFailure('bad-request', 'A medium takes no passcode or password.')
+    answer: async ({ answer, value }) => {
+      if (answer === 'sign-out') closeVolumes(medium)
+      else if (answer === 'password') await openVolumes(medium, value)
+      else throw linkFailure('bad-request', 'A medium takes only the passphrase of an encrypted volume.')
+      const now = await mediumById(medium.id)
+      if (!now) throw linkFailure('not-found', 'The medium is no longer there.')
+      return stateOf(now, await describeMedium(now))
     },
     list: async () => {
       throw linkFailure('not-met', 'A medium is listed by a quick pass or a deep scan.')
     },
     read: async (keep, item, from = 0) => {
-      if (!keep.endsWith(`.${markOfStamp(medium.stamp)}`))
-        throw linkFailure('disturbed', 'The medium has changed since this item was found. Scan it again.')
-      return new ContentOfMedium(medium, evidenceOf(medium.id, `${keep}/${item}`), from)
+      const view = viewsOf(medium).find(({ stamp }) => keep.endsWith(`.${markOfStamp(stamp)}`))
+      if (!view) throw linkFailure('disturbed', await whyNotThere(medium))
+      return new ContentOfMedium(view, evidenceOf(medium.id, `${keep}/${item}`), from)
     },
     ...onlyRead('A medium'),
     leave: async () => {},
@@ -109,13 +115,38 @@ export function describeMedium(medium: Medium): Promise<MediumShape> {
   return shape
 }
 
+const isLockedIn = ({ volumes }: MediumShape) => volumes.some(({ lock }) => lock === 'closed')
+
+/** Why an item that was found is not at its place any more. */
+async function whyNotThere(medium: Medium): Promise<string> {
+  return isLockedIn(await describeMedium(medium))
+    ? 'It was found in an encrypted volume that is closed again. Open it with its passphrase; where the medium has changed, scan it again.'
+    : 'The medium has changed since this item was found. Scan it again.'
+}
+
+const TO_OPEN: LinkState['needs'][number] = {
+  answer: 'password',
+  says: 'Open the encrypted volume with its passphrase. It is only read; the passphrase is stored nowhere.',
+  byHand: false,
+  choices: [],
+}
+const TO_CLOSE: LinkState['needs'][number] = {
+  answer: 'sign-out',
+  says: 'Close the encrypted volume; its key is forgotten.',
+  byHand: false,
+  choices: [],
+}
+
 function stateOf(medium: Medium, shape: MediumShape): LinkState {
   const kinds = [...new Set(shape.volumes.map(({ fileSystem }) => fileSystem ?? 'an unknown file system'))]
+  const isLocked = isLockedIn(shape)
   return stateOfReadOnly(summaryOf(medium), {
     state: 'ready',
     says: `${kinds.join(' and ') || 'No known file system'}; opened read only.`,
     bytesPerSecond: 50_000_000,
-    mark: medium.stamp,
+    needs: [...(isLocked ? [TO_OPEN] : []), ...(medium.closed ? [TO_CLOSE] : [])],
+    encryption: isLocked || medium.closed ? 'whole-device' : null,
+    mark: markOfStamp(medium.stamp),
     now: new Date(useLantern().clock.now()).toISOString(),
   })
 }

@@ -6,6 +6,8 @@ import { DAY_MS } from '../../core/cases/shape/moment'
 import { MEDIA_DAY } from '../../stand-ins/media/dates'
 import { standInMedia } from '../../stand-ins/media/things'
 import { keepSetting, readSetting } from '../db/setting'
+import { withOpened } from './opened-media'
+import { splitParts } from '../../disk/split-parts'
 import type { MediumPlace } from '../threads/open-medium'
 
 const PATHS = 'media-paths'
@@ -23,8 +25,10 @@ export interface Medium {
   readonly isDevice: boolean
   readonly isStandIn: boolean
   readonly place: MediumPlace
-  /** changes when the medium is exchanged or written to */
+  /** changes when the medium is exchanged or written to, and when encrypted volumes on it are opened */
   readonly stamp: string
+  /** the same as it is without its passphrase; null where nothing on it was opened */
+  readonly closed: Medium | null
 }
 
 /** The folder into which images are placed or uploaded. */
@@ -36,7 +40,7 @@ export async function mediaFolder(): Promise<string> {
 
 /** Every medium: the images in the media folder, the paths that the owner has named, and the stand-ins. */
 export async function everyMedium(): Promise<Medium[]> {
-  return [...(await placedMedia()), ...(await namedMedia()), ...standIns()]
+  return [...(await placedMedia()), ...(await namedMedia()), ...standIns()].map(withOpened)
 }
 
 export async function mediumById(id: string): Promise<Medium | null> {
@@ -51,7 +55,8 @@ async function placedMedia(): Promise<Medium[]> {
     const path = join(folder, name)
     // A symbolic link could lead anywhere: paths outside this folder are named by the owner.
     const facts = name.startsWith('.') ? null : await lstat(path).catch(() => null)
-    if (facts?.isFile() && facts.size > 0) found.push(await mediumAt(path, name, null))
+    // A further part of a split image is read with its first.
+    if (facts?.isFile() && facts.size > 0 && !splitParts(path)?.isFurther) found.push(await mediumAt(path, name, null))
   }
   return found
 }
@@ -95,15 +100,22 @@ async function stampOfDevice(path: string): Promise<string> {
 async function mediumAt(path: string, title: string, named: string | null): Promise<Medium> {
   const facts = await stat(path)
   const real = await realpath(path)
+  const parts = splitParts(real)?.paths.slice(1) ?? []
+  const further = await Promise.all(parts.map((part) => stat(part)))
+  const all = [facts, ...further]
+  const split = parts.length === 0 ? '' : `, in ${all.length} parts`
   return {
     id: `medium-${createHash('sha256').update(real).digest('hex').slice(0, 12)}`,
-    title: (facts.isBlockDevice() ? `Device ${title}` : title).slice(0, 160),
+    title: (facts.isBlockDevice() ? `Device ${title}` : `${title}${split}`).slice(0, 160),
     path: named,
-    bytes: facts.isBlockDevice() ? 0 : facts.size,
+    bytes: facts.isBlockDevice() ? 0 : all.reduce((sum, { size }) => sum + size, 0),
     isDevice: facts.isBlockDevice(),
     isStandIn: false,
-    place: { path: real, packed: null, faults: null },
-    stamp: facts.isBlockDevice() ? await stampOfDevice(real) : `${facts.size} ${facts.mtimeMs}`,
+    place: { path: real, packed: null, faults: null, opened: [] },
+    stamp: facts.isBlockDevice()
+      ? await stampOfDevice(real)
+      : all.map(({ size, mtimeMs }) => `${size} ${mtimeMs}`).join(', '),
+    closed: null,
   }
 }
 
@@ -136,8 +148,9 @@ function standIns(): Medium[] {
       bytes: unpackedBytes(from),
       isDevice: false,
       isStandIn: true,
-      place: { path, packed: { from, days }, faults },
+      place: { path, packed: { from, days }, faults, opened: [] },
       stamp: `stand-in ${days}`,
+      closed: null,
     }
   })
 }

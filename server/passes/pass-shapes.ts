@@ -3,6 +3,7 @@ import { PassOptions, PassProgress, type PassShape } from '../../core/bench/medi
 import type { Role } from '../../core/people/person'
 import { visibleTo } from '../cases/visible'
 import { cases, listings, passes } from '../db/tables'
+import { viewsOf } from '../links/opened-media'
 import type { Medium } from '../links/register'
 import type { PassRow } from './pass-rows'
 import { runningPass, runningCount } from './queue'
@@ -20,11 +21,13 @@ export function passesOf(caseId: number): PassShape[] {
 }
 
 /** The SHA-256 of a medium in its present state, where a scan has taken it; in hexadecimal. */
-export function checksumOfMedium({ id, stamp }: Pick<Medium, 'id' | 'stamp'>): string | null {
+export function checksumOfMedium(medium: Medium): string | null {
+  // It is the checksum of what is on the medium, whatever was opened.
+  const stamps = viewsOf(medium).map(({ stamp }) => stamp)
   const found = useLantern()
     .database.select({ sha256: passes.sha256 })
     .from(passes)
-    .where(and(eq(passes.link, id), eq(passes.stamp, stamp), isNotNull(passes.sha256)))
+    .where(and(eq(passes.link, medium.id), inArray(passes.stamp, stamps), isNotNull(passes.sha256)))
     .orderBy(desc(passes.id))
     .limit(1)
     .get()

@@ -4,6 +4,7 @@ import { availableParallelism } from 'node:os'
 import { asc, eq } from 'drizzle-orm'
 import type { PassProgress } from '../../core/bench/medium'
 import { passes } from '../db/tables'
+import { isOfClosed, viewsOf } from '../links/opened-media'
 import { mediumById } from '../links/register'
 import { jobFile } from '../threads/files'
 import type { PassMessage, PassOrder } from './pass-messages'
@@ -63,9 +64,16 @@ export async function beginNext(): Promise<void> {
 }
 
 async function begin(pass: PassRow): Promise<void> {
-  const medium = await mediumById(pass.link)
-  if (!medium) return fail(pass, 'The medium is no longer there.')
-  if (medium.stamp !== pass.stamp) return fail(pass, 'The medium has changed since this scan began. Start a new scan.')
+  const known = await mediumById(pass.link)
+  if (!known) return fail(pass, 'The medium is no longer there.')
+  const medium = viewsOf(known).find(({ stamp }) => stamp === pass.stamp)
+  if (!medium)
+    return fail(
+      pass,
+      isOfClosed(known, pass.stamp)
+        ? 'The encrypted volume is closed again. Open it with its passphrase, then resume the scan.'
+        : 'The medium has changed since this scan began. Start a new scan.',
+    )
   const claim = randomUUID()
   setPass(pass.id, { state: 'running', claim, begun: pass.begun ?? instant(), ended: null, says: '' })
   const child = fork(jobFile('pass-process'), [], { stdio: ['ignore', 'inherit', 'inherit', 'ipc'], execArgv: [] })

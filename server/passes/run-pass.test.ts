@@ -76,7 +76,7 @@ function carryOut(pass: number, { name, faults = null }: Asked, wish: (asked: nu
   const told: PassProgress[] = []
   const state = runPass(
     database,
-    { passId: pass, claim: 'mine', medium: { path: pathOf(name), packed: null, faults } },
+    { passId: pass, claim: 'mine', medium: { path: pathOf(name), packed: null, faults, opened: [] } },
     { tell: (progress) => told.push(progress), wish: () => wish(asked++), clock: () => ++seconds * 1000 },
   )
   return state.then((is) => ({ is, told }))
@@ -213,7 +213,11 @@ describe('a pass as a job', () => {
 
   it('stops with what the system says where the medium is not there', async () => {
     const { pass } = queue({ name: 'stick' })
-    const job = { passId: pass, claim: 'mine', medium: { path: join(folder, 'gone.img'), packed: null, faults: null } }
+    const job = {
+      passId: pass,
+      claim: 'mine',
+      medium: { path: join(folder, 'gone.img'), packed: null, faults: null, opened: [] },
+    }
     const port = { tell: () => {}, wish: (): Wish => 'continue', clock: () => 0 }
     await expect(runPass(database, job, port)).rejects.toMatchObject({ code: 'ENOENT' })
   })

@@ -59,18 +59,21 @@ const PHASES = { quick: 'records', deep: 'content', join: 'joining' } as const
  */
 export async function runPass(database: Database, job: PassJob, port: PassPort): Promise<PassState> {
   const medium = openMedium(job.medium)
+  // What was opened is read decrypted; its checksum is that of the medium as it is.
+  const closed = job.medium.opened.length > 0 ? openMedium({ ...job.medium, opened: [] }) : null
   const helpers = HelperThreads.for(medium.size, job.medium, () => ({
     text: jobFile('help-scan'),
     isSource: false,
   }))
   try {
-    return await new PassRun(database, { job, port, medium, helpers }).run()
+    return await new PassRun(database, { job, port, medium, closed, helpers }).run()
   } catch (error) {
     if (error instanceof Replaced) return 'running'
     throw error
   } finally {
     helpers?.end()
     medium.close()
+    closed?.close()
   }
 }
 
@@ -83,6 +86,8 @@ class PassRun {
   private readonly options: PassOptions
   private readonly notes: readonly PassNote[]
   private readonly image: PatientSource
+  /** the medium as it is, of which a checksum is taken */
+  private readonly bare: PatientSource
   private readonly volumes: ReturnType<typeof findVolumes>
   private readonly rows: FoundRows
   private readonly course: PassCourse
@@ -101,7 +106,19 @@ class PassRun {
 
   constructor(
     database: Database,
-    { job, port, medium, helpers }: { job: PassJob; port: PassPort; medium: ByteSource; helpers: Helpers | undefined },
+    {
+      job,
+      port,
+      medium,
+      closed,
+      helpers,
+    }: {
+      job: PassJob
+      port: PassPort
+      medium: ByteSource
+      closed: ByteSource | null
+      helpers: Helpers | undefined
+    },
   ) {
     this.job = job
     this.port = port
@@ -126,12 +143,13 @@ class PassRun {
         ),
         (block) => {
           this.course.bytesRead += block.bytes.length
-          if (this.checksum) this.checksum.lastBlock = block
+          if (this.checksum && !closed) this.checksum.lastBlock = block
         },
       ),
       this.notes.at(-1)?.unreadable,
     )
-    this.volumes = findVolumes(this.image)
+    this.bare = closed ? new PatientSource(closed) : this.image
+    this.volumes = findVolumes(this.image, job.medium.opened)
     const row = database.select({ body: cases.body }).from(cases).where(eq(cases.id, pass.caseId)).get()!
     const ofCase = Case.parse(JSON.parse(row.body))
     this.targets = ofCase.wanted.flatMap((set) => (known(set.count) ? [{ id: set.id, count: set.count }] : []))
@@ -150,7 +168,7 @@ class PassRun {
   async run(): Promise<PassState> {
     // The start is reported at once: the records of a slow medium take a while.
     this.port.tell(this.progress())
-    if (this.options.takesChecksum) this.checksum = await PassChecksum.of(this.image, this.notes.at(-1)?.checksum)
+    if (this.options.takesChecksum) this.checksum = await PassChecksum.of(this.bare, this.notes.at(-1)?.checksum)
     const resume = resumeOf(this.notes)
     for (const item of resume?.items ?? []) if (this.rows.has(item)) this.all.set(item.key, item)
     const { pass, types, isWhole } = this.options

@@ -11,6 +11,7 @@ export const JOBS = {
   'read-archive': 'threads',
   'count-finds': 'listings',
   'hash-passwords': 'people',
+  'unlock-volumes': 'threads',
   'make-pdf': 'handover',
   'read-bundle': 'exchange',
   'keep-safe': 'safekeeping',

@@ -13,7 +13,7 @@ afterAll(() => rmSync(folder, { recursive: true }))
 const from = resolve('stand-ins/media/images/camera-card.img.gz')
 
 function opened(name: string, days: number): Uint8Array {
-  const medium = openMedium({ path: join(folder, name), packed: { from, days }, faults: null })
+  const medium = openMedium({ path: join(folder, name), packed: { from, days }, faults: null, opened: [] })
   medium.close()
   return new Uint8Array(readFileSync(join(folder, name)))
 }

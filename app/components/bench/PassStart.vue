@@ -47,6 +47,9 @@ async function begin() {
   })
   if (listing !== null) emit('begun', listing)
 }
+
+/** Nothing can be found before it is opened: then that is the next thing to do. */
+const isLocked = computed(() => props.medium.volumes.every(({ lock }) => lock === 'closed'))
 </script>
 
 <template>
@@ -105,7 +108,12 @@ async function begin() {
       </label>
     </div>
     <div class="flex flex-wrap items-center gap-4">
-      <button type="submit" class="main-action" :disabled="bench.isBusy" data-test="next">
+      <button
+        type="submit"
+        :class="isLocked ? 'quiet-action' : 'main-action'"
+        :disabled="bench.isBusy"
+        data-test="next"
+      >
         {{ pass === 'quick' ? 'Start quick pass' : 'Start deep scan' }}
       </button>
       <button v-if="canLeave" type="button" class="quiet-action" @click="emit('leave')">Cancel</button>
@@ -127,7 +135,7 @@ async function begin() {
       <tbody>
         <tr v-for="volume in medium.volumes" :key="volume.index" class="border-t border-line">
           <th scope="row" class="py-1.5 pr-4 font-normal">{{ volume.label ?? `Volume ${volume.index + 1}` }}</th>
-          <td class="py-1.5 pr-4">{{ volume.fileSystem ?? 'unknown: only the content can be scanned' }}</td>
+          <td class="py-1.5 pr-4">{{ systemSays(volume) }}</td>
           <td class="figure py-1.5 pr-4 text-right text-[13.5px]">{{ sizeWords(volume.bytes) }}</td>
           <td class="figure py-1.5 text-right text-[13.5px] text-soft">
             {{

@@ -10,10 +10,11 @@ import type { MediumShape } from '~~/core/bench/medium'
 const props = defineProps<{ medium: MediumShape; part: string | null }>()
 const store = useOpenCaseStore()
 const session = useSessionStore()
+const hasLock = (lock: 'closed' | 'opened') => props.medium.volumes.some((one) => one.lock === lock)
 const lines = computed(() => volumeSays(props.medium))
 
 const fact = computed(() => {
-  const isLocked = props.medium.volumes.some(({ verdict }) => verdict === 'encrypted')
+  const isLocked = props.medium.volumes.some(({ verdict, lock }) => verdict === 'encrypted' || lock === 'opened')
   const device = store.current.devices.find(({ id }) => id === props.part)
   if (!isLocked || !device || known(device.storage.encryption)) return null
   const change = { fact: `devices.${device.id}.storage.encryption`, is: 'whole-device' }
@@ -35,6 +36,9 @@ const fact = computed(() => {
       <button type="button" class="quiet-action" @click="store.set([fact])">
         Record in the case: encrypted as a whole
       </button>
+    </li>
+    <li v-if="session.may('work') && (hasLock('closed') || hasLock('opened'))">
+      <VolumeLock :link="medium.link" :part="part" :is-closed="hasLock('closed')" :is-opened="hasLock('opened')" />
     </li>
   </ul>
 </template>

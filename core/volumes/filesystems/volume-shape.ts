@@ -24,8 +24,8 @@ export const VolumeShape = z.object({
   verdict: z.enum(VERDICTS),
   /** the verdict in words */
   says: z.string(),
-  /** what opens it here, where it is encrypted */
-  opensWith: z.enum(['passphrase']).nullable(),
+  /** `closed`: a passphrase opens it here; `opened`: one has; null where there is nothing to open */
+  lock: z.enum(['closed', 'opened']).nullable(),
 })
 export type VolumeShape = z.infer<typeof VolumeShape>
 

@@ -23,7 +23,7 @@ describe.each(LOCKED)('an encrypted volume, %s', (name) => {
 
   it('says that its passphrase opens it, and stays closed for another', async () => {
     const [{ shape }] = findVolumes(bytesSource(bytes)).volumes as [ReturnType<typeof findVolumes>['volumes'][0]]
-    expect(shape).toMatchObject({ verdict: 'encrypted', opensWith: 'passphrase', fileSystem: null })
+    expect(shape).toMatchObject({ verdict: 'encrypted', lock: 'closed', fileSystem: null })
     expect(await open(bytes, 'lock keeper 8')).toBeNull()
     expect(await unlockVolumes(bytesSource(bytes), [secret('x'), secret('y')])).toMatchObject({
       locked: 1,
@@ -38,7 +38,7 @@ describe.each(LOCKED)('an encrypted volume, %s', (name) => {
     const found = findVolumes(image, opened)
     expect(found.volumes).toMatchObject([
       {
-        shape: { label: 'LOCKED', verdict: 'read', opensWith: null, says: expect.stringMatching(/^Opened with its p/) },
+        shape: { label: 'LOCKED', verdict: 'read', lock: 'opened', says: expect.stringMatching(/^Opened with its p/) },
       },
     ])
     const steps = scanImage(image, { ...ALL, volumes: found })
@@ -119,11 +119,11 @@ describe('an encrypted volume that no table names', () => {
     bytes.set(lockedImage('version-1'), 3 * MB)
     const shapes = (image = bytesSource(bytes), opened: readonly OpenedVolume[] = []) =>
       findVolumes(image, opened).volumes.map(({ shape }) => shape)
-    expect(shapes().at(-1)).toMatchObject({ scheme: 'found', offset: 3 * MB, bytes: 5 * MB, opensWith: 'passphrase' })
+    expect(shapes().at(-1)).toMatchObject({ scheme: 'found', offset: 3 * MB, bytes: 5 * MB, lock: 'closed' })
     const { opened } = await unlockVolumes(bytesSource(bytes), [secret(PASSPHRASE)])
     const open = shapes(openedSource(bytesSource(bytes), opened), opened)
     expect(open.at(-1)).toMatchObject({ scheme: 'found', label: 'LOCKED', says: expect.stringContaining('Opened') })
-    expect(open.some(({ opensWith }) => opensWith !== null)).toBe(false)
+    expect(open.some(({ lock }) => lock === 'closed')).toBe(false)
   })
 })
 

@@ -202,7 +202,7 @@ describe('an image without a table', () => {
         offset: 0,
         bytes: SECTORS * SECTOR,
         label: null,
-        opensWith: null,
+        lock: null,
         verdict: 'empty',
         says: expect.stringContaining('Only zeros'),
       },
