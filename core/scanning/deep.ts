@@ -1,6 +1,7 @@
 import { FORMATS, formatOfName } from '../files/formats/registry'
 import type { Walk } from '../files/formats/format'
 import type { FileSystem } from '../volumes/filesystems/file-system'
+import { mayBeginVolume } from '../volumes/lost-volumes'
 import type { Volume } from '../volumes/volumes'
 import type { ByteSource, Extent } from '../sources/source'
 import { areasOf } from './areas'
@@ -28,7 +29,7 @@ export interface DeepStep {
   readonly at: number
   readonly bytesRead: number
   readonly items: readonly MediaItem[]
-  /** where an earlier file system of the same kind left traces, in bytes of the image */
+  /** where an earlier file system of the same kind left traces, or a volume may begin that is not known; in bytes of the image */
   readonly traces: readonly number[]
 }
 
@@ -79,6 +80,8 @@ class LookAhead {
   private readonly starts: Starts
   private readonly blocks: Iterator<{ at: number; bytes: number; end: number }>
   private readonly buffer = new Uint8Array(BLOCK_BYTES)
+  /** where volumes may begin, so far */
+  private places = 0
 
   constructor(
     private readonly image: ByteSource,
@@ -115,7 +118,16 @@ class LookAhead {
       formats: starts.formatsAt(block, within).map(({ id }) => id),
       unitBytes: unitAt(volumes, at + within),
     }))
-    return { at, bytes, questions, traces: tracesIn(block, at, volumeAt(volumes, at)?.fileSystem ?? null) }
+    return { at, bytes, questions, traces: this.tracesIn(block, at) }
+  }
+
+  private tracesIn(block: Uint8Array, from: number): number[] {
+    const fileSystem = volumeAt(this.volumes, from)?.fileSystem
+    const places: number[] = []
+    for (let at = 0; at + SECTOR_BYTES <= block.length; at += SECTOR_BYTES)
+      if (fileSystem ? fileSystem.traces.begins(block, at) : mayBeginVolume(block, at) && this.places++ < MAX_PLACES)
+        places.push(from + at)
+    return places
   }
 }
 
@@ -125,6 +137,9 @@ function* blocksOf(areas: readonly Extent[]): Generator<{ at: number; bytes: num
     for (let at = offset; at < end; at += BLOCK_BYTES) yield { at, bytes: Math.min(BLOCK_BYTES, end - at), end }
   }
 }
+
+/** Noise has some thousand places by chance at which a volume may seem to begin. */
+const MAX_PLACES = 65_536
 
 /** How many blocks are looked at ahead. */
 const MAX_AHEAD = 64
@@ -158,14 +173,6 @@ const endOf = (found: readonly MediaItem[] = [], content: MediaItem['content']) 
   found
     .filter((item) => item.content === content && item.extents.length === 1)
     .reduce((end, { extents: [first] }) => Math.max(end, first![0] + first![1]), 0)
-
-function tracesIn(block: Uint8Array, from: number, fileSystem: FileSystem | null): number[] {
-  const places: number[] = []
-  if (fileSystem)
-    for (let at = 0; at + SECTOR_BYTES <= block.length; at += SECTOR_BYTES)
-      if (fileSystem.traces.begins(block, at)) places.push(from + at)
-  return places
-}
 
 function blockAt(image: ByteSource, buffer: Uint8Array, at: number, size: number): Uint8Array {
   if (!image.readInto) return image.read(at, size)

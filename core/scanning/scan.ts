@@ -1,5 +1,5 @@
 import { FORMATS, formatOfName } from '../files/formats/registry'
-import { findVolumes, type Volume } from '../volumes/volumes'
+import { findVolumes, furtherVolumes, type Volume } from '../volumes/volumes'
 import { keptSource } from '../sources/kept-source'
 import type { PatientSource } from '../sources/patient-source'
 import type { ScanItem } from './scan-report'
@@ -78,7 +78,7 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       claims.set(volume, step.value)
     }
   // Known once the records were read: a deep scan alone reads them for it.
-  const volumes = options.pass === 'quick' ? found : found.map((one) => withUnclaimed(one, claims.get(one)))
+  let volumes = options.pass === 'quick' ? found : found.map((one) => withUnclaimed(one, claims.get(one)))
   let deep: MediaItem[] = [...(options.resume?.items ?? [])]
   const untried: MediaItem[] = []
   if (options.pass !== 'quick') {
@@ -99,7 +99,16 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
       yield { pass: 'deep', done, of, found: quick.length + deep.length, at, items, content, traces: step.traces }
     }
     lookAgain(image, { volumes, quick, deep, options }, image.retry())
-    if (options.pass === 'both') quick.push(...fromTraces(image, volumes, traces, quick))
+    if (options.pass === 'both') {
+      const further = furtherVolumes(image, volumes, traces)
+      for (const volume of further)
+        for (const { items, done, of } of quickPass(image, volume, options.helpers)) {
+          quick.push(...items)
+          yield { ...nothing, pass: 'quick', done, of, found: quick.length + deep.length, items: items.filter(isTold) }
+        }
+      volumes = [...volumes, ...further]
+      quick.push(...fromTraces(image, volumes, traces, quick))
+    }
     // The records show that more places belong to something whole.
     const replaced = new Map<MediaItem, MediaItem | null>()
     const broken = deep.filter(({ content }) => content === 'partial').length

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { scanImage } from '../scanning/scan'
 import { PatientSource } from '../sources/patient-source'
-import { bytesSource } from '../sources/source'
+import { bytesSource, type ByteSource } from '../sources/source'
 import { imageBytes } from '../testing/media-images'
 import { findVolumes } from './volumes'
 
@@ -86,5 +86,30 @@ describe('a volume that no table names', () => {
     const bytes = new Uint8Array(8 * 1024 * 1024)
     bytes.set(imageBytes('camera-card').subarray(0, 512), 1024 * 1024)
     expect(volumesOf(bytes)).toHaveLength(1)
+  })
+
+  it('is found by a deep scan where it begins at no boundary of a large medium', () => {
+    const floppy = imageBytes('floppy')
+    const at = 450 * 1024 * 1024 + 77 * 512
+    const disk: ByteSource = {
+      size: 600 * 1024 * 1024,
+      read: (offset, length) => {
+        const bytes = new Uint8Array(Math.max(0, Math.min(length, disk.size - offset)))
+        const from = Math.max(offset, at)
+        const part = floppy.subarray(from - at, Math.max(from, offset + length) - at)
+        if (from < offset + length) bytes.set(part, from - offset)
+        return bytes
+      },
+    }
+    const told = (pass: 'quick' | 'both') => {
+      const steps = scanImage(new PatientSource(disk), { pass, formats: null, only: 'all', isWhole: false })
+      let step = steps.next()
+      while (!step.done) step = steps.next()
+      return step.value
+    }
+    expect(told('quick')).toMatchObject({ volumes: [{ shape: { verdict: 'empty' } }], items: [] })
+    const { volumes, items } = told('both')
+    expect(volumes[1]!.shape).toMatchObject({ index: 1, scheme: 'found', fileSystem: 'FAT12', offset: at })
+    expect(items.map(({ path }) => path).sort()).toEqual(pathsIn(floppy))
   })
 })

@@ -28,15 +28,19 @@ const MAX_CANDIDATES = 256
 
 /**
  * Looks for volumes in ranges that no known volume covers: by their boot sectors and superblocks, or copies of them, at every
- * plausible boundary. Copies and journals give several places for one volume: the place is taken from which most files can be
+ * plausible boundary, or at `places` (in bytes of the image). Copies and journals give several places for one volume: the place is taken from which most files can be
  * read, with the fewest faults.
  */
-export function lostVolumes(image: ByteSource, ranges: readonly Extent[]): LostVolume[] {
+export function lostVolumes(
+  image: ByteSource,
+  ranges: readonly Extent[],
+  places: Iterable<number> = marksIn(image, ranges),
+): LostVolume[] {
   const reader = new Reader(image)
   const tried = new Set<string>()
   const candidates: (LostVolume & { worth: number })[] = []
   const locked: LostVolume[] = []
-  for (const at of marksIn(image, ranges)) {
+  for (const at of places) {
     const mark = LUKS.find(({ isAt }) => isAt(reader, at, image.size))
     const range = mark && ranges.find(([from, length]) => at >= from && at < from + length)
     if (range && locked.length < MAX_CANDIDATES)
@@ -90,9 +94,13 @@ function* marksIn(image: ByteSource, ranges: readonly Extent[]): Iterable<number
   for (const [offset, length] of probesIn(ranges)) {
     const block = image.read(offset, length)
     for (let at = 0; at + SECTOR_BYTES <= block.length; at += SECTOR_BYTES)
-      if (isBoot(block, at) || isSuper(block, at) || isLuks(block, at)) yield offset + at
+      if (mayBeginVolume(block, at)) yield offset + at
   }
 }
+
+/** Whether a sector of a block looks like the first of a volume, or a copy of it. */
+export const mayBeginVolume = (block: Uint8Array, at: number) =>
+  isBoot(block, at) || isSuper(block, at) || isLuks(block, at)
 
 const isBoot = (block: Uint8Array, at: number) => block[at + 510] === 0x55 && block[at + 511] === 0xaa
 const isLuks = (block: Uint8Array, at: number) => block[at] === 0x4c && block[at + 4] === 0xba && block[at + 5] === 0xbe

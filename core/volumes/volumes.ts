@@ -1,7 +1,7 @@
 import type { FileSystem } from './filesystems/file-system'
 import { recognise } from './recognise'
 import type { ByteSource, Extent } from '../sources/source'
-import type { ScanWarning, VolumeShape } from './filesystems/volume-shape'
+import type { ScanWarning, Verdict, VolumeShape } from './filesystems/volume-shape'
 import { lostVolumes } from './lost-volumes'
 import type { OpenedVolume } from './luks/opened'
 import type { Mark } from './marks'
@@ -61,6 +61,29 @@ export function findVolumes(
   return { volumes, warnings: [...warnings] }
 }
 
+/**
+ * Volumes that no table names and that begin at places (in bytes of the image) where nothing is known yet, numbered on from those
+ * that are: what a search at the usual boundaries of a large medium has missed.
+ */
+export function furtherVolumes(image: ByteSource, volumes: readonly Volume[], places: readonly number[]): Volume[] {
+  const closed = volumes.filter(({ shape, fileSystem }) => fileSystem !== null || IS_KNOWN.has(shape.verdict))
+  const open = rangesBetween(
+    image,
+    closed.map(({ shape }): Extent => [shape.offset, shape.bytes]),
+  )
+  return lostVolumes(image, open, places).map(({ extent: [offset, bytes], fileSystem, mark }, at) => {
+    const [kind, label] = [fileSystem?.kind ?? null, fileSystem?.label ?? null]
+    const said = verdictOf(image, [offset, bytes], fileSystem, mark)
+    const index = volumes.length + at
+    return {
+      shape: { index, scheme: 'found', fileSystem: kind, offset, bytes, label, lock: null, ...said },
+      fileSystem,
+    }
+  })
+}
+
+const IS_KNOWN: ReadonlySet<Verdict> = new Set<Verdict>(['known', 'encrypted', 'container'])
+
 interface Named {
   /** as the table has it */
   readonly place: Extent
@@ -80,10 +103,13 @@ function openRanges(image: ByteSource, volumes: readonly Named[]): Extent[] {
       // What a passphrase opened begins behind its header.
       ...(inner ? [[place[0], offset - place[0]] as const] : []),
     ])
-    .sort(([one], [other]) => one - other)
+  return rangesBetween(image, closed)
+}
+
+function rangesBetween(image: ByteSource, closed: readonly Extent[]): Extent[] {
   const ranges: Extent[] = []
   let at = 0
-  for (const [offset, bytes] of closed) {
+  for (const [offset, bytes] of closed.toSorted(([one], [other]) => one - other)) {
     if (offset > at) ranges.push([at, offset - at])
     at = Math.max(at, offset + bytes)
   }

@@ -24,7 +24,14 @@ export function keepsOf(volumes: readonly VolumeShape[], stamp: string): (volume
     }),
   )
   const outside: FoundKeep = { id: `outside.${mark}`, kind: 'image', title: 'outside of all volumes', asOf: null }
-  return (volume) => own.get(volume) ?? outside
+  // One that a deep scan has found on its way.
+  const lost = (volume: number): FoundKeep => ({
+    id: `v${volume}.${mark}`,
+    kind: 'image',
+    title: `lost volume ${volume + 1}`,
+    asOf: null,
+  })
+  return (volume) => own.get(volume) ?? (volume === null ? outside : lost(volume))
 }
 
 /** Converts what a scan found to an item with its evidence. `made`: from its own metadata, where it has any. */

@@ -49,7 +49,9 @@ async function begin() {
 }
 
 /** Nothing can be found before it is opened: then that is the next thing to do. */
-const isLocked = computed(() => props.medium.volumes.every(({ lock }) => lock === 'closed'))
+const isLocked = computed(
+  () => props.medium.volumes.length > 0 && props.medium.volumes.every(({ lock }) => lock === 'closed'),
+)
 </script>
 
 <template>
