@@ -14,8 +14,8 @@ import { PatientSource } from '../core/sources/patient-source'
 import { watched } from '../core/sources/watched'
 import type { ScanWarning } from '../core/volumes/filesystems/volume-shape'
 import type { ScanItem, ScanReport } from '../core/scanning/scan-report'
-import { helperProgram } from '../disk/helper-program'
-import { HelperThreads } from '../disk/helper-threads'
+import { helpersFor } from '../disk/helper-program'
+import type { HelperThreads } from '../disk/helper-threads'
 import { liesOnSource } from '../disk/same-medium'
 import { findVolumes } from '../core/volumes/volumes'
 import { openedSource } from '../core/volumes/luks/opened'
@@ -62,7 +62,7 @@ export function scanCommand(
         bytesRead += bytes.length
       }),
     )
-    helpers = HelperThreads.for(medium.size, { path: file, opened: unlocked.opened }, helperProgram)
+    helpers = helpersFor(medium.size, { path: file, opened: unlocked.opened })
     const steps = scanImage(image, {
       ...options,
       volumes: findVolumes(image, unlocked.opened),

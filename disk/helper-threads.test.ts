@@ -54,7 +54,7 @@ function found(source: ByteSource, helpers?: HelperThreads) {
 
 describe('threads that follow files beside a scan', () => {
   it('change neither what is found nor in which order', () => {
-    const helpers = new HelperThreads(helperProgram(), { path, opened: [] }, 2)
+    const helpers = new HelperThreads(helperProgram, { path, opened: [] }, 2)
     let told = 0
     const answer = helpers.answer.bind(helpers)
     helpers.answer = (question) => {
@@ -79,7 +79,7 @@ describe('threads that follow files beside a scan', () => {
       formats: ['jpeg'],
       unitBytes: 512,
     }
-    const lost = new HelperThreads(helperProgram(), { path: join(folder, 'none.img'), opened: [] }, 1)
+    const lost = new HelperThreads(helperProgram, { path: join(folder, 'none.img'), opened: [] }, 1)
     lost.ask(question)
     expect(lost.answer(question)).toBeUndefined()
     expect(lost.hasRoom).toBe(false)

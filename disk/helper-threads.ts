@@ -40,17 +40,19 @@ export class HelperThreads implements Helpers {
   /** answers and reads of all threads so far */
   private readonly counts = new Int32Array(new SharedArrayBuffer(8))
   private isEnded = false
+  /** made when the first thread is needed: it takes a while, and noise needs none */
+  private text: HelperProgram | null = null
 
   /** `medium`: how it opens the medium; `count`: how many threads */
   constructor(
-    private readonly program: HelperProgram,
+    private readonly program: () => HelperProgram,
     private readonly medium: unknown,
     private readonly count = Math.min(MAX_THREADS, availableParallelism()),
   ) {}
 
   /** Threads for a medium of this size, in bytes; none where it is small or there is one core. */
   static for(size: number, medium: unknown, program: () => HelperProgram): HelperThreads | undefined {
-    return size < MIN_IMAGE_BYTES || availableParallelism() < 2 ? undefined : new HelperThreads(program(), medium)
+    return size < MIN_IMAGE_BYTES || availableParallelism() < 2 ? undefined : new HelperThreads(program, medium)
   }
 
   get hasRoom(): boolean {
@@ -117,10 +119,11 @@ export class HelperThreads implements Helpers {
     const least = this.threads.toSorted((one, other) => one.given - other.given)[0]
     if (least?.given === 0 || (least && this.threads.length === this.count)) return least.given < AT_ONCE ? least : null
     const { port1, port2 } = new MessageChannel()
-    const worker = new Worker(this.program.text, {
+    this.text ??= this.program()
+    const worker = new Worker(this.text.text, {
       workerData: { port: port2, counts: this.counts, medium: this.medium } satisfies HelperData,
       transferList: [port2],
-      eval: this.program.isSource,
+      eval: this.text.isSource,
       execArgv: [],
     })
     // The scan is done without them: none of them keeps the program alive, or ends it.

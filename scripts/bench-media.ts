@@ -16,8 +16,7 @@ import { PatientSource } from '../core/sources/patient-source'
 import { bytesSource } from '../core/sources/source'
 import { imageBytes } from '../core/testing/media-images'
 import { openFile } from '../disk/file-source'
-import { HelperThreads } from '../disk/helper-threads'
-import { helperProgram } from '../disk/helper-program'
+import { helpersFor } from '../disk/helper-program'
 
 const MB = 1024 * 1024
 const BLOCK = 8 * MB
@@ -57,7 +56,7 @@ function scan(path: string): number {
     says: '',
     lock: null,
   } as const
-  const helpers = HelperThreads.for(file.size, path, helperProgram)
+  const helpers = helpersFor(file.size, { path, opened: [] })
   let found = 0
   for (const { items } of deepScan(new PatientSource(file), [{ shape, fileSystem: null }], {
     isWhole: false,

@@ -54,6 +54,7 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
       const found = answered(helpers, image, question)
       if (!found || (isInOther && isPoor(found.walk))) continue
       items.push(itemOf(found.walk, found.extents, volumes))
+      looked.hasFound = true
       // Inside a whole file nothing else begins; a broken one may contain the beginnings of others.
       if (found.walk.whole === 'intact') {
         skipTo = Math.max(skipTo, start + found.walk.bytes)
@@ -76,6 +77,8 @@ interface Looked {
 /** Reads the blocks of a scan, further ahead where helpers can follow files meanwhile. */
 class LookAhead {
   bytesRead = 0
+  /** whether there are files at all: noise is looked at sooner alone than with help */
+  hasFound: boolean
   private readonly ahead: Looked[] = []
   private readonly starts: Starts
   private readonly blocks: Iterator<{ at: number; bytes: number; end: number }>
@@ -88,13 +91,14 @@ class LookAhead {
     private readonly volumes: readonly Volume[],
     private readonly options: DeepOptions,
   ) {
+    this.hasFound = (options.found ?? []).length > 0
     this.starts = new Starts(FORMATS.filter(({ id }) => options.formats === null || options.formats.has(id)))
     this.blocks = blocksOf(areasOf(image, volumes, options.isWhole))
   }
 
   /** The next block that reaches beyond an offset. */
   next(skipTo: number): Looked | null {
-    const { helpers } = this.options
+    const helpers = this.hasFound ? this.options.helpers : undefined
     const isSkipped = ({ at, bytes }: { at: number; bytes: number }) => at + bytes <= skipTo
     while (this.ahead[0] && isSkipped(this.ahead[0])) this.ahead.shift()
     while (this.ahead.length === 0 || (helpers?.hasRoom && this.ahead.length < MAX_AHEAD)) {
@@ -122,13 +126,19 @@ class LookAhead {
   }
 
   private tracesIn(block: Uint8Array, from: number): number[] {
-    const fileSystem = volumeAt(this.volumes, from)?.fileSystem
-    const places: number[] = []
-    for (let at = 0; at + SECTOR_BYTES <= block.length; at += SECTOR_BYTES)
-      if (fileSystem ? fileSystem.traces.begins(block, at) : mayBeginVolume(block, at) && this.places++ < MAX_PLACES)
-        places.push(from + at)
+    const traces = volumeAt(this.volumes, from)?.fileSystem?.traces
+    if (traces) return sectorsOf(block, from, (at) => traces.begins(block, at))
+    if (this.places > MAX_PLACES) return []
+    const places = sectorsOf(block, from, (at) => mayBeginVolume(block, at))
+    this.places += places.length
     return places
   }
+}
+
+function sectorsOf(block: Uint8Array, from: number, isWanted: (at: number) => boolean): number[] {
+  const places: number[] = []
+  for (let at = 0; at + SECTOR_BYTES <= block.length; at += SECTOR_BYTES) if (isWanted(at)) places.push(from + at)
+  return places
 }
 
 function* blocksOf(areas: readonly Extent[]): Generator<{ at: number; bytes: number; end: number }> {
