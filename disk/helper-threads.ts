@@ -9,6 +9,8 @@ const MAX_THREADS = 8
 const AT_ONCE = 2
 /** Scans of smaller media end before the threads have begun. */
 const MIN_IMAGE_BYTES = 96 * 1024 * 1024
+/** Two seconds of following pictures: the threads need as long to begin. */
+const WORTH_AFTER_BYTES = 128 * 1024 * 1024
 /** A thread that has read nothing for so long is no longer waited for, in ms. */
 const SILENT_MS = 20_000
 
@@ -48,11 +50,13 @@ export class HelperThreads implements Helpers {
     private readonly program: () => HelperProgram,
     private readonly medium: unknown,
     private readonly count = Math.min(MAX_THREADS, availableParallelism()),
+    readonly worthAfter = 0,
   ) {}
 
   /** Threads for a medium of this size, in bytes; none where it is small or there is one core. */
   static for(size: number, medium: unknown, program: () => HelperProgram): HelperThreads | undefined {
-    return size < MIN_IMAGE_BYTES || availableParallelism() < 2 ? undefined : new HelperThreads(program, medium)
+    const isWorth = size >= MIN_IMAGE_BYTES && availableParallelism() > 1
+    return isWorth ? new HelperThreads(program, medium, undefined, WORTH_AFTER_BYTES) : undefined
   }
 
   get hasRoom(): boolean {

@@ -54,7 +54,7 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
       const found = answered(helpers, image, question)
       if (!found || (isInOther && isPoor(found.walk))) continue
       items.push(itemOf(found.walk, found.extents, volumes))
-      looked.hasFound = true
+      looked.followed += found.walk.bytes
       // Inside a whole file nothing else begins; a broken one may contain the beginnings of others.
       if (found.walk.whole === 'intact') {
         skipTo = Math.max(skipTo, start + found.walk.bytes)
@@ -77,8 +77,8 @@ interface Looked {
 /** Reads the blocks of a scan, further ahead where helpers can follow files meanwhile. */
 class LookAhead {
   bytesRead = 0
-  /** whether there are files at all: noise is looked at sooner alone than with help */
-  hasFound: boolean
+  /** bytes of the files so far */
+  followed: number
   private readonly ahead: Looked[] = []
   private readonly starts: Starts
   private readonly blocks: Iterator<{ at: number; bytes: number; end: number }>
@@ -91,23 +91,24 @@ class LookAhead {
     private readonly volumes: readonly Volume[],
     private readonly options: DeepOptions,
   ) {
-    this.hasFound = (options.found ?? []).length > 0
+    this.followed = (options.found ?? []).reduce((sum, { bytes }) => sum + bytes, 0)
     this.starts = new Starts(FORMATS.filter(({ id }) => options.formats === null || options.formats.has(id)))
     this.blocks = blocksOf(areasOf(image, volumes, options.isWhole))
   }
 
   /** The next block that reaches beyond an offset. */
   next(skipTo: number): Looked | null {
-    const helpers = this.hasFound ? this.options.helpers : undefined
+    const { helpers } = this.options
+    const hasHelp = helpers !== undefined && this.followed >= helpers.worthAfter
     const isSkipped = ({ at, bytes }: { at: number; bytes: number }) => at + bytes <= skipTo
     while (this.ahead[0] && isSkipped(this.ahead[0])) this.ahead.shift()
-    while (this.ahead.length === 0 || (helpers?.hasRoom && this.ahead.length < MAX_AHEAD)) {
+    while (this.ahead.length === 0 || (hasHelp && helpers.hasRoom && this.ahead.length < MAX_AHEAD)) {
       let next = this.blocks.next()
       while (!next.done && isSkipped(next.value)) next = this.blocks.next()
       if (next.done) break
       const looked = this.look(next.value, skipTo)
       this.ahead.push(looked)
-      if (helpers) for (const question of looked.questions) if (isLong(question)) helpers.ask(question)
+      if (hasHelp) for (const question of looked.questions) if (isLong(question)) helpers.ask(question)
     }
     return this.ahead.shift() ?? null
   }

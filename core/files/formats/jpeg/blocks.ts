@@ -1,4 +1,4 @@
-import { bitsOf, ENDS_BLOCK, extended, sizeOf, zerosOf, type CodeTable } from './code-table'
+import { bitsOf, ENDS_BLOCK, entryOf, extended, sizeOf, zerosOf, type Codes, type CodeTable } from './code-table'
 
 export interface Component {
   readonly id: number
@@ -42,7 +42,7 @@ export interface Blocks {
   readonly dc: readonly (CodeTable | null)[]
   readonly ac: readonly (CodeTable | null)[]
   /** of a sequential scan: the AC codes of each block one by one, and several at once, with as many bits looked up */
-  readonly one: readonly Int32Array[]
+  readonly one: readonly Codes[]
   readonly several: readonly Int32Array[]
   readonly ahead: number
   /** the largest DC value */
@@ -116,7 +116,7 @@ const take = (bytes: Uint8Array, bit: number, size: number) => peek(bytes, bit) 
 /** Takes a DC difference; returns the position behind it, or -1 where it is invalid. */
 function takeMean(course: Course, { dc, partOf, most }: Blocks, block: number, at: number): number {
   const { bytes, means } = course
-  const entry = dc[block]!.one[peek(bytes, at)]!
+  const entry = entryOf(dc[block]!.one, peek(bytes, at))
   if (entry === 0 || zerosOf(entry) > 0) {
     course.fault = NO_CODE
     return -1
@@ -159,7 +159,7 @@ const sequential: Decode = (course, { frame }, blocks, most, stop) => {
           at = passed
           continue
         }
-        const entry = single[next]!
+        const entry = entryOf(single, next)
         const [size, zeros] = [sizeOf(entry), zerosOf(entry)]
         at += zeros + 1
         const isNone = entry === 0 || size > longest || (size === 0 && zeros > 0 && zeros < 15)
@@ -208,7 +208,7 @@ const firstBlocks: Decode = (course, { from, to, seen }, blocks, most, stop) => 
       continue
     }
     for (let at = from; at <= to; at++) {
-      const entry = table[peek(bytes, bit)]!
+      const entry = entryOf(table, peek(bytes, bit))
       if (entry === 0) return void leave(NO_CODE)
       const [size, zeros] = [sizeOf(entry), zerosOf(entry)]
       bit += bitsOf(entry)
@@ -247,7 +247,7 @@ const refinedBlocks: Decode = (course, { from, to, seen }, blocks, most, stop) =
     }
     let at = from
     while (at <= to) {
-      const entry = table[peek(bytes, bit)]!
+      const entry = entryOf(table, peek(bytes, bit))
       const [zeros, size] = [zerosOf(entry), sizeOf(entry)]
       if (entry === 0 || size > 1) return void leave(NO_CODE)
       bit += bitsOf(entry)
