@@ -1,4 +1,7 @@
-import { begin, expect, expectAccessible, signIn, test } from './support/shop'
+import type { MediumEntry } from '../core/bench/medium'
+import { lockedImage, PASSPHRASE } from '../core/testing/locked-images'
+import { LOST_PHOTOS } from './support/cases'
+import { begin, expect, expectAccessible, logCase, signIn, test } from './support/shop'
 
 test.use({ shopEnv: { LANTERN_DEMO: '1', LANTERN_JOBS: '1' } })
 
@@ -112,4 +115,55 @@ test('an image is uploaded, attached to a case and scanned; two pages show the s
   // Traces of what was there before the format still give names and folders.
   await page.getByRole('button', { name: 'As a list' }).click()
   await expect(page.getByRole('row', { name: /Dye book\.docx/ })).toContainText('lost folder')
+})
+
+test('an encrypted volume is opened with its passphrase before it is scanned, and closed again', async ({
+  bench: page,
+  shop,
+}) => {
+  await page.goto('/bench')
+  await page.getByTestId('image-file').setInputFiles({
+    name: 'vault.img',
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.from(lockedImage('version-2')),
+  })
+  await expect(page.getByText('vault.img')).toBeVisible()
+  const { media } = (await (await page.request.get('/api/bench/media')).json()) as { media: MediumEntry[] }
+  const { id } = media.find(({ title }) => title === 'vault.img')!
+  await page.request.put('/api/cases/SL-0017/bench/links', { data: { part: 'x7', link: id } })
+  await page.goto(`/bench/SL-0017?on=${id}`)
+  const volumes = page.getByTestId('volumes')
+  await expect(volumes).toContainText('An encrypted volume (LUKS 2): it opens with its passphrase')
+  await expectAccessible(page)
+  const passphrase = page.getByLabel('Passphrase of the encrypted volume')
+  await passphrase.fill('something else')
+  await passphrase.press('Enter')
+  await expect(page.getByText('This passphrase opens none of its key slots')).toBeVisible()
+  await expect(passphrase).toBeFocused()
+  await passphrase.fill(PASSPHRASE)
+  await page.getByTestId('open-volume').click()
+  await expect(volumes).toContainText('Opened with its passphrase (LUKS 2), read only.')
+  await page.getByTestId('next').click()
+  await expect(page.getByTestId('count')).toContainText('2 found', { timeout: 20_000 })
+  await page.getByRole('button', { name: 'Close the encrypted volume' }).click()
+  await expect(passphrase).toBeVisible()
+  expect(shop.log).not.toContain(PASSPHRASE)
+})
+
+test('a film is shown by a still that says something, or by its sound where it is dark', async ({ bench: page }) => {
+  const code = await logCase(page.request, LOST_PHOTOS)
+  await page.goto(`/cases/${code}`)
+  await begin(page)
+  await page.getByTestId('bring').click()
+  await page
+    .getByTestId('batch-files')
+    .setInputFiles(['later.mp4', 'dark.mp4'].map((one) => `tests/support/films/${one}`))
+  await page.getByRole('gridcell', { name: /^later\.mp4/ }).click()
+  const film = page.getByTestId('film')
+  await expect(film).toHaveAttribute('data-still', 'shown')
+  expect(await film.locator('video').evaluate((own: HTMLVideoElement) => own.currentTime)).toBeGreaterThan(2)
+  await page.getByRole('gridcell', { name: /^dark\.mp4/ }).click()
+  await expect(film).toHaveAttribute('data-still', 'dark')
+  await expect(film.getByTestId('wave')).toBeVisible()
+  await expect(film).toContainText('dark.mp4: dark wherever it was looked at')
 })

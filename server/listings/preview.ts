@@ -30,8 +30,12 @@ async function* limited(parts: AsyncIterable<Uint8Array>): AsyncIterable<Uint8Ar
 
 const TOO_LARGE = 'It is too large to preview. Copy it to the shelf.'
 
-const bytesOf = async (linkId: string, find: Find): Promise<ItemBytes> =>
-  (await linkById(linkId)).read(find.keep, find.id)
+const bytesOf = async (linkId: string, find: Find, from = 0): Promise<ItemBytes> =>
+  (await linkById(linkId)).read(find.keep, find.id, from)
+
+/** Whether an item is played part by part, so that it may be of any length. */
+export const isPlayed = ({ mime, record }: Pick<Find, 'mime' | 'record'>) =>
+  !record && ['audio', 'video'].includes(kindOfMime(mime).preview ?? '')
 
 /** The type under which an item's bytes are sent: its own where browsers display it, otherwise plain bytes. */
 const servedType = (find: Pick<Find, 'mime' | 'record'>) => {
@@ -40,20 +44,22 @@ const servedType = (find: Pick<Find, 'mime' | 'record'>) => {
   return isShown ? find.mime : 'application/octet-stream'
 }
 
-/** The bytes to display for an item: its own, or a picture of it in a type that browsers can draw. */
+/** The bytes to display for an item: its own, from an offset on, or a picture of it in a type that browsers can draw. */
 export async function shownBytes(
   linkId: string,
   find: Find,
+  from = 0,
 ): Promise<{ type: string; bytes: AsyncIterable<Uint8Array> | Uint8Array }> {
-  const bytes = await bytesOf(linkId, find)
-  if (kindOfMime(find.mime).preview !== 'drawn') return { type: servedType(find), bytes: limited(bytes) }
+  const bytes = await bytesOf(linkId, find, from)
+  if (kindOfMime(find.mime).preview !== 'drawn')
+    return { type: servedType(find), bytes: isPlayed(find) ? bytes : limited(bytes) }
   return { type: 'image/png', bytes: await readFileAs<Uint8Array>({ ask: 'drawn', name: find.name }, bytes) }
 }
 
 /** The preview of an item; never throws, whatever its bytes are. */
 export async function previewOf(linkId: string, find: Find): Promise<Preview> {
   if (find.record) return { as: 'record' }
-  if (find.bytes > MAX_BYTES) return { as: 'none', why: TOO_LARGE }
+  if (find.bytes > MAX_BYTES && !isPlayed(find)) return { as: 'none', why: TOO_LARGE }
   const { preview } = kindOfMime(find.mime)
   try {
     if (preview === 'audio' || preview === 'video' || preview === 'pdf') return { as: preview }

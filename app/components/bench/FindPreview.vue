@@ -105,17 +105,14 @@ const facts = computed(() => {
           data-test="picture"
           @error="hasBroken = true"
         />
-        <video
+        <FilmView
           v-else-if="shown.preview.as === 'video'"
-          :src="`${address}#t=0.2`"
-          controls
-          muted
-          preload="metadata"
-          class="max-h-[230px] w-full bg-dusk"
-          data-test="video"
-          @error="hasBroken = true"
+          :address="address"
+          :name="shown.find.name"
+          :bytes="shown.find.bytes"
+          @broken="hasBroken = true"
         />
-        <SoundWave v-else-if="shown.preview.as === 'audio'" :address="address" />
+        <SoundWave v-else-if="shown.preview.as === 'audio'" :address="address" :bytes="shown.find.bytes" />
         <LazyPdfPages v-else-if="shown.preview.as === 'pdf'" :address="address" />
         <RecordCard
           v-else-if="shown.preview.as === 'record' && shown.find.record"

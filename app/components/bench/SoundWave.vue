@@ -1,7 +1,9 @@
 <script setup lang="ts">
-/** A sound with its waveform, played here. */
-const props = defineProps<{ address: string }>()
+/** A sound with its waveform, played here; as a part of a film, its waveform alone. */
+const props = withDefaults(defineProps<{ address: string; bytes: number; isAlone?: boolean }>(), { isAlone: true })
 const BARS = 90
+/** A waveform needs all of the sound in memory. */
+const MAX_BYTES = 64 << 20
 const peaks = ref<number[]>([])
 const trouble = ref<string | null>(null)
 
@@ -10,6 +12,7 @@ watch(
   async (address) => {
     peaks.value = []
     trouble.value = null
+    if (props.bytes > MAX_BYTES) return
     const context = new AudioContext()
     try {
       const sound = await context.decodeAudioData(await (await fetch(address)).arrayBuffer())
@@ -49,7 +52,7 @@ watch(
       fill="#f2ae3d"
     />
   </svg>
-  <p v-if="trouble" class="text-russet-ink">{{ trouble }}</p>
+  <p v-if="trouble && isAlone" class="text-russet-ink">{{ trouble }}</p>
   <!-- A sound of a client has no captions. -->
-  <audio :src="address" controls preload="metadata" class="mt-1 w-full" />
+  <audio v-if="isAlone" :src="address" controls preload="metadata" class="mt-1 w-full" />
 </template>
