@@ -1,10 +1,14 @@
 // npm run fuzz: mutated inputs for every parser of media, with what went wrong and the seed that repeats it.
 import { FORMATS, formatOfName } from '../core/files/formats/registry'
 import type { FileSystem } from '../core/volumes/filesystems/file-system'
+import { LuksFault } from '../core/volumes/luks/header'
+import { readHeader } from '../core/volumes/luks/unlock'
 import { findVolumes } from '../core/volumes/volumes'
 import { readRecords } from '../core/scanning/quick'
 import { Reader } from '../core/sources/reader'
 import { bytesSource } from '../core/sources/source'
+import { sampleBytes } from '../core/testing/format-samples'
+import { LOCKED, lockedImage } from '../core/testing/locked-images'
 import { fileOf, imageBytes, STRUCTURES, truthOf } from '../core/testing/media-images'
 import { chances } from '../stand-ins/content/chance'
 
@@ -84,6 +88,8 @@ const walk = (bytes: Uint8Array) => {
 for (const { path } of truthOf('two-volumes').files.filter((file) => file.path.startsWith('DCIM')))
   fuzz(`${formatOfName(path)?.id ?? '?'} (${path})`, fileOf('two-volumes', path), walk)
 
+fuzz('ole (minutes.doc)', sampleBytes('minutes.doc'), walk)
+
 /** Traces of other records near an offset, and what they say about files that begin there. */
 function followTraces({ traces }: FileSystem, bytes: Uint8Array, near: number) {
   const places: number[] = []
@@ -110,6 +116,20 @@ for (const [name, from, length] of STRUCTURES)
       }
     },
     [from, length],
+  )
+
+for (const name of LOCKED)
+  fuzz(
+    `header of an encrypted volume (${name})`,
+    lockedImage(name),
+    (bytes) => {
+      try {
+        readHeader(bytesSource(bytes), [0, bytes.length])
+      } catch (error) {
+        if (!(error instanceof LuksFault)) throw error
+      }
+    },
+    [0, 32_768],
   )
 
 console.log(failures === 0 ? 'Nothing went wrong.' : `${failures} failures`)
