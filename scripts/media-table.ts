@@ -2,6 +2,11 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { formatOfName } from '../core/files/formats/registry'
+import { bytesSource } from '../core/sources/source'
+import { lockedImage, PASSPHRASE } from '../core/testing/locked-images'
+import { openedSource } from '../core/volumes/luks/opened'
+import { findVolumes } from '../core/volumes/volumes'
+import { unlockVolumes } from '../core/volumes/unlock-volumes'
 import { contentBytes, imageBytes, IMAGES, scanned, sha256, truthOf } from '../core/testing/media-images'
 
 const DOCUMENT = join(import.meta.dirname, '../docs/media.md')
@@ -78,8 +83,88 @@ const rows = (map: Map<string, Count>, first: string, hasWrong: boolean) =>
       ),
   ].join('\n')
 
+/** The paths that the quick pass finds, and what is said of the volumes. */
+function namesIn(bytes: Uint8Array): { names: Set<string>; verdicts: string } {
+  const { volumes, items } = scanned(bytes, { pass: 'quick' })
+  const names = items.flatMap(({ path, volume, bytes: size }) => (path === null ? [] : [`${volume} ${path} ${size}`]))
+  const verdicts = volumes.map(
+    ({ shape }) =>
+      `${shape.scheme === 'found' ? 'lost volume, ' : ''}${shape.verdict} (${shape.fileSystem ?? 'no file system'})`,
+  )
+  // Volumes may be numbered otherwise.
+  return { names: new Set(names.map((name) => name.replace(/^\d+ /, ''))), verdicts: verdicts.join('; ') }
+}
+
+const changed = (name: (typeof IMAGES)[number], change: (bytes: Uint8Array) => Uint8Array) =>
+  change(imageBytes(name).slice())
+const withNewTable = (bytes: Uint8Array) => {
+  bytes.fill(0, 0, 512)
+  const view = new DataView(bytes.buffer)
+  bytes[450] = 0x0c
+  view.setUint32(454, 2048, true)
+  view.setUint32(458, bytes.length / 512 - 2048, true)
+  view.setUint16(510, 0xaa55, true)
+  return bytes
+}
+/** The first volume of an image in the middle of a larger one, without its beginning. */
+const moved = (image: Uint8Array, gone: number) => {
+  const { offset, bytes: length } = findVolumes(bytesSource(image)).volumes[0]!.shape
+  const bytes = image.subarray(offset, offset + length)
+  const at = 3 * 1024 * 1024 + 512 * 7
+  const other = new Uint8Array(bytes.length + at + 1024 * 1024)
+  other.set(bytes, at)
+  other.fill(0, at, at + gone)
+  return other
+}
+const unlocked = async () => {
+  const source = bytesSource(lockedImage('version-2'))
+  const { opened } = await unlockVolumes(source, [Buffer.from(PASSPHRASE)])
+  const decrypted = openedSource(source, opened)
+  return decrypted.read(opened[0]!.offset, opened[0]!.bytes)
+}
+
+const VOLUMES: readonly (readonly [says: string, before: Uint8Array, after: Uint8Array])[] = [
+  ['two volumes, their table zeroed', imageBytes('two-volumes'), changed('two-volumes', (all) => all.fill(0, 0, 512))],
+  ['two volumes, under a new table of one', imageBytes('two-volumes'), changed('two-volumes', withNewTable)],
+  [
+    'NTFS behind a GPT, both copies of it zeroed',
+    imageBytes('laptop'),
+    changed('laptop', (all) => {
+      all.fill(0, 0, 34 * 512)
+      return all.fill(0, all.length - 34 * 512)
+    }),
+  ],
+  [
+    'FAT32 in the middle of a disk, without its first sector',
+    imageBytes('camera-card'),
+    changed('camera-card', (all) => moved(all, 512)),
+  ],
+  [
+    'exFAT in the middle of a disk, without its first sector',
+    imageBytes('stick'),
+    changed('stick', (all) => moved(all, 512)),
+  ],
+  [
+    'ext3 in the middle of a disk, without its superblock',
+    imageBytes('ext3'),
+    changed('ext3', (all) => moved(all, 2048)),
+  ],
+  [
+    'FAT32, of which a third was imaged',
+    imageBytes('recorder'),
+    changed('recorder', (all) => all.slice(0, all.length / 3)),
+  ],
+  ['LUKS 2 with FAT12 in it, closed', await unlocked(), lockedImage('version-2')],
+  ['LUKS 2 with FAT12 in it, opened with its passphrase', await unlocked(), await unlocked()],
+]
+const volumeRows = VOLUMES.map(([says, before, after]) => {
+  const [own, told] = [namesIn(before).names, namesIn(after)]
+  return `| ${says} | ${told.verdicts} | ${of([...own].filter((name) => told.names.has(name)).length, own.size)} |`
+})
+const volumeTable = ['| medium | verdicts | names that come back |', '| --- | --- | --- |', ...volumeRows].join('\n')
+
 const document = readFileSync(DOCUMENT, 'utf8')
 const [from, to] = [document.indexOf(BEGIN), document.indexOf(END)]
 if (from < 0 || to < from) throw new Error('docs/media.md has no place for the table')
-const table = `${BEGIN}\n\n${rows(systems, 'file system (image)', true)}\n\n${rows(formats, 'format', false)}\n\n`
+const table = `${BEGIN}\n\n${rows(systems, 'file system (image)', true)}\n\n${rows(formats, 'format', false)}\n\n${volumeTable}\n\n`
 writeFileSync(DOCUMENT, document.slice(0, from) + table + document.slice(to))

@@ -1,6 +1,5 @@
 import { FORMATS, formatOfName } from '../files/formats/registry'
 import type { Walk } from '../files/formats/format'
-import type { FileSystem } from '../volumes/filesystems/file-system'
 import { mayBeginVolume } from '../volumes/lost-volumes'
 import type { Volume } from '../volumes/volumes'
 import type { ByteSource, Extent } from '../sources/source'

@@ -44,6 +44,11 @@ export const LUKS: readonly Mark[] = [
   locked('An encrypted volume (LUKS 2)', either(bytes(0, 'LUKS\xba\xbe\0\x02'), secondHeader)),
 ]
 
+export const LVM = known(
+  'A member of a volume group (LVM)',
+  either(...[0, 512, 1024, 1536].map((at) => bytes(at, 'LABELONE'))),
+)
+
 /** Every kind that is known by its mark; a new one is a line here. The surest marks come first. */
 export const MARKS: readonly Mark[] = [
   ...LUKS,
@@ -51,7 +56,7 @@ export const MARKS: readonly Mark[] = [
   known('A btrfs volume', bytes(0x10040, '_BHRfS_M')),
   known('An XFS volume', bytes(0, 'XFSB')),
   known('Swap space', atPageEnd('SWAPSPACE2', 'SWAP-SPACE')),
-  known('A member of a volume group (LVM)', either(...[0, 512, 1024, 1536].map((at) => bytes(at, 'LABELONE')))),
+  LVM,
   known('A member of an array of disks (RAID)', isArrayMember),
   known('A ReFS volume', bytes(3, 'ReFS\0\0\0\0')),
   known('An HFS+ volume', either(bytes(1024, 'H+\0\x04'), bytes(1024, 'HX\0\x05'))),

@@ -3,6 +3,7 @@ import type { ByteSource, Extent } from '../sources/source'
 import type { FileSystem } from './filesystems/file-system'
 import type { Verdict, VolumeShape } from './filesystems/volume-shape'
 import type { OpenedVolume } from './luks/opened'
+import type { VolumeGroup } from './lvm/volume-group'
 import { MARKS, type Mark } from './marks'
 
 export interface Said {
@@ -27,6 +28,17 @@ export const ofMark = ({ verdict, name, hasLock }: Mark): Said => ({
   says: `${name}: ${hasLock ? LOCKED : NEXT[verdict]}`,
   lock: hasLock ? 'closed' : null,
 })
+
+/** What is known of a member of a volume group. */
+export function ofGroup({ name, volumes }: VolumeGroup): Said {
+  const others = volumes.filter(({ pieces }) => pieces?.length !== 1)
+  const here = `${volumes.length} logical ${volumes.length === 1 ? 'volume' : 'volumes'}`
+  const rest =
+    others.length === 0
+      ? ''
+      : ` Not read, since they lie in several pieces, in part elsewhere, or in another form: ${others.map((one) => one.name).join(', ')}. A deep scan still finds files whose format proves itself.`
+  return { verdict: 'known', says: `A member of a volume group (LVM) “${name}” with ${here}.${rest}` }
+}
 
 /** The same, of a volume that was opened. */
 export const onceOpened = ({ kind }: OpenedVolume, said: Said): Said => ({

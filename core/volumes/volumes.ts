@@ -4,8 +4,9 @@ import type { ByteSource, Extent } from '../sources/source'
 import type { ScanWarning, Verdict, VolumeShape } from './filesystems/volume-shape'
 import { lostVolumes } from './lost-volumes'
 import type { OpenedVolume } from './luks/opened'
-import type { Mark } from './marks'
-import { lostIn, markAt, onceOpened, verdictOf, type Said } from './verdict'
+import { LVM, type Mark } from './marks'
+import { readVolumeGroup } from './lvm/volume-group'
+import { lostIn, markAt, ofGroup, onceOpened, verdictOf, type Said } from './verdict'
 import { readGpt } from './partitions/gpt'
 import { readMbr } from './partitions/mbr'
 
@@ -15,6 +16,8 @@ export interface Volume {
   readonly fileSystem: FileSystem | null
   /** what its map calls in use and no record that can be read claims, where records are missing; in bytes of the image */
   readonly unclaimed?: readonly Extent[]
+  /** the header before it, where a passphrase has opened it; in bytes of the image */
+  readonly header?: Extent
 }
 
 const SECTOR_SIZES = [512, 4096] as const
@@ -28,37 +31,59 @@ export function findVolumes(
   opened: readonly OpenedVolume[] = [],
 ): { volumes: Volume[]; warnings: ScanWarning[] } {
   const { scheme, places, warnings } = partitionsOf(image)
-  const named = places.map((place): Named => {
-    const inner = opened.find(({ at }) => at === place[0]) ?? null
-    const extent: Extent = inner ? [inner.offset, inner.bytes] : place
-    return { place, extent, inner, fileSystem: recognise(image, ...extent), mark: markAt(image, extent) }
-  })
+  const hidden = opened.filter(({ at }) => !places.some(([offset]) => offset === at))
+  const named = [
+    ...places.flatMap((place) => namedAt(image, { place, scheme }, opened)),
+    // What was opened of a volume that no table names.
+    ...hidden.flatMap(({ at, offset, bytes }) =>
+      namedAt(image, { place: [at, offset + bytes - at], scheme: 'found' }, opened),
+    ),
+  ]
   const lost = lostVolumes(image, openRanges(image, named))
   const volumes: Volume[] = []
-  const add = ([offset, bytes]: Extent, fileSystem: FileSystem | null, by: VolumeShape['scheme'], said: Said) => {
-    const [kind, label] = [fileSystem?.kind ?? null, fileSystem?.label ?? null]
+  const add = (one: Pick<Named, 'scheme' | 'fileSystem' | 'name' | 'header'>, [offset, bytes]: Extent, said: Said) => {
+    const { fileSystem, name, header, scheme: by } = one
+    const [kind, label] = [fileSystem?.kind ?? null, fileSystem?.label ?? name]
     volumes.push({
       shape: { index: volumes.length, scheme: by, fileSystem: kind, offset, bytes, label, lock: null, ...said },
       fileSystem,
+      ...(header ? { header } : {}),
     })
   }
-  for (const { extent, inner, fileSystem, mark } of named) {
+  for (const one of named) {
+    const { extent, inner, fileSystem, mark } = one
     const [offset, bytes] = extent
     const inside = lost.filter(({ extent: [at] }) => at >= offset && at < offset + bytes)
-    const said = inside.length > 0 && !fileSystem ? lostIn(inside.length) : verdictOf(image, extent, fileSystem, mark)
+    const seen = inside.length > 0 && !fileSystem ? lostIn(inside.length) : verdictOf(image, extent, fileSystem, mark)
+    const said =
+      one.said ?? (one.name === null ? seen : { ...seen, says: `Logical volume “${one.name}”. ${seen.says}` })
     // A partition may be longer than its file system: what is found behind that is no part of it.
     const own: Extent = fileSystem && inside[0] ? [offset, inside[0].extent[0] - offset] : extent
-    add(own, fileSystem, scheme, inner ? onceOpened(inner, said) : said)
+    add(one, own, inner ? onceOpened(inner, said) : said)
   }
-  for (const { extent, fileSystem, mark } of lost) {
-    const [offset] = extent
-    // The header of a volume that was opened: what is in it was found beside it.
-    if (opened.some(({ at }) => at === offset)) continue
-    const inner = opened.find((one) => offset >= one.offset && offset < one.offset + one.bytes)
-    const said = verdictOf(image, extent, fileSystem, mark)
-    add(extent, fileSystem, 'found', inner ? onceOpened(inner, said) : said)
-  }
+  for (const { extent, fileSystem, mark } of lost)
+    add({ scheme: 'found', fileSystem, name: null, header: null }, extent, verdictOf(image, extent, fileSystem, mark))
   return { volumes, warnings: [...warnings] }
+}
+
+/** What is at a place: a volume, or a member of a volume group with the logical volumes that lie in one piece on it. */
+function namedAt(
+  image: ByteSource,
+  { place, scheme, name = null }: Pick<Named, 'scheme'> & { place: Extent; name?: string | null },
+  opened: readonly OpenedVolume[],
+): Named[] {
+  const inner = opened.find(({ at }) => at === place[0]) ?? null
+  const extent: Extent = inner ? [inner.offset, inner.bytes] : place
+  const fileSystem = recognise(image, ...extent)
+  const header: Extent | null = inner ? [place[0], inner.offset - place[0]] : null
+  const own = { scheme, name, extent, header, inner, fileSystem, mark: markAt(image, extent), said: null }
+  // A volume group inside of another's volume is nobody's.
+  const group = own.mark === LVM && name === null ? readVolumeGroup(image, extent) : null
+  if (!group) return [own]
+  const logical = group.volumes.flatMap(({ name: of, pieces }) =>
+    pieces?.length === 1 ? namedAt(image, { place: pieces[0]!, scheme, name: of }, opened) : [],
+  )
+  return [{ ...own, said: ofGroup(group) }, ...logical]
 }
 
 /**
@@ -69,7 +94,7 @@ export function furtherVolumes(image: ByteSource, volumes: readonly Volume[], pl
   const closed = volumes.filter(({ shape, fileSystem }) => fileSystem !== null || IS_KNOWN.has(shape.verdict))
   const open = rangesBetween(
     image,
-    closed.map(({ shape }): Extent => [shape.offset, shape.bytes]),
+    closed.flatMap(({ shape, header }): Extent[] => [[shape.offset, shape.bytes], ...(header ? [header] : [])]),
   )
   return lostVolumes(image, open, places).map(({ extent: [offset, bytes], fileSystem, mark }, at) => {
     const [kind, label] = [fileSystem?.kind ?? null, fileSystem?.label ?? null]
@@ -85,23 +110,26 @@ export function furtherVolumes(image: ByteSource, volumes: readonly Volume[], pl
 const IS_KNOWN: ReadonlySet<Verdict> = new Set<Verdict>(['known', 'encrypted', 'container'])
 
 interface Named {
-  /** as the table has it */
-  readonly place: Extent
+  readonly scheme: VolumeShape['scheme']
+  /** of a logical volume */
+  readonly name: string | null
   /** where its data is: elsewhere only where it was encrypted */
   readonly extent: Extent
+  readonly header: Extent | null
   readonly inner: OpenedVolume | null
   readonly fileSystem: FileSystem | null
   readonly mark: Mark | null
+  /** what is said of it, where that is more than is seen */
+  readonly said: Said | null
 }
 
 /** What no volume covers of which anything is known: there a volume may be that no table names. */
 function openRanges(image: ByteSource, volumes: readonly Named[]): Extent[] {
   const closed = volumes
     .filter(({ fileSystem, mark }) => fileSystem !== null || mark !== null)
-    .flatMap(({ place, extent: [offset, bytes], inner, fileSystem }): Extent[] => [
+    .flatMap(({ extent: [offset, bytes], header, fileSystem }): Extent[] => [
       [offset, Math.min(bytes, fileSystem?.bytes ?? bytes)],
-      // What a passphrase opened begins behind its header.
-      ...(inner ? [[place[0], offset - place[0]] as const] : []),
+      ...(header ? [header] : []),
     ])
   return rangesBetween(image, closed)
 }
