@@ -5,6 +5,9 @@ import type { OpenedVolume } from './luks/opened'
 import { unlock } from './luks/unlock'
 import { findVolumes } from './volumes'
 
+/** Said of a volume that stays closed for these passphrases. */
+export const OPENS_NONE = 'the passphrase opens none of its key slots'
+
 /** What came of trying to open the encrypted volumes of an image. */
 export interface Unlocked {
   /** how many there are that a passphrase opens */
@@ -24,7 +27,7 @@ export async function unlockVolumes(image: ByteSource, passphrases: readonly Uin
     try {
       const own = await firstOf(passphrases, (one) => unlock(image, [shape.offset, shape.bytes], one))
       if (own) opened.push(own)
-      else faults.push({ where, what: 'the passphrase opens none of its key slots' })
+      else faults.push({ where, what: OPENS_NONE })
     } catch (error) {
       if (!(error instanceof LuksFault)) throw error
       faults.push({ where, what: `the encrypted volume ${error.message}` })

@@ -51,7 +51,7 @@ function linkTo(medium: Medium): Link {
       return new ContentOfMedium(view, evidenceOf(medium.id, `${keep}/${item}`), from)
     },
     ...onlyRead('A medium'),
-    leave: async () => {},
+    leave: async () => closeVolumes(medium),
   }
 }
 

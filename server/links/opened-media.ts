@@ -1,6 +1,9 @@
+import { eq } from 'drizzle-orm'
 import { linkFailure } from '../../core/bench/fault'
+import { isBeingWorked, type CaseStateName } from '../../core/cases/shape/states'
 import type { OpenedVolume } from '../../core/volumes/luks/opened'
-import type { Unlocked } from '../../core/volumes/unlock-volumes'
+import { OPENS_NONE, type Unlocked } from '../../core/volumes/unlock-volumes'
+import { caseLinks, cases } from '../db/tables'
 import { LimitFault, ProcessLine } from '../threads/process-line'
 import type { UnlockOrder } from '../threads/unlock-order'
 import type { Medium } from './register'
@@ -26,7 +29,7 @@ const OPENED = ' opened '
 export function withOpened(medium: Medium): Medium {
   const own = opened.get(medium.id)
   if (!own) return medium
-  if (own.stamp !== medium.stamp || own.since < Date.now() - FORGET_MS) {
+  if (own.stamp !== medium.stamp || own.since < Date.now() - FORGET_MS || !isWorkedOn(medium.id)) {
     opened.delete(medium.id)
     return medium
   }
@@ -38,6 +41,16 @@ export function withOpened(medium: Medium): Medium {
     closed: medium,
   }
 }
+
+/** Whether a case that is being worked reads this medium. */
+const isWorkedOn = (link: string): boolean =>
+  useLantern()
+    .database.select({ state: cases.state })
+    .from(caseLinks)
+    .innerJoin(cases, eq(cases.id, caseLinks.caseId))
+    .where(eq(caseLinks.link, link))
+    .all()
+    .some(({ state }) => isBeingWorked(state as CaseStateName))
 
 /** A medium as it can be read now: with its volumes opened, and as it is closed. */
 export const viewsOf = (medium: Medium): Medium[] => (medium.closed ? [medium, medium.closed] : [medium])
@@ -55,9 +68,9 @@ export async function openVolumes(medium: Medium, passphrase: string): Promise<v
     const { locked, opened: own, faults } = await line.ask<Unlocked>(order)
     if (locked === 0) throw linkFailure('bad-request', 'This medium has no volume that a passphrase opens.')
     if (own.length === 0) {
-      const wrong = faults.find(({ what }) => what.startsWith('the encrypted volume'))
-      throw wrong
-        ? linkFailure('not-met', `Not opened: ${wrong.where}, ${wrong.what}.`.slice(0, 400))
+      const other = faults.find(({ what }) => what !== OPENS_NONE)
+      throw other
+        ? linkFailure('not-met', `Not opened: ${other.where}, ${other.what}.`.slice(0, 400))
         : linkFailure('wrong-password', 'This passphrase opens none of its key slots. Nothing was changed.')
     }
     // A second passphrase may open a second volume.

@@ -23,8 +23,9 @@ beforeAll(async () => {
 afterAll(() => tech.server.remove())
 
 const register = () => tech.ask<{ folder: string; media: MediumEntry[] }>('GET', '/api/bench/media')
+const idOf = async (title: string) => (await register()).media.find((one) => one.title === title)!.id
 async function attached(title: string): Promise<string> {
-  const { id } = (await register()).media.find((one) => one.title === title)!
+  const id = await idOf(title)
   await tech.attach(HERON, PART, id)
   return id
 }
@@ -95,11 +96,17 @@ test('an encrypted volume is opened with its passphrase, read, copied from, and 
 })
 
 test('keys are held in memory alone: neither the data folder nor a restart has them', async () => {
-  const link = (await register()).media.find(({ title }) => title === 'vault.img')!.id
+  const link = await idOf('vault.img')
   await tech.answer(HERON, link, 'password', PASSPHRASE)
   const history = await (await tech.request.get(`/api/cases/${HERON}/history`)).text()
   expect(history).toContain('answered “vault.img”: password')
   expect(history).not.toContain(PASSPHRASE)
+  // Nor has it a medium that no case at the bench reads any more.
+  await tech.attach(HERON, PART, await idOf('Stick of the weavers’ yard'))
+  await register()
+  await tech.attach(HERON, PART, link)
+  expect((await shapeOf(link)).volumes[0]!.lock).toBe('closed')
+  await tech.answer(HERON, link, 'password', PASSPHRASE)
   await tech.server.stop()
   await tech.server.start()
   expect((await shapeOf(link)).volumes[0]!.lock).toBe('closed')
