@@ -9,8 +9,8 @@ const MAX_THREADS = 8
 const AT_ONCE = 2
 /** Scans of smaller media end before the threads have begun. */
 const MIN_IMAGE_BYTES = 96 * 1024 * 1024
-/** Two seconds of following pictures: the threads need as long to begin. */
-const WORTH_AFTER_BYTES = 128 * 1024 * 1024
+/** A second of proving pictures: the threads need about as long to begin. */
+const WORTH_AFTER_BYTES = 64 * 1024 * 1024
 /** A thread that has read nothing for so long is no longer waited for, in ms. */
 const SILENT_MS = 20_000
 

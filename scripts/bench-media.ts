@@ -4,7 +4,10 @@ import { randomFillSync } from 'node:crypto'
 import { closeSync, mkdtempSync, openSync, rmSync, truncateSync, writeFileSync, writeSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { buffer } from 'node:stream/consumers'
+import { deflateSync } from 'node:zlib'
 import sharp from 'sharp'
+import { ZipFile } from 'yazl'
 import type { Format } from '../core/files/formats/format'
 import { formatOfName } from '../core/files/formats/registry'
 import { Reader } from '../core/sources/reader'
@@ -85,6 +88,9 @@ async function perFormat(readMs: number): Promise<void> {
     ['the same in several scans', true],
   ] as const)
     rows.push([name, formatOfName('x.jpg')!, await photo(progressive)])
+  rows.push(['an archive of long texts', formatOfName('x.zip')!, await archive(true)])
+  rows.push(['an archive of pictures', formatOfName('x.zip')!, await archive(false)])
+  rows.push(['a document with packed pages', formatOfName('x.pdf')!, packedDocument()])
   for (const { name, bytes, format } of samples) rows.push([name, format, bytes])
   for (const [name, format, bytes] of rows) {
     const rates: number[] = []
@@ -115,6 +121,46 @@ async function photo(progressive: boolean): Promise<Uint8Array> {
   }
   const made = sharp(raw, { raw: { width, height, channels: 3 } }).jpeg({ quality: 88, progressive })
   return new Uint8Array(await made.toBuffer())
+}
+
+/** Some thousand words, as often as they are needed. */
+function longText(bytes: number): Buffer {
+  const words = Array.from({ length: 4000 }, (_, at) => ((at * 2654435761) >>> 7).toString(36))
+  const text = Buffer.alloc(bytes)
+  for (let [at, word] = [0, 1]; at < bytes; word = (word * 48271) % 0x7fffffff)
+    at += text.write(`${words[word % words.length]} `, at, 'latin1') || bytes
+  return text
+}
+
+/** Entries of four megabytes: text that packs well, or what is packed already. */
+async function archive(isText: boolean): Promise<Uint8Array> {
+  const zip = new ZipFile()
+  for (let entry = 0; entry < 4; entry++)
+    zip.addBuffer(isText ? longText(4 * MB) : randomFillSync(Buffer.alloc(4 * MB)), `entry ${entry}`, {
+      compress: true,
+    })
+  zip.end()
+  return new Uint8Array(await buffer(zip.outputStream as NodeJS.ReadableStream & AsyncIterable<Uint8Array>))
+}
+
+/** A PDF whose pages are packed streams. */
+function packedDocument(): Uint8Array {
+  const parts: Buffer[] = [Buffer.from('%PDF-1.5\n')]
+  const places: number[] = []
+  const add = (part: Buffer) => parts.push(part)
+  const length = () => parts.reduce((sum, part) => sum + part.length, 0)
+  for (let page = 1; page <= 40; page++) {
+    const packed = deflateSync(longText(400_000))
+    places.push(length())
+    add(Buffer.from(`${page} 0 obj\n<< /Length ${packed.length} /Filter /FlateDecode >>\nstream\n`))
+    add(packed)
+    add(Buffer.from('\nendstream\nendobj\n'))
+  }
+  const table = length()
+  const lines = places.map((place) => `${String(place).padStart(10, '0')} 00000 n \n`).join('')
+  add(Buffer.from(`xref\n0 41\n0000000000 65535 f \n${lines}trailer << /Size 41 /Root 1 0 R >>\n`))
+  add(Buffer.from(`startxref\n${table}\n%%EOF\n`))
+  return new Uint8Array(Buffer.concat(parts))
 }
 
 /** FAT32 with so many files in a hundred folders, none of which has content. */

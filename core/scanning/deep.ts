@@ -53,10 +53,10 @@ export function* deepScan(image: ByteSource, volumes: readonly Volume[], options
       const found = answered(helpers, image, question)
       if (!found || (isInOther && isPoor(found.walk))) continue
       items.push(itemOf(found.walk, found.extents, volumes))
-      looked.followed += found.walk.bytes
       // Inside a whole file nothing else begins; a broken one may contain the beginnings of others.
       if (found.walk.whole === 'intact') {
         skipTo = Math.max(skipTo, start + found.walk.bytes)
+        looked.proven += found.walk.bytes
         helpers?.pass(skipTo)
       }
       if (found.walk.whole === 'unverified') fitsTo = Math.max(fitsTo, start + found.walk.bytes)
@@ -76,8 +76,8 @@ interface Looked {
 /** Reads the blocks of a scan, further ahead where helpers can follow files meanwhile. */
 class LookAhead {
   bytesRead = 0
-  /** bytes of the files so far */
-  followed: number
+  /** bytes of whole files so far: proving them takes the time, and not films, of which little is read */
+  proven: number
   private readonly ahead: Looked[] = []
   private readonly starts: Starts
   private readonly blocks: Iterator<{ at: number; bytes: number; end: number }>
@@ -90,7 +90,7 @@ class LookAhead {
     private readonly volumes: readonly Volume[],
     private readonly options: DeepOptions,
   ) {
-    this.followed = (options.found ?? []).reduce((sum, { bytes }) => sum + bytes, 0)
+    this.proven = (options.found ?? []).reduce((sum, { content, bytes }) => sum + (content === 'intact' ? bytes : 0), 0)
     this.starts = new Starts(FORMATS.filter(({ id }) => options.formats === null || options.formats.has(id)))
     this.blocks = blocksOf(areasOf(image, volumes, options.isWhole))
   }
@@ -98,7 +98,7 @@ class LookAhead {
   /** The next block that reaches beyond an offset. */
   next(skipTo: number): Looked | null {
     const { helpers } = this.options
-    const hasHelp = helpers !== undefined && this.followed >= helpers.worthAfter
+    const hasHelp = helpers !== undefined && this.proven >= helpers.worthAfter
     const isSkipped = ({ at, bytes }: { at: number; bytes: number }) => at + bytes <= skipTo
     while (this.ahead[0] && isSkipped(this.ahead[0])) this.ahead.shift()
     while (this.ahead.length === 0 || (hasHelp && helpers.hasRoom && this.ahead.length < MAX_AHEAD)) {

@@ -47,7 +47,7 @@ const plainProof = (proof: Proof): Proof => (proof.walk ? { ...proof, walk: { ..
  * the scan finds out by itself.
  */
 export interface Helpers {
-  /** How many bytes of files a scan follows alone before help is worth its beginning. */
+  /** How many bytes of files a scan proves alone before help is worth its beginning. */
   readonly worthAfter: number
   /** Whether one more would be begun soon. */
   readonly hasRoom: boolean

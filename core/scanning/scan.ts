@@ -8,6 +8,7 @@ import { aheadSource, HOLE, piecesSource, type ByteSource, type Extent } from '.
 import { areasOf } from './areas'
 import { contentAt, deepScan } from './deep'
 import type { Helpers } from './helpers'
+import { knownProofs } from './known-proofs'
 import { mend } from './mend'
 import type { MediaItem } from './item'
 import { merged, namedByLength, Records, withoutContradictions } from './merge'
@@ -100,14 +101,15 @@ export function* scanImage(image: PatientSource, options: ScanOptions): Generato
     }
     lookAgain(image, { volumes, quick, deep, options }, image.retry())
     if (options.pass === 'both') {
+      const known = knownProofs(deep, options.helpers)
       const further = furtherVolumes(image, volumes, traces)
       for (const volume of further)
-        for (const { items, done, of } of quickPass(image, volume, options.helpers)) {
+        for (const { items, done, of } of quickPass(image, volume, known)) {
           quick.push(...items)
           yield { ...nothing, pass: 'quick', done, of, found: quick.length + deep.length, items: items.filter(isTold) }
         }
       volumes = [...volumes, ...further]
-      quick.push(...fromTraces(image, volumes, traces, quick))
+      quick.push(...fromTraces(image, { volumes, places: traces, helpers: known }, quick))
     }
     // The records show that more places belong to something whole.
     const replaced = new Map<MediaItem, MediaItem | null>()
@@ -223,8 +225,7 @@ function reckon(areas: readonly Extent[]): (at: number) => [done: number, of: nu
 /** Files of an earlier file system whose content agrees with their names, or whose place was never reused. */
 function fromTraces(
   image: ByteSource,
-  volumes: readonly Volume[],
-  places: readonly number[],
+  { volumes, places, helpers }: { volumes: readonly Volume[]; places: readonly number[]; helpers: Helpers },
   known: readonly MediaItem[],
 ): MediaItem[] {
   const told = new Set(known.map((item) => `${item.extents[0]?.[0]} ${item.bytes}`))
@@ -234,7 +235,7 @@ function fromTraces(
     if (!fileSystem || own.length === 0) return []
     const { claims, ...by } = readTraces(fileSystem, own)
     return claims
-      .map((claim, at) => judge(image, { volume, ...by }, claim, `t${shape.index}-${at}`))
+      .map((claim, at) => judge(image, { volume, helpers, ...by }, claim, `t${shape.index}-${at}`))
       .filter((item) => item.content !== 'overwritten' && (item.mime !== null || item.content !== 'partial'))
       .filter((item) => !told.has(`${item.extents[0]?.[0]} ${item.bytes}`))
       .map((item): MediaItem => ({ ...item, foundBy: ['deep'] }))
