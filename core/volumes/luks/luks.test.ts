@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto'
+import { createCipheriv, createHash } from 'node:crypto'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { scanImage } from '../../scanning/scan'
@@ -185,6 +185,38 @@ describe('the ciphers of sectors', () => {
     bytes.set(Buffer.from('27a7479befa1d476489f308cd4cfa6e2', 'hex'))
     sectorCipher('aes-xts-plain64', key, 512)(bytes, 0)
     expect(Array.from(bytes.subarray(0, 16))).toEqual(Array.from({ length: 16 }, (_, at) => at))
+  })
+
+  const modes = [
+    ['aes-xts-plain64', 'aes-128-xts', 32],
+    ['aes-xts-plain64', 'aes-256-xts', 64],
+    ['aes-xts-plain', 'aes-256-xts', 64],
+    ['aes-cbc-plain64', 'aes-256-cbc', 32],
+    ['aes-cbc-plain', 'aes-192-cbc', 24],
+    ['aes-cbc-essiv:sha256', 'aes-128-cbc', 16],
+  ] as const
+  it.each(modes)('undo what the library encrypts sector by sector: %s, %s', (name, of, keyBytes) => {
+    const key = Uint8Array.from({ length: keyBytes }, (_, at) => at * 37 + 5)
+    const unit = fc.oneof(fc.nat(1000), fc.integer({ min: 2 ** 32 - 3, max: 2 ** 32 + 3 }), fc.nat(2 ** 40))
+    fc.assert(
+      fc.property(unit, fc.constantFrom(512, 4096), fc.integer({ min: 1, max: 5 }), (first, size, count) => {
+        const plain = Uint8Array.from({ length: size * count }, (_, at) => (at * 31 + (at >> 9)) & 255)
+        const sectors = Array.from({ length: count }, (_, sector) => {
+          const number = Buffer.alloc(16)
+          const own = first + sector * (size / 512)
+          number.writeBigUInt64LE(BigInt(name.endsWith('plain') ? own % 2 ** 32 : own))
+          const salt = createHash('sha256').update(key).digest()
+          const hidden = createCipheriv('aes-256-ecb', salt, null).setAutoPadding(false).update(number)
+          const vector = name.includes('essiv') ? hidden : number
+          const sealing = createCipheriv(of, key, vector).setAutoPadding(false)
+          return sealing.update(plain.subarray(sector * size, (sector + 1) * size))
+        })
+        const bytes = new Uint8Array(Buffer.concat(sectors))
+        sectorCipher(name, key, size)(bytes, first)
+        expect(Buffer.compare(bytes, plain)).toBe(0)
+      }),
+      { numRuns: 30 },
+    )
   })
 
   it.each(['aes-cbc-essiv:md5', 'aes-xts-essiv', 'aes-ctr-plain', 'twofish-xts-plain64', 'aes'])(
