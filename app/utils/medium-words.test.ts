@@ -1,6 +1,6 @@
 import { describe, expect, it, vi } from 'vitest'
 import type { MediumShape, PassProgress, PassShape } from '../../core/bench/medium'
-import { aboutTime, leftWords, mediumSays, passSays, percentOf, rateSays, volumeSays } from './medium-words'
+import { aboutTime, leftWords, mediumSays, passSays, percentOf, rateSays, systemSays, volumeSays } from './medium-words'
 import { queryOf } from './query-of'
 import { countOf, sizeWords } from './sizes'
 
@@ -105,11 +105,19 @@ describe('a medium', () => {
     const read = { ...volume, index: 1, fileSystem: 'FAT32', verdict: 'read', says: 'FAT32.' } as const
     expect(of(locked)).toEqual([{ key: 0, says: 'Ask for the key.', isGrave: true }])
     expect(of(read)).toEqual([])
+    const opened = { ...read, lock: 'opened', says: 'Opened with its passphrase.' } as const
+    expect(of(opened)).toEqual([{ key: 1, says: 'Opened with its passphrase.', isGrave: false }])
     expect(of(read, { ...read, index: 2, scheme: 'found', offset: 2e6, label: 'OLD' })).toEqual([
       { key: 2, says: '“OLD” at 2 MB: Lost volume, named by no table. FAT32.', isGrave: false },
     ])
   })
 })
+
+it.each([
+  [{ fileSystem: 'FAT32', verdict: 'read' }, 'FAT32'],
+  [{ fileSystem: null, verdict: 'unknown' }, 'unknown file system: only the content can be scanned'],
+  [{ fileSystem: null, verdict: 'encrypted' }, 'encrypted'],
+] as const)('the system of a volume: %j', (volume, words) => expect(systemSays(volume)).toBe(words))
 
 describe('a pass', () => {
   it('is described by its state and progress', () => {
