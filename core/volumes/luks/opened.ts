@@ -57,13 +57,13 @@ export function openedSource<Image extends ByteSource>(image: Image, volumes: re
     const [first, last] = [from - part.offset, to - part.offset]
     const begin = first - (first % part.sectorBytes)
     const end = Math.min(part.bytes, Math.ceil(last / part.sectorBytes) * part.sectorBytes)
-    const sectors = image.read(part.offset + begin, end - begin).slice()
+    // A copy: what an image gives is not changed.
+    const sectors = new Uint8Array(image.read(part.offset + begin, end - begin))
     part.decrypt(sectors, part.firstUnit + begin / UNIT_BYTES)
     return sectors.subarray(first - begin, last - begin)
   }
   return {
     ...image,
-    size: image.size,
     read,
     readInto: (bytes: Uint8Array, offset: number) => {
       const part = read(offset, bytes.length)
