@@ -8,8 +8,9 @@ import { findBodies, finds, listings, shelfItems } from '../db/tables'
 import { closeVolumes, openVolumes, viewsOf } from './opened-media'
 import { markOfStamp } from './stamp'
 import { onlyRead, type LinkProvider } from './provider'
-import { describe, readFrom } from './reader'
-import { everyMedium, mediumById, type Medium } from './register'
+import { closeReader, describe, readFrom } from './reader'
+import type { Medium } from './medium'
+import { everyMedium, mediumById } from './register'
 
 const PART_BYTES = 1 << 20
 
@@ -35,7 +36,7 @@ function linkTo(medium: Medium): Link {
   return {
     state: async () => stateOf(medium, await describeMedium(medium)),
     answer: async ({ answer, value }) => {
-      if (answer === 'sign-out') closeVolumes(medium)
+      if (answer === 'sign-out') close(medium)
       else if (answer === 'password') await openVolumes(medium, value)
       else throw linkFailure('bad-request', 'A medium takes only the passphrase of an encrypted volume.')
       const now = await mediumById(medium.id)
@@ -51,8 +52,13 @@ function linkTo(medium: Medium): Link {
       return new ContentOfMedium(view, evidenceOf(medium.id, `${keep}/${item}`), from)
     },
     ...onlyRead('A medium'),
-    leave: async () => closeVolumes(medium),
+    leave: async () => close(medium),
   }
+}
+
+function close(medium: Medium): void {
+  closeVolumes(medium)
+  closeReader(medium)
 }
 
 /** The bytes of an item that was found on a medium, part by part. */

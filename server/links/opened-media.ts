@@ -6,7 +6,7 @@ import { OPENS_NONE, type Unlocked } from '../../core/volumes/unlock-volumes'
 import { caseLinks, cases } from '../db/tables'
 import { LimitFault, ProcessLine } from '../threads/process-line'
 import type { UnlockOrder } from '../threads/unlock-order'
-import type { Medium } from './register'
+import type { Medium } from './medium'
 
 /** A volume is closed after this time at the latest, and its key forgotten. */
 const FORGET_MS = 12 * 3_600_000

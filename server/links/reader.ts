@@ -1,7 +1,7 @@
 import { linkFailure } from '../../core/bench/fault'
 import type { Description, ReadBytes, ReadOrder } from '../threads/messages'
 import { ThreadFailure, WorkerLine } from '../threads/worker-line'
-import type { Medium } from './register'
+import type { Medium } from './medium'
 
 /** A reader that was not used for this long is closed, and its medium with it. */
 const IDLE_MS = 120_000
@@ -55,6 +55,9 @@ function readerOf(medium: Medium): WorkerLine {
   readers.set(key, reader)
   return reader
 }
+
+/** Closes a medium as it is open now, and forgets what opened it. */
+export const closeReader = ({ id, stamp }: Medium) => drop(`${id} ${stamp}`)
 
 function drop(key: string): void {
   const reader = readers.get(key)

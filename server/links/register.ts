@@ -6,30 +6,13 @@ import { DAY_MS } from '../../core/cases/shape/moment'
 import { MEDIA_DAY } from '../../stand-ins/media/dates'
 import { standInMedia } from '../../stand-ins/media/things'
 import { keepSetting, readSetting } from '../db/setting'
+import type { Medium } from './medium'
 import { withOpened } from './opened-media'
 import { splitParts } from '../../disk/split-parts'
-import type { MediumPlace } from '../threads/open-medium'
 
 const PATHS = 'media-paths'
 const MADE = 'media-made'
 const MAX_IMAGES = 500
-
-/** A medium that may be read here. */
-export interface Medium {
-  readonly id: string
-  readonly title: string
-  /** as the owner named it; null for a medium in the media folder or of the stand-ins */
-  readonly path: string | null
-  /** 0 where the size is known only after opening it */
-  readonly bytes: number
-  readonly isDevice: boolean
-  readonly isStandIn: boolean
-  readonly place: MediumPlace
-  /** changes when the medium is exchanged or written to, and when encrypted volumes on it are opened */
-  readonly stamp: string
-  /** the same as it is without its passphrase; null where nothing on it was opened */
-  readonly closed: Medium | null
-}
 
 /** The folder into which images are placed or uploaded. */
 export async function mediaFolder(): Promise<string> {

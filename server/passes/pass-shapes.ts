@@ -4,7 +4,7 @@ import type { Role } from '../../core/people/person'
 import { visibleTo } from '../cases/visible'
 import { cases, listings, passes } from '../db/tables'
 import { viewsOf } from '../links/opened-media'
-import type { Medium } from '../links/register'
+import type { Medium } from '../links/medium'
 import type { PassRow } from './pass-rows'
 import { runningPass, runningCount } from './queue'
 
