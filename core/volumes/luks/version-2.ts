@@ -6,6 +6,8 @@ import { LuksFault, textOf, type Digest, type KeyFunction, type KeySlot, type Lu
 
 const BINARY_BYTES = 4096
 const MAX_HEADER_BYTES = 4 * 1024 * 1024
+/** As many as the format allows. */
+const MAX_SLOTS = 32
 const CHECKSUM_AT = 448
 const CHECKSUM_BYTES = 64
 
@@ -74,15 +76,19 @@ export function readVersion2(reader: Reader, [at, length]: Extent): LuksHeader {
   const { offset, size: bytes, iv_tweak, encryption, sector_size } = segment.data
   const here = Math.min(bytes === 'dynamic' ? length - offset : bytes, length - offset)
   if (offset < BINARY_BYTES || here <= 0) throw new LuksFault('has its data beyond the end of the image')
-  const ofSegment = Object.values(digests).flatMap((one) => {
-    const read = PbkdfDigest.safeParse(one)
-    return read.success && read.data.segments.includes(only![0]) ? [read.data] : []
-  })
-  const slots: KeySlot[] = Object.entries(keyslots).flatMap(([name, one]) => {
-    const read = Slot.safeParse(one)
-    const digest = ofSegment.find(({ keyslots: own }) => own.includes(name))
-    return read.success && !isIgnored(read.data) && digest ? [slotOf(read.data, digest)] : []
-  })
+  const ofSegment = Object.values(digests)
+    .slice(0, MAX_SLOTS)
+    .flatMap((one) => {
+      const read = PbkdfDigest.safeParse(one)
+      return read.success && read.data.segments.includes(only![0]) ? [read.data] : []
+    })
+  const slots: KeySlot[] = Object.entries(keyslots)
+    .slice(0, MAX_SLOTS)
+    .flatMap(([name, one]) => {
+      const read = Slot.safeParse(one)
+      const digest = ofSegment.find(({ keyslots: own }) => own.includes(name))
+      return read.success && !isIgnored(read.data) && digest ? [slotOf(read.data, digest)] : []
+    })
   return {
     version: 2,
     slots,

@@ -18,7 +18,7 @@ export interface VolumeGroup {
 
 const SECTOR_BYTES = 512
 const AREA_MAGIC = ' LVM2 x[5A%r0N*>'
-const MAX_TEXT_BYTES = 4 * 1024 * 1024
+const MAX_TEXT_BYTES = 1024 * 1024
 const MAX_AREAS = 16
 const MAX_VOLUMES = 256
 /** The checksum of a text begins with this instead of ones. */
