@@ -104,6 +104,18 @@ test('a card is read from the queue to the shelf, byte by byte, with its evidenc
   )
   expect(folders.map(({ name }) => name)).toEqual(['101SURV', '102SURV', '103SURV'])
 
+  // Films are played in parts, from anywhere.
+  const film = finds.find(({ mime, bytes }) => mime === 'video/mp4' && bytes > 2000)!
+  const address = `/api/cases/${ASHBY}/bench/listings/${listing}/finds/${film.find}/content`
+  const whole = Buffer.from(await (await shop.request.get(address)).arrayBuffer())
+  expect(whole).toHaveLength(film.bytes)
+  const ranged = (range: string) => shop.request.fetch(address, 'GET', { headers: { range } })
+  const part = await ranged('bytes=1000-1999')
+  expect([part.status, part.headers.get('content-range')]).toEqual([206, `bytes 1000-1999/${film.bytes}`])
+  expect(Buffer.from(await part.arrayBuffer()).equals(whole.subarray(1000, 2000))).toBe(true)
+  expect(Buffer.from(await (await ranged('bytes=-10')).arrayBuffer()).equals(whole.subarray(-10))).toBe(true)
+  expect((await ranged(`bytes=${film.bytes}-`)).status).toBe(416)
+
   const base = `/api/cases/${ASHBY}/bench`
   await shop.ask('POST', `${base}/listings/${listing}/select`, {
     finds: deleted.map(({ find }) => find),
