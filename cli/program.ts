@@ -1,4 +1,5 @@
 import { Command, CommanderError } from 'commander'
+import { isTelling } from '../core/volumes/filesystems/volume-shape'
 import type { ScanProgress } from '../core/scanning/scan'
 import { openVolumes } from './passphrase'
 import { planCommand } from './plan'
@@ -103,9 +104,8 @@ export async function runLantern(words: readonly string[], io: Output): Promise<
         return
       }
       const { items, warnings, volumes } = outcome.report
-      for (const { index, says, verdict, scheme } of volumes)
-        if (verdict !== 'read' || scheme === 'found' || unlocked)
-          io.err(`volume ${index}${scheme === 'found' ? ' (lost, named by no table)' : ''}: ${says}\n`)
+      for (const { index, says, scheme } of volumes.filter(isTelling))
+        io.err(`volume ${index}${scheme === 'found' ? ' (lost, named by no table)' : ''}: ${says}\n`)
       const count = (content: string) => items.filter((item) => item.content === content).length
       io.err(
         `${items.length} items: ${count('intact')} intact, ${count('unverified')} unverified, ${count('partial')} partial, ${count('overwritten')} overwritten; ${warnings.length} warnings\n`,

@@ -12,14 +12,13 @@ import {
 } from '../core/scanning/scan'
 import { PatientSource } from '../core/sources/patient-source'
 import { watched } from '../core/sources/watched'
-import type { ScanWarning } from '../core/volumes/filesystems/volume-shape'
 import type { ScanItem, ScanReport } from '../core/scanning/scan-report'
 import { helpersFor } from '../disk/helper-program'
 import type { HelperThreads } from '../disk/helper-threads'
 import { liesOnSource } from '../disk/same-medium'
 import { findVolumes } from '../core/volumes/volumes'
 import { openedSource } from '../core/volumes/luks/opened'
-import { openImage, splitParts } from '../disk/split-parts'
+import { openImage, partsSay, splitParts } from '../disk/split-parts'
 import { sha256Of } from '../disk/write-items'
 import type { OpenedImage } from './passphrase'
 import { keepOnShelf } from './shelf'
@@ -92,12 +91,6 @@ export function scanCommand(
     helpers?.end()
     medium.close()
   }
-}
-
-/** What is missing of an image that was split. */
-function partsSay(file: string): ScanWarning[] {
-  const says = splitParts(file)?.says
-  return says ? [{ where: basename(file), what: says }] : []
 }
 
 function optionsOf({

@@ -1,5 +1,6 @@
 import { lstatSync, statSync } from 'node:fs'
 import { basename, dirname, join } from 'node:path'
+import type { ScanWarning } from '../core/volumes/filesystems/volume-shape'
 import { openFile, type OpenFile } from './file-source'
 
 /** An image that was split into files of one folder: counted by digits from 0 or 1, or by letters. */
@@ -34,6 +35,12 @@ export function splitParts(path: string): SplitParts | null {
     isFurther: false,
     says: isAlone ? `${name} is named as part 1 of a split image; part 2 was not found` : null,
   }
+}
+
+/** What is missing of an image that was split, as a warning. */
+export function partsSay(path: string): ScanWarning[] {
+  const says = splitParts(path)?.says
+  return says ? [{ where: basename(path), what: says }] : []
 }
 
 /** A symbolic link that is named as a part could lead anywhere. */

@@ -1,5 +1,5 @@
 import { numberWords } from '~~/core/local/numbers'
-import type { Verdict, VolumeShape } from '~~/core/volumes/filesystems/volume-shape'
+import { isTelling, type Verdict, type VolumeShape } from '~~/core/volumes/filesystems/volume-shape'
 import type { MediumShape, PassProgress, PassShape } from '~~/core/bench/medium'
 
 /** "8 min", "40 s", "3 h": a rough length of time, from seconds. */
@@ -34,14 +34,11 @@ export const systemSays = ({ fileSystem, verdict }: Pick<VolumeShape, 'fileSyste
 
 /** What the technician has to know of the volumes: all that are not simply read. Sorted by what it means for the job. */
 export function volumeSays({ volumes }: MediumShape): { key: number; says: string; isGrave: boolean }[] {
-  return volumes
-    .filter(({ verdict, scheme, lock }) => verdict !== 'read' || scheme === 'found' || lock !== null)
-    .map(({ index, says, label, offset, scheme, verdict }) => {
-      const lost = scheme === 'found' ? 'Lost volume, named by no table. ' : ''
-      const place =
-        volumes.length > 1 ? `${label ? `“${label}”` : `Volume ${index + 1}`} at ${sizeWords(offset)}: ` : ''
-      return { key: index, says: `${place}${lost}${says}`, isGrave: GRAVE.has(verdict) }
-    })
+  return volumes.filter(isTelling).map(({ index, says, label, offset, scheme, verdict }) => {
+    const lost = scheme === 'found' ? 'Lost volume, named by no table. ' : ''
+    const place = volumes.length > 1 ? `${label ? `“${label}”` : `Volume ${index + 1}`} at ${sizeWords(offset)}: ` : ''
+    return { key: index, says: `${place}${lost}${says}`, isGrave: GRAVE.has(verdict) }
+  })
 }
 
 const GRAVE: ReadonlySet<Verdict> = new Set<Verdict>(['encrypted', 'container', 'cut'])

@@ -11,6 +11,9 @@ export const PASSPHRASE = 'lock keeper 7'
 /** of the picture, present and deleted */
 export const PICTURE_SHA256 = '6b521946337ce77001e8bc10a31a06183be1bd6fd15a96f474705b348dd8513b'
 
+/** What its records name. */
+export const LOCKED_NAMES = ['note.txt 30', 'HERON.JPG 9059', '_OST.JPG 9059']
+
 export const lockedPath = (name: (typeof LOCKED)[number]) =>
   join(import.meta.dirname, 'locked-images', `${name}.img.gz`)
 

@@ -41,7 +41,8 @@ export function lostVolumes(
   const candidates: (LostVolume & { worth: number })[] = []
   const locked: LostVolume[] = []
   for (const at of places) {
-    const mark = LUKS.find(({ isAt }) => isAt(reader, at, image.size))
+    // The second header of version 2 stands elsewhere: what looks for it is asked only where the first is.
+    const mark = reader.is(at, 'LUKS') ? LUKS.find(({ isAt }) => isAt(reader, at, image.size)) : undefined
     const range = mark && ranges.find(([from, length]) => at >= from && at < from + length)
     if (range && locked.length < MAX_CANDIDATES)
       locked.push({ extent: [at, range[0] + range[1] - at], fileSystem: null, mark })

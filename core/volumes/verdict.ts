@@ -23,7 +23,7 @@ export function verdictOf(image: ByteSource, extent: Extent, fileSystem: FileSys
 }
 
 /** What is known of a volume by its mark alone. */
-export const ofMark = ({ verdict, name, hasLock }: Mark): Said => ({
+const ofMark = ({ verdict, name, hasLock }: Mark): Said => ({
   verdict,
   says: `${name}: ${hasLock ? LOCKED : NEXT[verdict]}`,
   lock: hasLock ? 'closed' : null,

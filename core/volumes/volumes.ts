@@ -41,15 +41,8 @@ export function findVolumes(
   ]
   const lost = lostVolumes(image, openRanges(image, named))
   const volumes: Volume[] = []
-  const add = (one: Pick<Named, 'scheme' | 'fileSystem' | 'name' | 'header'>, [offset, bytes]: Extent, said: Said) => {
-    const { fileSystem, name, header, scheme: by } = one
-    const [kind, label] = [fileSystem?.kind ?? null, fileSystem?.label ?? name]
-    volumes.push({
-      shape: { index: volumes.length, scheme: by, fileSystem: kind, offset, bytes, label, lock: null, ...said },
-      fileSystem,
-      ...(header ? { header } : {}),
-    })
-  }
+  const add = (one: Parameters<typeof volumeOf>[1], extent: Extent, said: Said) =>
+    volumes.push(volumeOf(volumes.length, one, extent, said))
   for (const one of named) {
     const { extent, inner, fileSystem, mark } = one
     const [offset, bytes] = extent
@@ -96,15 +89,24 @@ export function furtherVolumes(image: ByteSource, volumes: readonly Volume[], pl
     image,
     closed.flatMap(({ shape, header }): Extent[] => [[shape.offset, shape.bytes], ...(header ? [header] : [])]),
   )
-  return lostVolumes(image, open, places).map(({ extent: [offset, bytes], fileSystem, mark }, at) => {
-    const [kind, label] = [fileSystem?.kind ?? null, fileSystem?.label ?? null]
-    const said = verdictOf(image, [offset, bytes], fileSystem, mark)
-    const index = volumes.length + at
-    return {
-      shape: { index, scheme: 'found', fileSystem: kind, offset, bytes, label, lock: null, ...said },
-      fileSystem,
-    }
+  return lostVolumes(image, open, places).map(({ extent, fileSystem, mark }, at) => {
+    const lost = { scheme: 'found', fileSystem, name: null, header: null } as const
+    return volumeOf(volumes.length + at, lost, extent, verdictOf(image, extent, fileSystem, mark))
   })
+}
+
+function volumeOf(
+  index: number,
+  { scheme, fileSystem, name, header }: Pick<Named, 'scheme' | 'fileSystem' | 'name' | 'header'>,
+  [offset, bytes]: Extent,
+  said: Said,
+): Volume {
+  const [kind, label] = [fileSystem?.kind ?? null, fileSystem?.label ?? name]
+  return {
+    shape: { index, scheme, fileSystem: kind, offset, bytes, label, lock: null, ...said },
+    fileSystem,
+    ...(header ? { header } : {}),
+  }
 }
 
 const IS_KNOWN: ReadonlySet<Verdict> = new Set<Verdict>(['known', 'encrypted', 'container'])

@@ -1,3 +1,5 @@
+import rangeParser from 'range-parser'
+
 /** A part of some content: its first and last byte. */
 export interface ByteRange {
   readonly from: number
@@ -5,17 +7,19 @@ export interface ByteRange {
 }
 
 /**
- * The one range that a request asks for (RFC 9110, section 14.1.2), of content of so many bytes; null where it asks for all, or for
- * several; `beyond` where nothing of it is there.
+ * The one range that a request asks for (RFC 9110, section 14.1.2), of content of so many bytes; null where it asks for all, for
+ * several, or for what is none; `beyond` where nothing of it is there.
  */
 export function byteRangeOf(header: string | undefined, bytes: number): ByteRange | 'beyond' | null {
-  const [, first, last] = /^bytes=(\d{0,15})-(\d{0,15})$/.exec(header ?? '') ?? []
-  if (first === undefined || last === undefined || (first === '' && last === '')) return null
-  const from = first === '' ? Math.max(0, bytes - Number(last)) : Number(first)
-  const to = first === '' || last === '' ? bytes - 1 : Math.min(bytes - 1, Number(last))
-  if (first !== '' && last !== '' && Number(last) < Number(first)) return null
-  return from > to ? 'beyond' : { from, to }
+  const ranges = header === undefined ? NONE : rangeParser(bytes, header)
+  if (ranges === BEYOND) return 'beyond'
+  if (typeof ranges === 'number' || ranges.type !== 'bytes') return null
+  const [only, ...more] = ranges
+  return only && more.length === 0 ? { from: only.start, to: only.end } : null
 }
+
+/** What the parser says of a range that lies behind the end, and of what is no range. */
+const [BEYOND, NONE] = [-1, -2]
 
 /** The first so many bytes of what comes in parts. */
 export async function* firstOf(parts: AsyncIterable<Uint8Array>, bytes: number): AsyncIterable<Uint8Array> {

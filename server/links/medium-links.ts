@@ -132,7 +132,7 @@ async function whyNotThere(medium: Medium): Promise<string> {
 
 const TO_OPEN: LinkState['needs'][number] = {
   answer: 'password',
-  says: 'Open the encrypted volume with its passphrase. It is only read; the passphrase is stored nowhere.',
+  says: 'Open the encrypted volume with its passphrase. It is only read; what is typed is not stored.',
   byHand: false,
   choices: [],
 }

@@ -10,8 +10,8 @@ import type { Medium } from './medium'
 
 /** A volume is closed after this time at the latest, and its key forgotten. */
 const FORGET_MS = 12 * 3_600_000
-/** A key function takes up to 4 GiB and some minutes, by design. */
-const LIMITS = { ms: 180_000, bytes: 5 * 1024 ** 3 }
+/** A key function takes up to 2 GiB and some minutes, by design. */
+const LIMITS = { ms: 180_000, bytes: 3 * 1024 ** 3 }
 
 interface Opened {
   readonly volumes: readonly OpenedVolume[]

@@ -1,12 +1,10 @@
 // Reads media beside the server's thread, so that a slow or worn one delays only requests for itself.
-import { basename } from 'node:path'
 import { openContent } from '../../core/volumes/kept-content'
 import { SECTION_PARTS } from '../../core/bench/medium'
 import { findVolumes } from '../../core/volumes/volumes'
 import { inUseOf } from '../../core/volumes/section'
 import { PatientSource } from '../../core/sources/patient-source'
-import type { ScanWarning } from '../../core/volumes/filesystems/volume-shape'
-import { splitParts } from '../../disk/split-parts'
+import { partsSay } from '../../disk/split-parts'
 import { openMedium } from './open-medium'
 import { answerOrders } from './answer-orders'
 import type { Description, ReadBytes, ReadOrder } from './messages'
@@ -53,12 +51,6 @@ function missingIn({ extents, kept, offset, length }: Extract<ReadOrder, { ask: 
     start += bytes
   }
   return missing
-}
-
-/** What is missing of an image that was split. */
-function partsSay(path: string): ScanWarning[] {
-  const says = splitParts(path)?.says
-  return says ? [{ where: basename(path), what: says }] : []
 }
 
 function open({ medium: place }: ReadOrder) {

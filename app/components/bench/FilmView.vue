@@ -20,7 +20,10 @@ let still = 0
 
 watch(
   () => props.address,
-  () => (state.value = 'looking'),
+  () => {
+    state.value = 'looking'
+    still = 0
+  },
 )
 
 async function look() {
@@ -71,8 +74,8 @@ function spreadOf(own: HTMLVideoElement): number {
 
 /** Playing begins at the beginning, wherever the still was. */
 function fromStart() {
-  state.value = state.value === 'dark' ? 'dark' : 'shown'
-  if (film.value && still > 0) film.value.currentTime = 0
+  if (state.value === 'looking') state.value = 'shown'
+  if (film.value && still > 0 && film.value.currentTime === still) film.value.currentTime = 0
   still = 0
 }
 </script>
@@ -89,12 +92,14 @@ function fromStart() {
       :class="state === 'dark' ? 'h-[54px]' : 'max-h-[230px]'"
       data-test="video"
       @loadedmetadata="look"
-      @play.once="fromStart"
+      @play="fromStart"
       @error="emit('broken')"
     />
     <figcaption v-if="state === 'dark'" class="mt-1">
       <SoundWave :address="address" :bytes="bytes" :is-alone="false" />
-      <span class="text-[13px] text-soft">{{ name }}: dark wherever it was looked at; played, it may be heard.</span>
+      <span class="text-[13px] text-soft">
+        {{ name }}: dark wherever it was looked at; with its sound on, it may be heard.
+      </span>
     </figcaption>
   </figure>
 </template>

@@ -6,27 +6,18 @@ import { ANSWER_FIELDS, ANSWER_WORDS, isShut } from '~~/core/bench/words'
 const props = defineProps<{ link: LinkState }>()
 const store = useBenchStore()
 const clock = useClockWords()
-const route = useRoute()
-const { secrets, load, look } = useSecrets(() => (typeof route.params.code === 'string' ? route.params.code : null))
-onMounted(load)
-const typed = ref('')
 const field = useTemplateRef<HTMLInputElement>('field')
+const shut = computed(() => isShut(props.link.state))
+const next = computed<Need | null>(() => (shut.value ? (props.link.needs[0] ?? null) : null))
+/** what the client left for what is asked now */
+const { typed, noted, fillIn } = useNotedSecret(() => ({
+  part: store.bench?.parts.find((one) => one.link === props.link.id)?.part ?? null,
+  kind: next.value?.answer ?? null,
+}))
 watch(
   () => `${props.link.id} ${props.link.state}`,
   () => (typed.value = ''),
 )
-
-const shut = computed(() => isShut(props.link.state))
-const next = computed<Need | null>(() => (shut.value ? (props.link.needs[0] ?? null) : null))
-/** what the client left for what is asked now */
-const noted = computed(() => {
-  const part = store.bench?.parts.find((one) => one.link === props.link.id)?.part
-  return secrets.value.find((one) => one.part === part && one.kind === next.value?.answer) ?? null
-})
-async function fillIn() {
-  typed.value = (noted.value && (await look(noted.value.id))) ?? ''
-  field.value?.focus()
-}
 /** another way to continue, where there is one */
 const others = computed(() => props.link.needs.filter((need) => need !== next.value && need.answer !== 'sign-out'))
 const facts = computed(() => {
@@ -93,7 +84,13 @@ async function give(need: Need, value = typed.value) {
           {{ ANSWER_WORDS[next.answer] }}
         </button>
       </div>
-      <button v-if="noted" type="button" class="turn mt-1" data-test="fill-in" @click="fillIn">
+      <button
+        v-if="noted"
+        type="button"
+        class="turn mt-1"
+        data-test="fill-in"
+        @click="fillIn().then(() => field?.focus())"
+      >
         Fill in the {{ noted.kind }} that the client left
       </button>
     </form>

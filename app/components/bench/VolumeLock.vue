@@ -5,18 +5,9 @@
  */
 const props = defineProps<{ link: string; part: string | null; isClosed: boolean; isOpened: boolean }>()
 const store = useBenchStore()
-const route = useRoute()
-const { secrets, load, look } = useSecrets(() => (typeof route.params.code === 'string' ? route.params.code : null))
-onMounted(load)
-const typed = ref('')
+const { typed, noted, fillIn } = useNotedSecret(() => ({ part: props.part, kind: 'password' }))
 const field = useTemplateRef<HTMLInputElement>('field')
 const isTrying = ref(false)
-const noted = computed(() => secrets.value.find(({ part, kind }) => part === props.part && kind === 'password') ?? null)
-
-async function fillIn() {
-  typed.value = (noted.value && (await look(noted.value.id))) ?? ''
-  field.value?.focus()
-}
 async function open() {
   if (typed.value === '') return field.value?.focus()
   isTrying.value = true
@@ -43,11 +34,16 @@ async function open() {
     <button type="submit" class="main-action" :disabled="isTrying" data-test="open-volume">
       {{ isTrying ? 'Trying the passphrase …' : 'Open it, read only' }}
     </button>
-    <button v-if="noted" type="button" class="text-[14px] text-russet-ink underline decoration-dotted" @click="fillIn">
+    <button
+      v-if="noted"
+      type="button"
+      class="text-[14px] text-russet-ink underline decoration-dotted"
+      @click="fillIn().then(() => field?.focus())"
+    >
       Fill in what the client left
     </button>
     <span class="text-[13px] text-soft" role="status">
-      {{ isTrying ? 'A passphrase is slow to try, by design: up to a minute.' : 'The passphrase is stored nowhere.' }}
+      {{ isTrying ? 'A passphrase is slow to try, by design: up to a minute.' : 'What is typed here is not stored.' }}
     </span>
   </form>
   <button v-if="isOpened" type="button" class="quiet-action mt-1.5" @click="store.answer(link, 'sign-out')">

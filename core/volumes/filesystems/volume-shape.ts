@@ -29,6 +29,10 @@ export const VolumeShape = z.object({
 })
 export type VolumeShape = z.infer<typeof VolumeShape>
 
+/** Whether there is more to know of a volume than that it is read. */
+export const isTelling = ({ verdict, scheme, lock }: VolumeShape) =>
+  verdict !== 'read' || scheme === 'found' || lock !== null
+
 /** A warning about a medium: where the fault is, and what it is. */
 export const ScanWarning = z.object({ where: z.string(), what: z.string() })
 export type ScanWarning = z.infer<typeof ScanWarning>

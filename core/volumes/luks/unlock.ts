@@ -12,7 +12,8 @@ import { readVersion2 } from './version-2'
 const MAX_KEY_BYTES = 64
 const MAX_SLOT_BYTES = 16 * 1024 * 1024
 const MAX_ITERATIONS = 50_000_000
-const MAX_MEMORY_KIB = 4 * 1024 * 1024
+/** The key function has no more than this at hand. */
+const MAX_MEMORY_KIB = 2 * 1024 * 1024 - 1024
 const MAX_PASSES_KIB = 64 * 1024 * 1024
 const HASHES = ['sha1', 'sha224', 'sha256', 'sha384', 'sha512', 'ripemd160']
 const UNIT_BYTES = 512
@@ -95,7 +96,7 @@ async function slotKey(by: KeyFunction, passphrase: Uint8Array, bytes: number): 
   if (by.type === 'pbkdf2') return pbkdf2(passphrase, by, bytes)
   const { time, memory, cpus, salt, type } = by
   if (memory > MAX_MEMORY_KIB || memory * time > MAX_PASSES_KIB)
-    throw new LuksFault(`asks for more work than any passphrase may cost (${memory} KiB, ${time} times)`)
+    throw new LuksFault(`asks for more work than is done here (${memory} KiB of memory, ${time} times)`)
   try {
     return await (type === 'argon2i' ? argon2i : argon2id)({
       password: passphrase,
@@ -114,7 +115,7 @@ async function slotKey(by: KeyFunction, passphrase: Uint8Array, bytes: number): 
 function pbkdf2(secret: Uint8Array, { hash, iterations, salt }: Omit<Digest, 'digest'>, bytes: number): Uint8Array {
   requireHash(hash)
   if (iterations < 1 || iterations > MAX_ITERATIONS)
-    throw new LuksFault(`asks for more work than any passphrase may cost (${iterations} iterations)`)
+    throw new LuksFault(`asks for more work than is done here (${iterations} iterations)`)
   return pbkdf2Sync(secret, salt, iterations, bytes, hash)
 }
 
