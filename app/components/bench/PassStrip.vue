@@ -61,7 +61,7 @@ useSingleKeys({
   <section aria-label="The medium" class="flex flex-wrap items-center gap-x-4 gap-y-1 px-5 py-1.5" data-test="medium">
     <div class="min-w-0 flex-1">
       <p class="truncate text-[15px]" :title="mediumSays(medium)" data-test="medium-says">{{ mediumSays(medium) }}</p>
-      <p v-if="isMoving && kinds.length > 0" class="truncate text-[13px] text-soft" data-test="kinds">
+      <p v-if="isMoving && kinds.length > 0" class="text-[13px] text-soft" data-test="kinds">
         found so far: {{ kinds.join(', ') }}{{ rate ? `; ${rate}` : '' }}
       </p>
       <p v-else-if="pass?.sha256" class="figure truncate text-[12px] text-soft" data-test="sha256">
