@@ -89,6 +89,6 @@ const backupCount = computed(
         Remove them from this case
       </button>
     </p>
-    <PractisePanel v-if="link.isStandIn && session.may('work')" :link="link" class="mt-6" />
+    <PractisePanel v-if="link.isStandIn && link.kind !== 'medium' && session.may('work')" :link="link" class="mt-6" />
   </div>
 </template>
