@@ -28,8 +28,8 @@ const MAX_CANDIDATES = 256
 
 /**
  * Looks for volumes in ranges that no known volume covers: by their boot sectors and superblocks, or copies of them, at every
- * plausible boundary, or at `places` (in bytes of the image). Copies and journals give several places for one volume: the place is taken from which most files can be
- * read, with the fewest faults.
+ * plausible boundary, or at `places` (in bytes of the image). Copies and journals give several places for one volume: the place is
+ * taken from which most files can be read, with the fewest faults.
  */
 export function lostVolumes(
   image: ByteSource,

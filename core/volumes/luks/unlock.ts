@@ -84,7 +84,7 @@ async function keyIn(
   )
     throw new LuksFault('has a damaged key slot: its lengths cannot be')
   requireHash(hash)
-  const sectors = image.read(at + offset, Math.ceil(bytes / UNIT_BYTES) * UNIT_BYTES).slice()
+  const sectors = new Uint8Array(image.read(at + offset, Math.ceil(bytes / UNIT_BYTES) * UNIT_BYTES))
   if (sectors.length < bytes) throw new LuksFault('has a key slot beyond the end of the image')
   const decrypt = sectorCipher(cipher, await slotKey(keyFunction, passphrase, cipherKeyBytes), UNIT_BYTES)
   decrypt(sectors, 0)
@@ -142,12 +142,11 @@ function joined(stripes: Uint8Array, keyBytes: number, hash: string): Uint8Array
 function spread(key: Uint8Array, hash: string): Uint8Array {
   const out = new Uint8Array(key.length)
   const number = Buffer.alloc(4)
-  for (let at = 0, block = 0; at < key.length; block++) {
+  const length = createHash(hash).digest().length
+  for (let at = 0, block = 0; at < key.length; at += length, block++) {
     number.writeUInt32BE(block)
-    const length = createHash(hash).digest().length
     const part = key.subarray(at, at + length)
     out.set(createHash(hash).update(number).update(part).digest().subarray(0, part.length), at)
-    at += length
   }
   return out
 }
